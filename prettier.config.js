@@ -1,0 +1,1 @@
+export default { singleQuote: true, printWidth: 110, trailingComma: 'all' };
