@@ -1,0 +1,99 @@
+import type { BatchState } from '../routing/batch.ts';
+import { operationOf, workMinutes, type Route, type Station } from '../routing/route.ts';
+
+export interface RoutedBatch {
+  state: BatchState;
+  route: Route;
+}
+
+/** Work that stands before a station. */
+export interface StationLoad {
+  station: string;
+  /** Hours of one person or machine for what waits and is in hand here, by the route's times. */
+  hoursWaiting: number;
+  /** Hours this station has in a working day. */
+  hoursADay: number;
+  /** hoursWaiting / hoursADay: working days of work in front of it. */
+  days: number;
+}
+
+/** Hours of work waiting or in hand at each station; alternatives count for their usual station. */
+export function hoursByStation(batches: readonly RoutedBatch[]): Map<string, number> {
+  const hours = new Map<string, number>();
+  for (const { state, route } of batches) {
+    const pieces = new Map<string, number>();
+    for (const piece of state.pieces) {
+      if (piece.standing !== 'waiting' && piece.standing !== 'inHand') continue;
+      pieces.set(piece.operation, (pieces.get(piece.operation) ?? 0) + 1);
+    }
+    for (const [key, n] of pieces) {
+      const operation = operationOf(route, key);
+      const station = operation.stations[0];
+      if (station === undefined) continue;
+      hours.set(station, (hours.get(station) ?? 0) + workMinutes(operation, n) / 60);
+    }
+  }
+  return hours;
+}
+
+export function stationLoads(options: {
+  batches: readonly RoutedBatch[];
+  stations: readonly Station[];
+  /** Working hours of one person in the day looked at. */
+  shiftHours: number;
+}): StationLoad[] {
+  const hours = hoursByStation(options.batches);
+  return options.stations.map((station) => {
+    const hoursWaiting = hours.get(station.code) ?? 0;
+    const hoursADay = station.parallel * options.shiftHours;
+    return {
+      station: station.code,
+      hoursWaiting,
+      hoursADay,
+      days: hoursADay > 0 ? hoursWaiting / hoursADay : 0,
+    };
+  });
+}
+
+/** One station's load at the end of one factory day. */
+export interface LoadDay {
+  /** 'YYYY-MM-DD'. */
+  day: string;
+  station: string;
+  days: number;
+}
+
+export interface Constraint {
+  station: string;
+  now: StationLoad;
+  /** Mean of the last days and today, working days of work in front of it. */
+  meanDays: number;
+  /** On how many of the days looked at it had the most work in front of it. */
+  daysOnTop: number;
+  daysLookedAt: number;
+}
+
+/** Less work than this in front of the fullest station paces nobody. Default, working days. */
+const LEAST_CONSTRAINT_DAYS = 0.5;
+
+/**
+ * A first sign of the constraint: the station with the most working days of work in front of it, on average over
+ * the last days and now. Null when no station has even half a day. Ties go to the earlier station in the list.
+ */
+export function constraintSign(now: readonly StationLoad[], history: readonly LoadDay[]): Constraint | null {
+  const days = [...new Set(history.map((row) => row.day))];
+  const byDay = days.map((day) => history.filter((row) => row.day === day));
+  let best: Constraint | null = null;
+  for (const load of now) {
+    const past = history.filter((row) => row.station === load.station).map((row) => row.days);
+    const meanDays = [...past, load.days].reduce((sum, value) => sum + value, 0) / (past.length + 1);
+    if (best && meanDays <= best.meanDays) continue;
+    const onTop = (rows: readonly { station: string; days: number }[]): boolean => {
+      const most = Math.max(0, ...rows.map((row) => row.days));
+      return most > 0 && rows.some((row) => row.station === load.station && row.days === most);
+    };
+    const daysOnTop = [...byDay, now].filter(onTop).length;
+    best = { station: load.station, now: load, meanDays, daysOnTop, daysLookedAt: byDay.length + 1 };
+  }
+  return best && best.meanDays >= LEAST_CONSTRAINT_DAYS ? best : null;
+}

@@ -1,0 +1,66 @@
+import { whereabouts } from '../routing/select.ts';
+import type { BatchState } from '../routing/batch.ts';
+import type { EntryBody } from '../routing/entry.ts';
+import type { Effect } from '../routing/reduce.ts';
+import { operationOf, type Route } from '../routing/route.ts';
+import { tallyAt } from '../routing/tally.ts';
+import { summarise } from '../stats/descriptive.ts';
+
+/** What one entry did, in a few words: '6 done', '1 scrapped (tear-out)', '4 readings, mean 7.95 %'. */
+export function actionWords(body: EntryBody, pieces: number): string {
+  switch (body.type) {
+    case 'open':
+      return `${body.quantity} released`;
+    case 'arrive':
+      return `${body.parents.length} more joined`;
+    case 'start':
+      return `${pieces} started`;
+    case 'done':
+      return `${pieces} done${body.because ? ` against the rule (${body.because})` : ''}`;
+    case 'scrap':
+      return `${pieces} scrapped (${body.reason})`;
+    case 'rework':
+      return `${pieces} sent back (${body.reason})`;
+    case 'hold':
+      return `${pieces} put on hold (${body.reason})`;
+    case 'release':
+      return `${pieces} released${body.because ? ` against the rule (${body.because})` : ''}`;
+    case 'read':
+      return `${body.valuesPct.length} readings, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
+    case 'coat':
+      return `a coat on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}`;
+    case 'measure':
+      return `${body.valuesMm.length} measured, mean action ${summarise(body.valuesMm).mean.toFixed(2)} mm`;
+    case 'join':
+      return `${pieces} joined with ${body.partner}, making ${body.makes}`;
+    case 'ship':
+      return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}`;
+    case 'undo':
+      return `entry ${body.voids.join(', ')} taken back`;
+  }
+}
+
+/** What a line would change, in one sentence: 'B-217: 6 done, 1 scrapped (tear-out), 5 in hand at Body mill'. */
+export function lineEffect(options: {
+  state: BatchState;
+  route: Route;
+  steps: readonly { body: EntryBody; effect: Effect }[];
+}): string {
+  const { state, route, steps } = options;
+  const words = steps.map(({ body, effect }) => actionWords(body, effect.positions.length));
+  return `${state.code}: ${[...words, leftBehind(state, route, steps)].filter(Boolean).join(', ')}`;
+}
+
+/** What is left at the operation that was worked on; where everything is, when nothing is left there. */
+function leftBehind(state: BatchState, route: Route, steps: readonly { effect: Effect }[]): string {
+  const key = steps.at(-1)?.effect.operation;
+  if (!key) return '';
+  const tally = tallyAt(state, route, key);
+  const left = [
+    tally.inHand > 0 ? `${tally.inHand} in hand` : '',
+    tally.waiting > 0 ? `${tally.waiting} waiting` : '',
+    tally.onHold > 0 ? `${tally.onHold} on hold` : '',
+  ].filter(Boolean);
+  if (left.length === 0) return `now ${whereabouts(state, route)}`;
+  return `${left.join(' and ')} at ${operationOf(route, key).name}`;
+}

@@ -1,0 +1,169 @@
+import fc from 'fast-check';
+import { parseLine, type LineAction, type Understood } from './parse.ts';
+
+const vocabulary = {
+  batches: ['B-217', 'N-118', 'I-31'],
+  stations: [
+    { code: 'body-mill', name: 'Body mill' },
+    { code: 'neck-mill', name: 'Neck mill' },
+    { code: 'neck-fit', name: 'Neck fit' },
+    { code: 'colour', name: 'Colour booth' },
+    { code: 'buff', name: 'Sand & buff' },
+  ],
+};
+
+const understood = (line: string): Understood => {
+  const parsed = parseLine(line, vocabulary);
+  if ('notUnderstood' in parsed) throw new Error(parsed.notUnderstood.message);
+  return parsed.understood;
+};
+const actions = (line: string): LineAction[] => understood(line).actions;
+const trouble = (line: string) => {
+  const parsed = parseLine(line, vocabulary);
+  if ('understood' in parsed) throw new Error(`understood: ${JSON.stringify(parsed.understood)}`);
+  return parsed.notUnderstood;
+};
+
+describe('a typed line', () => {
+  it('says what was done and what was lost in one breath', () => {
+    expect(understood('B-217 body mill 6 done 1 scrap tear-out')).toEqual({
+      batch: 'B-217',
+      clock: null,
+      actions: [
+        { type: 'done', station: 'body-mill', count: 6 },
+        { type: 'scrap', station: 'body-mill', count: 1, reason: 'tear-out' },
+      ],
+    });
+  });
+
+  it('takes the number before or after the verb, and none for all', () => {
+    expect(actions('B-217 done 6')).toEqual(actions('B-217 6 done'));
+    expect(actions('B-217 done 6 1 scrap run')).toEqual(actions('B-217 6 done 1 scrap run'));
+    expect(actions('B-217 start')).toEqual([{ type: 'start' }]);
+    expect(actions('B-217 start all')).toEqual([{ type: 'start' }]);
+  });
+
+  it.each([
+    ['body mill', 'body-mill'],
+    ['bod', 'body-mill'],
+    ['neck f', 'neck-fit'],
+    ['col', 'colour'],
+    ['buff', 'buff'],
+    ['SAND & BUFF', 'buff'],
+  ])('knows the station by %s', (said, code) => {
+    expect(actions(`B-217 ${said} start`)).toEqual([{ type: 'start', station: code }]);
+    expect(actions(`${said} B-217 start`)).toEqual([{ type: 'start', station: code }]);
+  });
+
+  it('reads batch codes without dash or capitals, and pieces after a slash', () => {
+    expect(understood('b217 start').batch).toBe('B-217');
+    expect(actions('B-217/03,05 done')).toEqual([{ type: 'done', pieces: [3, 5] }]);
+  });
+
+  it('reads moisture with point or comma, and the wood temperature', () => {
+    expect(actions('B-217 read 7.1 7,4 6.9')).toEqual([{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }]);
+    expect(actions('B-217 read 7.1 7.4 temp 18.5')).toEqual([
+      { type: 'read', valuesPct: [7.1, 7.4], woodTemperatureC: 18.5 },
+    ]);
+  });
+
+  it.each([
+    ['B-217 coat wet 110', [{ type: 'coat', wetUm: 110 }]],
+    ['B-217 coat', [{ type: 'coat' }]],
+    ['I-31 measure 1.7 1.8', [{ type: 'measure', valuesMm: [1.7, 1.8] }]],
+    ['B-217 join N-118 11', [{ type: 'join', partner: 'N-118', count: 11 }]],
+    ['B-217 11 join N-118', [{ type: 'join', partner: 'N-118', count: 11 }]],
+    ['I-31 3 ship to order 4711', [{ type: 'ship', count: 3, to: 'order 4711' }]],
+    ['B-217 hold 2 wrong colour', [{ type: 'hold', count: 2, reason: 'wrong colour' }]],
+    ['B-217 release because the fair opens', [{ type: 'release', because: 'the fair opens' }]],
+    ['B-217 rework 1 run', [{ type: 'rework', count: 1, reason: 'run' }]],
+    ['B-217 undo', [{ type: 'undo' }]],
+  ] as [string, LineAction[]][])('%s', (line, expected) => {
+    expect(actions(line)).toEqual(expected);
+  });
+
+  it('takes the time it happened', () => {
+    expect(understood('B-217 6 done at 9:40')).toMatchObject({
+      clock: '09:40',
+      actions: [{ type: 'done', count: 6 }],
+    });
+    expect(understood('B-217 1 scrap chip at 09:40').actions).toEqual([
+      { type: 'scrap', count: 1, reason: 'chip' },
+    ]);
+  });
+
+  it('takes a bare undo as the last thing filed here', () => {
+    expect(understood('undo')).toEqual({ batch: null, clock: null, actions: [{ type: 'undo' }] });
+  });
+});
+
+describe('a line that is not understood', () => {
+  it.each([
+    ['B-999 start', 'B-999 is not an open batch', 'B-999'],
+    ['B-217 drill 6 done', "'drill' is no station", 'drill'],
+    ['B-217 neck start', "'neck' may be Neck mill or Neck fit", 'neck'],
+    ['B-217 read seven', "'seven' is not a number: 'read' takes readings", 'seven'],
+    ['B-217 6.5 done', "'6.5' is not a number of pieces", '6.5'],
+    ['B-217 start frobnicate', "'frobnicate' is not understood", 'frobnicate'],
+    ['B-217 done at 25:00', '25:00 is not a time of day', '25:00'],
+    ['B-217 join N-999', 'N-999 is not an open batch', 'N-999'],
+  ])('%s', (line, message, word) => {
+    const at = trouble(line);
+    expect(at.message).toBe(message);
+    expect(line.slice(at.start, at.start + at.length)).toBe(word);
+  });
+
+  it.each([
+    ['', 'type a batch and what was done'],
+    [
+      'B-217',
+      'say what was done: start, done, scrap, rework, hold, release, read, coat, measure, join, ship, undo',
+    ],
+    ['6 done', 'name the batch'],
+    ['B-217 scrap', "'scrap' needs a reason"],
+    ['B-217 read', "'read' needs readings"],
+    ['B-217 join', "'join' needs the other batch"],
+    ['B-217 coat wet', "'wet' needs a number"],
+  ])("'%s' says what is missing", (line, message) => {
+    expect(trouble(line)).toMatchObject({ message, length: 0, start: line.length });
+  });
+
+  it('refuses ten thousand characters and control characters', () => {
+    expect(trouble(`B-217 ${'x'.repeat(10_000)}`).message).toMatch(/10006 characters, at most 500/);
+    expect(trouble('B-217 start\u0007').message).toBe('there is a control character at place 12');
+  });
+
+  it('is never a crash, whatever is typed (seed 5)', () => {
+    const word = fc.constantFrom(
+      'B-217',
+      'done',
+      'scrap',
+      '6',
+      'at',
+      '09:40',
+      'neck',
+      'join',
+      'N-118',
+      'wet',
+      'read',
+      '7,1',
+      'because',
+      'temp',
+      '&',
+      '/',
+    );
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          fc.string({ maxLength: 80 }),
+          fc.array(word, { maxLength: 12 }).map((words) => words.join(' ')),
+        ),
+        (line) => {
+          const parsed = parseLine(line, vocabulary);
+          return 'understood' in parsed || parsed.notUnderstood.start <= line.length;
+        },
+      ),
+      { seed: 5, numRuns: 2000 },
+    );
+  });
+});

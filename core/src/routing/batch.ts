@@ -1,0 +1,93 @@
+import type { Coat, MeasureSet, ReadingSet } from './holds/rules.ts';
+
+/** Where a piece stands. The last three are final: it has left the route. */
+export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'shipped';
+
+/** One body, neck or instrument; its identity is batch code and position (B-217/03). */
+export interface PieceState {
+  /** 1-based place on the rack. */
+  position: number;
+  /** Key of the operation it stands at, or left the route at. */
+  operation: string;
+  standing: Standing;
+  /** When it came into this standing, ms. */
+  sinceMs: number;
+  /** Station it is in hand at; null otherwise. */
+  station: string | null;
+  /** Set when sent back, cleared when it is through the operation that sent it. */
+  rework: { from: string; reason: string } | null;
+  /** Set when a person called the hold; null while a rule holds it. `from` is the standing it returns to. */
+  called: { reason: string; from: 'waiting' | 'inHand' } | null;
+  /** For joined parts: the instrument piece they became. */
+  joinedInto: string | null;
+  /** For instruments: the pieces they were made from. */
+  parents: string[];
+  /** Why it was scrapped. */
+  scrapReason: string | null;
+}
+
+/** A gate or hold that was passed by decision, with the reason; shown for ever. */
+export interface Override {
+  atMs: number;
+  by: string;
+  operation: string;
+  pieces: number;
+  reason: string;
+  /** What the rule said at that moment. */
+  against: string;
+}
+
+/** A batch as the log has made it so far. */
+export interface BatchState {
+  code: string;
+  kind: string;
+  model: string;
+  routeId: string;
+  quantity: number;
+  dueMs: number;
+  openedMs: number;
+  /** When the last entry happened. */
+  lastMs: number;
+  pieces: PieceState[];
+  readings: ReadingSet[];
+  coats: Coat[];
+  measures: MeasureSet[];
+  overrides: Override[];
+}
+
+export const pieceCode = (batch: string, position: number): string =>
+  `${batch}/${String(position).padStart(2, '0')}`;
+
+const FINAL: ReadonlySet<Standing> = new Set<Standing>(['scrapped', 'joined', 'shipped']);
+
+export const hasLeft = (piece: PieceState): boolean => FINAL.has(piece.standing);
+
+/** No piece is left to work on. */
+export const isClosed = (state: BatchState): boolean => state.pieces.every(hasLeft);
+
+/** Pieces on hold at one operation since the same moment, under the same rule or call. */
+export interface HoldGroup {
+  operation: string;
+  sinceMs: number;
+  called: string | null;
+  positions: number[];
+}
+
+/** The holds a batch is in, oldest first; ties by operation key. */
+export function holdGroups(state: BatchState): HoldGroup[] {
+  const groups = new Map<string, HoldGroup>();
+  for (const piece of state.pieces) {
+    if (piece.standing !== 'onHold') continue;
+    const called = piece.called?.reason ?? null;
+    const id = `${piece.operation}|${piece.sinceMs}|${called ?? ''}`;
+    const group = groups.get(id) ?? {
+      operation: piece.operation,
+      sinceMs: piece.sinceMs,
+      called,
+      positions: [],
+    };
+    group.positions.push(piece.position);
+    groups.set(id, group);
+  }
+  return [...groups.values()].sort((a, b) => a.sinceMs - b.sinceMs || a.operation.localeCompare(b.operation));
+}

@@ -1,0 +1,140 @@
+/** Which pieces an entry is about: named places, or so many, or (neither) all that fit. */
+export interface Selection {
+  /** Operation key; may be left out when only one operation fits. */
+  operation?: string;
+  /** Station code, as scanned at the machine. */
+  station?: string;
+  count?: number;
+  /** 1-based places on the rack. */
+  pieces?: number[];
+}
+
+/** What the server knew when it filed an entry and the reducer could not know: kept with it, so that replay agrees. */
+export interface Facts {
+  /** Reference hours of cure reached by the pieces on hold since that moment. */
+  cured?: { sinceMs: number; referenceHours: number }[];
+}
+
+export interface OpenBody {
+  type: 'open';
+  code: string;
+  kind: string;
+  model: string;
+  routeId: string;
+  quantity: number;
+  dueMs: number;
+  /** For instruments, one list of parent piece codes for each piece. */
+  parents?: string[][];
+}
+
+/** More pieces join a rack of instruments that is already open. */
+export interface ArriveBody {
+  type: 'arrive';
+  parents: string[][];
+}
+
+export interface StartBody extends Selection {
+  type: 'start';
+}
+
+export interface DoneBody extends Selection {
+  type: 'done';
+  /** Reason for passing a gate, or stopping short of the coats, against the rule. */
+  because?: string;
+}
+
+export interface ScrapBody extends Selection {
+  type: 'scrap';
+  reason: string;
+}
+
+export interface ReworkBody extends Selection {
+  type: 'rework';
+  reason: string;
+  /** Operation key to go back to; the operation's own rework target when left out. */
+  to?: string;
+}
+
+export interface HoldBody extends Selection {
+  type: 'hold';
+  reason: string;
+}
+
+export interface ReleaseBody extends Selection {
+  type: 'release';
+  /** Reason for ending the hold against its rule. */
+  because?: string;
+  facts?: Facts;
+}
+
+export interface ReadBody extends Selection {
+  type: 'read';
+  /** Moisture, % of oven-dry mass, as the meter showed it. */
+  valuesPct: number[];
+  woodTemperatureC?: number;
+}
+
+export interface CoatBody extends Selection {
+  type: 'coat';
+  /** Wet film, µm, when it was taken. */
+  wetUm?: number;
+}
+
+export interface MeasureBody extends Selection {
+  type: 'measure';
+  /** Action at fret 12, mm, one value for each instrument measured. */
+  valuesMm: number[];
+}
+
+export interface JoinBody extends Selection {
+  type: 'join';
+  role: 'host' | 'guest';
+  partner: string;
+  /** Code of the instrument batch the pieces become. */
+  makes: string;
+  /** Position in the instrument batch of the first piece joined here. */
+  firstPosition: number;
+}
+
+export interface ShipBody extends Selection {
+  type: 'ship';
+  to?: string;
+}
+
+/** Takes entries of this batch back; the batch is replayed without them. */
+export interface UndoBody {
+  type: 'undo';
+  voids: number[];
+  reason?: string;
+}
+
+export type EntryBody =
+  | OpenBody
+  | ArriveBody
+  | StartBody
+  | DoneBody
+  | ScrapBody
+  | ReworkBody
+  | HoldBody
+  | ReleaseBody
+  | ReadBody
+  | CoatBody
+  | MeasureBody
+  | JoinBody
+  | ShipBody
+  | UndoBody;
+
+export type EntryType = EntryBody['type'];
+
+/** One thing that happened to one batch. Never edited; a correction is another entry. */
+export interface Entry {
+  /** 1, 2, 3 … within the batch, without gaps. */
+  seq: number;
+  /** When it happened, ms. */
+  atMs: number;
+  /** When it was filed, ms. */
+  filedMs: number;
+  /** Code of the person. */
+  by: string;
+  body: EntryBody;
+}

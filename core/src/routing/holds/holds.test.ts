@@ -1,0 +1,135 @@
+import { hoursIn, MONDAY } from '../../testing/tarrow.ts';
+import { HOUR_MS } from '../../units/quantities.ts';
+import type { ClimateSample } from '../../finishing/cure.ts';
+import { forecastEnd, isOver } from './index.ts';
+import type { CureRule, HoldContext, MoistureRule } from './rules.ts';
+
+const air = (temperatureC: number, relativeHumidityPct = 40): ClimateSample[] =>
+  Array.from({ length: 48 }, (_, i) => ({ atMs: hoursIn(i - 24), temperatureC, relativeHumidityPct }));
+
+const context = (extra: Partial<HoldContext> = {}): HoldContext => ({
+  sinceMs: MONDAY,
+  atMs: hoursIn(24),
+  positions: [1, 2, 3],
+  readings: [],
+  coats: [],
+  measures: [],
+  climate: [],
+  ...extra,
+});
+
+describe('an elapsed hold', () => {
+  const glue = { rule: 'elapsed', word: 'glue', hours: 12 } as const;
+
+  it('ends on the minute, through the night', () => {
+    expect(forecastEnd(glue, context()).endMs).toBe(hoursIn(12));
+    expect(isOver(glue, context({ atMs: hoursIn(12) - 1 })).over).toBe(false);
+    expect(isOver(glue, context({ atMs: hoursIn(12) })).over).toBe(true);
+  });
+});
+
+describe('a cure hold', () => {
+  const rule: CureRule = {
+    rule: 'cure',
+    word: 'cure',
+    material: 'thin lacquer',
+    until: 'buff',
+    referenceHours: 72,
+    q: 1.6,
+  };
+  const end = (temperatureC: number): number =>
+    forecastEnd(rule, context({ climate: air(temperatureC) })).endMs ?? NaN;
+
+  it('ends after its reference hours at 21 °C', () => {
+    expect(end(21)).toBeCloseTo(hoursIn(72), -4);
+  });
+
+  it('ends earlier in a warm booth: 72 h at 26 °C take 72 / 1.6^0.5 h', () => {
+    expect(end(26)).toBeCloseTo(hoursIn(72 / 1.6 ** 0.5), -4);
+  });
+
+  it('starts at the last coat of these pieces, not at the move to the rack', () => {
+    const coats = [
+      { atMs: hoursIn(-3), operation: 'clear', positions: [1, 2, 3], wetUm: null },
+      { atMs: hoursIn(-1), operation: 'clear', positions: [9], wetUm: null },
+    ];
+    expect(forecastEnd(rule, context({ climate: air(21), coats })).endMs).toBeCloseTo(hoursIn(69), -4);
+  });
+
+  it('says when it was reached once it is over, and gives a range while it is not', () => {
+    const over = context({ climate: air(21), atMs: hoursIn(100) });
+    expect(isOver(rule, over).sentence).toBe('Release to buff: 100 of 72 reference hours reached.');
+    expect(Math.abs((forecastEnd(rule, over).endMs ?? NaN) - hoursIn(72))).toBeLessThan(2 * 60_000);
+    const mixed = [...air(17).slice(0, 24), ...air(25).slice(24)];
+    const forecast = forecastEnd(rule, context({ climate: mixed }));
+    expect(forecast.lowMs).toBeLessThan(forecast.endMs ?? NaN);
+    expect(forecast.highMs).toBeGreaterThan(forecast.endMs ?? NaN);
+  });
+
+  it('does not guess without any climate', () => {
+    expect(isOver(rule, context()).over).toBe(false);
+    expect(forecastEnd(rule, context()).endMs).toBeNull();
+  });
+});
+
+describe('a moisture hold', () => {
+  const rule: MoistureRule = {
+    rule: 'moisture',
+    word: 'drying',
+    window: { lowPct: 6, highPct: 8.5 },
+    tauDays: 20,
+  };
+  const read = (atMs: number, valuesPct: number[], positions: number[] = []) => ({
+    atMs,
+    operation: 'dry',
+    positions,
+    valuesPct,
+    woodTemperatureC: null,
+  });
+
+  it('forecasts from the wettest piece, and says never in a damp room', () => {
+    const readings = [read(hoursIn(1), [8.2, 9, 9.6])];
+    const dry = forecastEnd(rule, context({ readings, climate: air(21, 36) }));
+    expect(dry.endMs).toBeGreaterThan(hoursIn(24));
+    expect(dry.highMs).toBeGreaterThan(dry.endMs ?? Infinity);
+    expect(forecastEnd(rule, context({ readings, climate: air(21, 62) })).endMs).toBeNull();
+  });
+
+  it('has no date before anything is read', () => {
+    expect(forecastEnd(rule, context({ climate: air(21) })).endMs).toBeNull();
+    expect(isOver(rule, context()).sentence).toMatch(/^Read it/);
+  });
+
+  it('takes readings of the last look, the latest for each place', () => {
+    const readings = [
+      read(hoursIn(1), [9, 9, 9], [1, 2, 3]),
+      read(hoursIn(20), [7, 7], [1, 2]),
+      read(hoursIn(21), [7.4], [3]),
+    ];
+    expect(isOver(rule, context({ readings })).over).toBe(true);
+    expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(/^Read more: 2 read/);
+  });
+
+  it('passes single pieces by their own reading', () => {
+    const readings = [read(hoursIn(1), [9, 7, 7], [1, 2, 3])];
+    expect(isOver(rule, context({ readings, positions: [2, 3] })).over).toBe(true);
+    expect(isOver(rule, context({ readings, positions: [1] })).over).toBe(false);
+  });
+});
+
+describe('a settling hold', () => {
+  const rule = { rule: 'settle', word: 'settling', hours: 144, driftLimitMm: 0.1 } as const;
+  const measured = (atMs: number, valuesMm: number[]) => ({ atMs, operation: 'setup', valuesMm });
+
+  it('knows its date from the start', () => {
+    expect(forecastEnd(rule, context()).endMs).toBe(MONDAY + 144 * HOUR_MS);
+  });
+
+  it('accepts a second measure without a first, and says so', () => {
+    const done = context({ atMs: hoursIn(150), measures: [measured(hoursIn(145), [1.8])] });
+    expect(isOver(rule, done)).toMatchObject({
+      over: true,
+      sentence: expect.stringMatching(/no earlier measure/) as string,
+    });
+  });
+});

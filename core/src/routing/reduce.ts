@@ -1,0 +1,643 @@
+import { spanWords } from './holds/words.ts';
+import { isOver } from './holds/index.ts';
+import { judgeRack } from './holds/moisture.ts';
+import type { HoldContext } from './holds/rules.ts';
+import { gateSentence, MOISTURE_POSSIBLE } from '../wood/gate.ts';
+import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
+import { hasLeft, pieceCode, type BatchState, type Override, type PieceState } from './batch.ts';
+import type {
+  ArriveBody,
+  CoatBody,
+  DoneBody,
+  Entry,
+  EntryBody,
+  HoldBody,
+  JoinBody,
+  MeasureBody,
+  OpenBody,
+  ReadBody,
+  ReleaseBody,
+  ReworkBody,
+  ScrapBody,
+  ShipBody,
+  StartBody,
+} from './entry.ts';
+import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
+import { operationAfter, operationIndex, operationOf, type Operation, type Route } from './route.ts';
+import { choose, type Chosen } from './select.ts';
+import { tallyAt } from './tally.ts';
+
+/** Clocks of tablets and servers differ a little; more than this is the future. */
+const CLOCK_SLACK_MS = 2 * MINUTE_MS;
+/** A batch is one rack; more pieces than this is a slip of the hand. */
+export const LARGEST_BATCH = 500;
+/** Values in one reading or measuring entry. */
+const MOST_VALUES = 500;
+
+/** The pieces an entry touched and the operation it touched them at. */
+export interface Effect {
+  operation: string | null;
+  station: string | null;
+  positions: number[];
+}
+
+/** What an accepted entry leaves behind. */
+export interface Applied {
+  state: BatchState;
+  effect: Effect;
+}
+
+type Outcome = Applied | Refusal;
+
+/**
+ * The reducer: what a batch becomes by one entry, or why the entry is refused. Pure: the state given is never
+ * changed, and the same three arguments give the same answer. 'undo' is not its business; see replay.
+ */
+export function applyEntry(state: BatchState | null, route: Route, entry: Entry): Outcome {
+  const { body } = entry;
+  if (entry.atMs > entry.filedMs + CLOCK_SLACK_MS) {
+    return refuse(
+      'in-the-future',
+      `that is ${spanWords((entry.atMs - entry.filedMs) / HOUR_MS)} in the future`,
+    );
+  }
+  if (body.type === 'open')
+    return state ? refuse('already-open', `${state.code} is already released`) : open(route, entry, body);
+  if (!state) return refuse('unknown-batch', 'this batch is not released');
+  if (entry.atMs < state.openedMs) {
+    const early = spanWords((state.openedMs - entry.atMs) / HOUR_MS);
+    return refuse('too-early', `that is ${early} before ${state.code} was released`);
+  }
+  return step(state, route, entry, body);
+}
+
+function step(state: BatchState, route: Route, entry: Entry, body: Exclude<EntryBody, OpenBody>): Outcome {
+  switch (body.type) {
+    case 'arrive':
+      return arrive(state, route, entry, body);
+    case 'start':
+      return start(state, route, entry, body);
+    case 'done':
+      return done(state, route, entry, body);
+    case 'scrap':
+      return scrap(state, route, entry, body);
+    case 'rework':
+      return rework(state, route, entry, body);
+    case 'hold':
+      return callHold(state, route, entry, body);
+    case 'release':
+      return release(state, route, entry, body);
+    case 'read':
+      return read(state, route, entry, body);
+    case 'coat':
+      return coat(state, route, entry, body);
+    case 'measure':
+      return measure(state, route, entry, body);
+    case 'join':
+      return join(state, route, entry, body);
+    case 'ship':
+      return ship(state, route, entry, body);
+    case 'undo':
+      return refuse(
+        'nothing-to-undo',
+        'a correction is applied by replaying the batch, not as a step of its own',
+      );
+  }
+}
+
+// ---- building blocks ------------------------------------------------------------------------------------------
+
+/** A piece as it comes to an operation: on hold where a rule holds it, waiting anywhere else. */
+function arrived(piece: PieceState, operation: Operation, atMs: number): PieceState {
+  const standing = operation.mode === 'hold' ? 'onHold' : 'waiting';
+  return { ...piece, operation: operation.key, standing, sinceMs: atMs, station: null, called: null };
+}
+
+function newPiece(position: number, parents: string[], route: Route, atMs: number): PieceState {
+  const blank: PieceState = {
+    position,
+    operation: '',
+    standing: 'waiting',
+    sinceMs: atMs,
+    station: null,
+    rework: null,
+    called: null,
+    joinedInto: null,
+    parents,
+    scrapReason: null,
+  };
+  const first = route.operations[0];
+  if (!first) throw new Error(`newPiece: route ${route.id} has no operations`);
+  return arrived(blank, first, atMs);
+}
+
+/** Past an operation; a rework that this operation had sent back is settled by it. */
+function passed(piece: PieceState, route: Route, atMs: number): PieceState {
+  const next = operationAfter(route, piece.operation);
+  if (!next)
+    throw new Error(`passed: '${piece.operation}' ends route ${route.id} and is neither a join nor shipping`);
+  const settled =
+    piece.rework && operationIndex(route, piece.rework.from) <= operationIndex(route, piece.operation);
+  return arrived({ ...piece, rework: settled ? null : piece.rework }, next, atMs);
+}
+
+function tooEarly(state: BatchState, chosen: Chosen, entry: Entry): Refusal | undefined {
+  const late = chosen.pieces.find((piece) => piece.sinceMs > entry.atMs);
+  if (!late) return undefined;
+  const early = spanWords((late.sinceMs - entry.atMs) / HOUR_MS);
+  return refuse(
+    'too-early',
+    `${pieceCode(state.code, late.position)} came to ${chosen.operation.name} ${early} after that`,
+  );
+}
+
+/** The state with the chosen pieces changed. */
+function changed(
+  state: BatchState,
+  entry: Entry,
+  chosen: Chosen,
+  change: (piece: PieceState, index: number) => PieceState,
+  extra: Partial<BatchState> = {},
+): Outcome {
+  const early = tooEarly(state, chosen, entry);
+  if (early) return early;
+  const places = new Map(chosen.pieces.map((piece, index) => [piece.position, index]));
+  const pieces = state.pieces.map((piece) => {
+    const index = places.get(piece.position);
+    return index === undefined ? piece : change(piece, index);
+  });
+  const next = { ...state, ...extra, pieces, lastMs: Math.max(state.lastMs, entry.atMs) };
+  return { state: next, effect: effectOf(chosen, entry.body) };
+}
+
+function effectOf(chosen: Chosen, body: EntryBody): Effect {
+  const told = 'station' in body ? body.station : undefined;
+  const station = told ?? chosen.pieces[0]?.station ?? chosen.operation.stations[0] ?? null;
+  return {
+    operation: chosen.operation.key,
+    station,
+    positions: chosen.pieces.map((piece) => piece.position),
+  };
+}
+
+function overriding(
+  state: BatchState,
+  entry: Entry,
+  chosen: Chosen,
+  reason: string,
+  against: string,
+): Partial<BatchState> {
+  const override: Override = {
+    atMs: entry.atMs,
+    by: entry.by,
+    operation: chosen.operation.key,
+    pieces: chosen.pieces.length,
+    reason,
+    against,
+  };
+  return { overrides: [...state.overrides, override] };
+}
+
+const isHold = (operation: Operation): boolean => operation.mode === 'hold';
+const anywhere = (): boolean => true;
+
+// ---- the entries ----------------------------------------------------------------------------------------------
+
+function open(route: Route, entry: Entry, body: OpenBody): Outcome {
+  const { quantity } = body;
+  if (!Number.isInteger(quantity) || quantity < 1 || quantity > LARGEST_BATCH) {
+    return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`);
+  }
+  if (body.parents && body.parents.length !== quantity) {
+    return refuse('bad-value', `${count(quantity, 'piece')} but parents for ${body.parents.length}`);
+  }
+  const pieces = Array.from({ length: quantity }, (_, i) =>
+    newPiece(i + 1, body.parents?.[i] ?? [], route, entry.atMs),
+  );
+  const state: BatchState = {
+    code: body.code,
+    kind: body.kind,
+    model: body.model,
+    routeId: body.routeId,
+    quantity,
+    dueMs: body.dueMs,
+    openedMs: entry.atMs,
+    lastMs: entry.atMs,
+    pieces,
+    readings: [],
+    coats: [],
+    measures: [],
+    overrides: [],
+  };
+  return {
+    state,
+    effect: {
+      operation: pieces[0]?.operation ?? null,
+      station: null,
+      positions: pieces.map((p) => p.position),
+    },
+  };
+}
+
+function arrive(state: BatchState, route: Route, entry: Entry, body: ArriveBody): Outcome {
+  const quantity = state.quantity + body.parents.length;
+  if (body.parents.length < 1 || quantity > LARGEST_BATCH) {
+    return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`);
+  }
+  const added = body.parents.map((parents, i) =>
+    newPiece(state.quantity + i + 1, parents, route, entry.atMs),
+  );
+  return {
+    state: {
+      ...state,
+      quantity,
+      pieces: [...state.pieces, ...added],
+      lastMs: Math.max(state.lastMs, entry.atMs),
+    },
+    effect: {
+      operation: added[0]?.operation ?? null,
+      station: null,
+      positions: added.map((piece) => piece.position),
+    },
+  };
+}
+
+function start(state: BatchState, route: Route, entry: Entry, body: StartBody): Outcome {
+  const at = (operation: Operation): boolean => !isHold(operation);
+  const chosen = choose(state, route, { selection: body, standings: ['waiting'], at, standard: 'all' });
+  if (isRefusal(chosen)) return chosen;
+  const { operation } = chosen;
+  if (operation.mode === 'load') {
+    const free = operation.places - tallyAt(state, route, operation.key).inHand;
+    const named = body.count !== undefined || body.pieces !== undefined;
+    if (free <= 0)
+      return refuse('over-places', `all ${operation.places} places at ${operation.name} are taken`);
+    if (named && chosen.pieces.length > free) {
+      return refuse(
+        'over-places',
+        `${operation.name} has ${count(free, 'place')} free, not ${chosen.pieces.length}`,
+      );
+    }
+    chosen.pieces = chosen.pieces.slice(0, free);
+  }
+  const station = body.station ?? operation.stations[0] ?? null;
+  return changed(state, entry, chosen, (piece) => ({
+    ...piece,
+    standing: 'inHand',
+    sinceMs: entry.atMs,
+    station,
+  }));
+}
+
+function done(state: BatchState, route: Route, entry: Entry, body: DoneBody): Outcome {
+  const chosen = chooseDone(state, route, body);
+  if (isRefusal(chosen)) return chosen;
+  const { operation } = chosen;
+  const short = coatsShort(state, chosen) ?? gateShort(state, operation, chosen, entry);
+  if (short && !body.because) return short;
+  const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};
+  return changed(state, entry, chosen, (piece) => passed(piece, route, entry.atMs), extra);
+}
+
+/** What can be done: pieces in hand at work, or pieces at a gate, which need no start. */
+function chooseDone(state: BatchState, route: Route, body: DoneBody): Chosen | Refusal {
+  const worked = (operation: Operation): boolean =>
+    operation.mode === 'attended' || operation.mode === 'load';
+  const inHand = choose(state, route, {
+    selection: body,
+    standings: ['inHand'],
+    at: worked,
+    standard: 'all',
+  });
+  if (!isRefusal(inHand)) return inHand;
+  const gated = (operation: Operation): boolean => operation.mode === 'gate';
+  const gate = choose(state, route, {
+    selection: body,
+    standings: ['inHand', 'waiting'],
+    at: gated,
+    standard: 'all',
+  });
+  if (!isRefusal(gate) || gate.code === 'not-enough') return gate;
+  return inHand.code === 'nothing-here' ? (wrongVerb(state, route, body) ?? inHand) : inHand;
+}
+
+/** 'done' said of pieces that wait for another word. */
+function wrongVerb(state: BatchState, route: Route, body: DoneBody): Refusal | undefined {
+  const here = state.pieces
+    .filter((p) => !hasLeft(p))
+    .map((p) => ({ piece: p, operation: operationOf(route, p.operation) }));
+  const meant = here.filter(
+    ({ operation }) => body.operation === undefined || operation.key === body.operation,
+  );
+  if (meant.length === 0 || meant.some(({ operation }) => operation.key !== meant[0]?.operation.key))
+    return undefined;
+  const operation = meant[0]?.operation;
+  if (operation?.mode === 'hold')
+    return refuse('wrong-mode', `${state.code} is on hold at ${operation.name}: release it`);
+  if (operation?.mode === 'join')
+    return refuse('wrong-mode', `${operation.name} is a join: say 'join' and the other batch`);
+  if (operation?.mode === 'ship')
+    return refuse('wrong-mode', `${state.code} is at ${operation.name}: say 'ship'`);
+  return undefined;
+}
+
+function coatsShort(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
+  if (operation.mode !== 'attended' || !operation.coats) return undefined;
+  const { wanted } = operation.coats;
+  const fewest = Math.min(...pieces.map((piece) => coatsOn(state, piece)));
+  return fewest >= wanted
+    ? undefined
+    : refuse('coats-missing', `${fewest} of ${count(wanted, 'coat')} on at ${operation.name}`);
+}
+
+/** Coats laid on a piece at its operation since it came there: a reworked piece starts again at none. */
+function coatsOn(state: BatchState, piece: PieceState): number {
+  return state.coats.filter(
+    (c) => c.operation === piece.operation && c.positions.includes(piece.position) && c.atMs >= piece.sinceMs,
+  ).length;
+}
+
+function gateShort(
+  state: BatchState,
+  operation: Operation,
+  chosen: Chosen,
+  entry: Entry,
+): Refusal | undefined {
+  if (operation.mode !== 'gate' || operation.gate.kind !== 'moisture') return undefined;
+  const positions = chosen.pieces.map((piece) => piece.position);
+  const sinceMs = Math.min(...chosen.pieces.map((piece) => piece.sinceMs));
+  const { judgement, passing } = judgeRack(operation.gate.window, state.readings, {
+    sinceMs,
+    atMs: entry.atMs,
+    positions,
+  });
+  const everyPieceRead = positions.every((position) => passing.includes(position));
+  if (judgement.verdict === 'pass' || everyPieceRead) return undefined;
+  return refuse('gate-not-passed', gateSentence(judgement, operation.gate.window));
+}
+
+function scrap(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason');
+  const chosen = chooseFault(state, route, body);
+  if (isRefusal(chosen)) return chosen;
+  return changed(state, entry, chosen, (piece) => ({
+    ...piece,
+    standing: 'scrapped',
+    sinceMs: entry.atMs,
+    scrapReason: body.reason,
+    called: null,
+  }));
+}
+
+/** A fault is found on what is in hand first, then on what waits, then on what rests. */
+function chooseFault(state: BatchState, route: Route, body: ScrapBody | ReworkBody): Chosen | Refusal {
+  const inHand = choose(state, route, {
+    selection: body,
+    standings: ['inHand'],
+    at: anywhere,
+    standard: 'one',
+  });
+  if (!isRefusal(inHand) || inHand.code === 'ambiguous' || inHand.code === 'bad-value') return inHand;
+  return choose(state, route, {
+    selection: body,
+    standings: ['inHand', 'waiting', 'onHold'],
+    at: anywhere,
+    standard: 'one',
+  });
+}
+
+function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'rework needs a reason');
+  const chosen = chooseFault(state, route, body);
+  if (isRefusal(chosen)) return chosen;
+  const from = chosen.operation;
+  const targetKey = body.to ?? from.reworkTo;
+  if (targetKey === null)
+    return refuse('wrong-mode', `${from.name} sends nothing back: scrap it, or say where it goes`);
+  const target = route.operations.find((operation) => operation.key === targetKey);
+  if (!target)
+    return refuse('unknown-operation', `the route of ${state.code} has no operation '${targetKey}'`);
+  if (operationIndex(route, target.key) > operationIndex(route, from.key)) {
+    return refuse('wrong-mode', `${target.name} comes after ${from.name}: rework goes back`);
+  }
+  return changed(state, entry, chosen, (piece) =>
+    arrived({ ...piece, rework: { from: from.key, reason: body.reason } }, target, entry.atMs),
+  );
+}
+
+function callHold(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason');
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['waiting', 'inHand'],
+    at: anywhere,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  return changed(state, entry, chosen, (piece) => ({
+    ...piece,
+    standing: 'onHold',
+    sinceMs: entry.atMs,
+    called: { reason: body.reason, from: piece.standing === 'inHand' ? 'inHand' : 'waiting' },
+  }));
+}
+
+/** What a rule may look at for pieces on hold since one moment. */
+export function holdContext(
+  state: BatchState,
+  group: { sinceMs: number; positions: number[] },
+  atMs: number,
+): HoldContext {
+  const { readings, coats, measures } = state;
+  return { ...group, atMs, readings, coats, measures, climate: [] };
+}
+
+function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBody): Outcome {
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['onHold'],
+    at: anywhere,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  const called = chosen.pieces.filter((piece) => piece.called);
+  if (called.length > 0) {
+    return changed(state, entry, { ...chosen, pieces: called }, (piece) => ({
+      ...piece,
+      standing: piece.called?.from ?? 'waiting',
+      sinceMs: entry.atMs,
+      called: null,
+    }));
+  }
+  const { operation } = chosen;
+  if (operation.mode !== 'hold')
+    throw new Error(`release: '${operation.key}' holds pieces without a rule or a call`);
+  const open =
+    body.count !== undefined || body.pieces !== undefined || body.because
+      ? chosen.pieces
+      : ready(state, chosen, entry, body);
+  const against = firstNotOver(state, { operation, pieces: open }, entry, body);
+  if (against && !body.because) return refuse('hold-not-over', against);
+  const extra =
+    against && body.because
+      ? overriding(state, entry, { operation, pieces: open }, body.because, against)
+      : {};
+  return changed(
+    state,
+    entry,
+    { operation, pieces: open },
+    (piece) => passed(piece, route, entry.atMs),
+    extra,
+  );
+}
+
+/** Without a count, a release means the pieces whose hold is over; when none is, it means all and will be refused. */
+function ready(state: BatchState, chosen: Chosen, entry: Entry, body: ReleaseBody): PieceState[] {
+  const over = chosen.pieces.filter(
+    (piece) => !firstNotOver(state, { ...chosen, pieces: [piece] }, entry, body),
+  );
+  return over.length > 0 ? over : chosen.pieces;
+}
+
+/** The sentence of the first hold among these pieces that is not over; undefined when all are. */
+function firstNotOver(
+  state: BatchState,
+  chosen: Chosen,
+  entry: Entry,
+  body: ReleaseBody,
+): string | undefined {
+  if (chosen.operation.mode !== 'hold') return undefined;
+  for (const sinceMs of new Set(chosen.pieces.map((piece) => piece.sinceMs))) {
+    const positions = chosen.pieces
+      .filter((piece) => piece.sinceMs === sinceMs)
+      .map((piece) => piece.position);
+    const curedHours = body.facts?.cured?.find((fact) => fact.sinceMs === sinceMs)?.referenceHours;
+    const context = {
+      ...holdContext(state, { sinceMs, positions }, entry.atMs),
+      ...(curedHours === undefined ? {} : { curedHours }),
+    };
+    const judgement = isOver(chosen.operation.rule, context);
+    if (!judgement.over) return judgement.sentence;
+  }
+  return undefined;
+}
+
+function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): Outcome {
+  const { valuesPct } = body;
+  const here = state.pieces.filter((piece) => !hasLeft(piece));
+  const operation = here[0]?.operation;
+  if (operation === undefined) return refuse('nothing-here', `no piece of ${state.code} is left to read`);
+  if (valuesPct.length < 1 || valuesPct.length > MOST_VALUES)
+    return refuse('bad-value', `1 to ${MOST_VALUES} readings, not ${valuesPct.length}`);
+  const wrong = valuesPct.find(
+    (value) => !(value >= MOISTURE_POSSIBLE.lowPct && value <= MOISTURE_POSSIBLE.highPct),
+  );
+  if (wrong !== undefined) return refuse('bad-value', `${wrong} % is no moisture reading: 0 to 100 %`);
+  const places = body.pieces ?? (valuesPct.length === here.length ? here.map((piece) => piece.position) : []);
+  if (body.pieces && body.pieces.length !== valuesPct.length) {
+    return refuse(
+      'bad-value',
+      `${count(valuesPct.length, 'reading')} for ${count(body.pieces.length, 'piece')}`,
+    );
+  }
+  const strange = places.find((place) => !state.pieces.some((piece) => piece.position === place));
+  if (strange !== undefined) return refuse('not-enough', `${state.code} has no piece ${strange}`);
+  const set = {
+    atMs: entry.atMs,
+    operation,
+    positions: places,
+    valuesPct,
+    woodTemperatureC: body.woodTemperatureC ?? null,
+  };
+  return noted(state, entry, operation, places, {
+    readings: [...state.readings, set].toSorted((a, b) => a.atMs - b.atMs),
+  });
+}
+
+/** An entry that records something and moves no piece. */
+function noted(
+  state: BatchState,
+  entry: Entry,
+  operation: string,
+  positions: number[],
+  extra: Partial<BatchState>,
+): Applied {
+  const told = 'station' in entry.body ? entry.body.station : undefined;
+  const next = { ...state, ...extra, lastMs: Math.max(state.lastMs, entry.atMs) };
+  return { state: next, effect: { operation, station: told ?? null, positions } };
+}
+
+function coat(state: BatchState, route: Route, entry: Entry, body: CoatBody): Outcome {
+  if (body.wetUm !== undefined && !(body.wetUm > 0 && body.wetUm <= 1000)) {
+    return refuse('bad-value', `a wet film of ${body.wetUm} µm cannot be: above 0 to 1000`);
+  }
+  const sprayed = (operation: Operation): boolean =>
+    operation.mode === 'attended' && operation.coats !== null;
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['inHand'],
+    at: sprayed,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  const early = tooEarly(state, chosen, entry);
+  if (early) return early;
+  const positions = chosen.pieces.map((piece) => piece.position);
+  const laid = { atMs: entry.atMs, operation: chosen.operation.key, positions, wetUm: body.wetUm ?? null };
+  const applied = noted(state, entry, chosen.operation.key, positions, { coats: [...state.coats, laid] });
+  return { ...applied, effect: effectOf(chosen, body) };
+}
+
+function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {
+  const { valuesMm } = body;
+  if (valuesMm.length < 1 || valuesMm.length > MOST_VALUES)
+    return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${valuesMm.length}`);
+  const wrong = valuesMm.find((value) => !(value > 0 && value <= 10));
+  if (wrong !== undefined) return refuse('bad-value', `an action of ${wrong} mm cannot be: above 0 to 10`);
+  const assembly = (operation: Operation): boolean => operation.mode !== 'ship';
+  const chosen = choose(state, route, {
+    selection: { ...body, count: undefined, pieces: undefined },
+    standings: ['inHand', 'waiting', 'onHold'],
+    at: assembly,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  const set = { atMs: entry.atMs, operation: chosen.operation.key, valuesMm };
+  return noted(state, entry, chosen.operation.key, [], { measures: [...state.measures, set] });
+}
+
+function join(state: BatchState, route: Route, entry: Entry, body: JoinBody): Outcome {
+  const at = (operation: Operation): boolean => operation.mode === 'join' && operation.role === body.role;
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['inHand', 'waiting'],
+    at,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  return changed(state, entry, chosen, (piece, index) => ({
+    ...piece,
+    standing: 'joined',
+    sinceMs: entry.atMs,
+    station: null,
+    joinedInto: pieceCode(body.makes, body.firstPosition + index),
+  }));
+}
+
+function ship(state: BatchState, route: Route, entry: Entry, body: ShipBody): Outcome {
+  const at = (operation: Operation): boolean => operation.mode === 'ship';
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['inHand', 'waiting'],
+    at,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  return changed(state, entry, chosen, (piece) => ({
+    ...piece,
+    standing: 'shipped',
+    sinceMs: entry.atMs,
+    station: null,
+    rework: null,
+  }));
+}

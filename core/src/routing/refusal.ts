@@ -1,0 +1,37 @@
+/**
+ * Why an entry was not accepted. Refusals are values: the code is for programs, the sentence for people on the floor.
+ * The sentences are made here and not at the edge, since the browser's preview and the server's answer must be one.
+ */
+export type RefusalCode =
+  | 'unknown-batch'
+  | 'already-open'
+  | 'unknown-operation'
+  | 'not-enough'
+  | 'nothing-here'
+  | 'ambiguous'
+  | 'wrong-station'
+  | 'wrong-mode'
+  | 'over-places'
+  | 'hold-not-over'
+  | 'gate-not-passed'
+  | 'coats-missing'
+  | 'bad-value'
+  | 'in-the-future'
+  | 'too-early'
+  | 'not-joinable'
+  | 'nothing-to-undo'
+  | 'undo-of-undo'
+  | 'undo-needed-by-later';
+
+export interface Refusal {
+  refused: string;
+  code: RefusalCode;
+}
+
+export const refuse = (code: RefusalCode, refused: string): Refusal => ({ code, refused });
+
+export function isRefusal(value: unknown): value is Refusal {
+  return typeof value === 'object' && value !== null && 'refused' in value;
+}
+
+export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

@@ -1,0 +1,250 @@
+import { DateTime, type WeekdayNumbers } from 'luxon';
+import { DAY_MS, MINUTE_MS } from '../units/quantities.ts';
+
+/** A span of wall-clock time, 'HH:mm'. An end at or before the start lies on the next day (a night shift). */
+export interface WallSpan {
+  start: string;
+  end: string;
+}
+
+/** One shift as it stands on the notice board. */
+export interface Shift extends WallSpan {
+  name: string;
+  /** ISO weekdays on which the shift starts: 1 Monday … 7 Sunday. */
+  weekdays: number[];
+  breaks: WallSpan[];
+}
+
+/** When the factory works. Times are wall-clock times in `zone`. */
+export interface FactoryCalendar {
+  /** IANA time zone. */
+  zone: string;
+  shifts: Shift[];
+  /** Days without any shift, 'YYYY-MM-DD'. A shift that began the evening before still ends. */
+  closedDays: string[];
+  /** Extra working spans on single days. */
+  overtime: (WallSpan & { date: string })[];
+}
+
+/** A stretch of working time between two instants, ms since 1970 UTC: start included, end not. */
+export interface WorkingSpan {
+  startMs: number;
+  endMs: number;
+  shift: string;
+}
+
+/** A year without a single shift is a calendar nobody can plan with. */
+const LONGEST_SEARCH_DAYS = 366;
+
+const spansByDay = new WeakMap<FactoryCalendar, Map<string, WorkingSpan[]>>();
+
+/**
+ * The working spans of the shifts that *start* on one factory day, breaks taken out, overlaps merged, in order.
+ *
+ * Clock changes: spans are built from wall times, so a 22:00–06:00 shift is 7 h long in the night the clock
+ * goes forward and 9 h in the night it goes back. A wall time that does not exist (inside the spring gap) means
+ * the instant the same distance after the gap began; one that exists twice means its first occurrence.
+ */
+export function workingSpansOfDay(calendar: FactoryCalendar, date: string): WorkingSpan[] {
+  let days = spansByDay.get(calendar);
+  if (!days) spansByDay.set(calendar, (days = new Map<string, WorkingSpan[]>()));
+  let spans = days.get(date);
+  if (!spans) days.set(date, (spans = computeSpans(calendar, date)));
+  return spans;
+}
+
+function computeSpans(calendar: FactoryCalendar, date: string): WorkingSpan[] {
+  const midnight = DateTime.fromISO(date, { zone: calendar.zone });
+  if (!midnight.isValid)
+    throw new RangeError(`workingSpansOfDay: '${date}' is not a date in ${calendar.zone}`);
+  const spans: WorkingSpan[] = [];
+  if (!calendar.closedDays.includes(date)) {
+    for (const shift of calendar.shifts) {
+      if (!shift.weekdays.includes(midnight.weekday)) continue;
+      spans.push(...withoutBreaks(midnight, shift));
+    }
+  }
+  for (const extra of calendar.overtime) {
+    if (extra.date === date) spans.push({ ...instants(midnight, extra), shift: 'overtime' });
+  }
+  return merged(spans);
+}
+
+function instants(
+  midnight: DateTime,
+  span: WallSpan,
+  notBefore?: string,
+): { startMs: number; endMs: number } {
+  const at = (wall: string, laterThan: string | undefined): number => {
+    const [hour = NaN, minute = NaN] = wall.split(':').map(Number);
+    if (!(hour >= 0 && hour <= 24 && minute >= 0 && minute < 60))
+      throw new RangeError(`calendar: '${wall}' is not HH:mm`);
+    const nextDay = laterThan !== undefined && wall <= laterThan;
+    const day = midnight.plus({ days: nextDay ? 1 : 0 });
+    if (hour === 24) return day.plus({ days: 1 }).toMillis();
+    const local = DateTime.fromObject(
+      { year: day.year, month: day.month, day: day.day, hour, minute },
+      { zone: midnight.zone },
+    );
+    // Of a wall time that comes twice luxon takes either, by the offset in force today: always take the first.
+    return Math.min(...local.getPossibleOffsets().map((possible) => possible.toMillis()));
+  };
+  const startsNextDay = notBefore !== undefined && span.start < notBefore;
+  const startMs = at(span.start, startsNextDay ? notBefore : undefined);
+  const endMs = startsNextDay ? at(span.end, notBefore) : at(span.end, span.start);
+  return { startMs, endMs };
+}
+
+function withoutBreaks(midnight: DateTime, shift: Shift): WorkingSpan[] {
+  const whole = instants(midnight, shift);
+  let pieces: WorkingSpan[] = [{ ...whole, shift: shift.name }];
+  for (const pause of shift.breaks) {
+    const gap = instants(midnight, pause, shift.start);
+    pieces = pieces.flatMap((span) =>
+      gap.endMs <= span.startMs || gap.startMs >= span.endMs
+        ? [span]
+        : [
+            { ...span, endMs: Math.max(span.startMs, gap.startMs) },
+            { ...span, startMs: Math.min(span.endMs, gap.endMs) },
+          ].filter((rest) => rest.endMs > rest.startMs),
+    );
+  }
+  return pieces;
+}
+
+function merged(spans: WorkingSpan[]): WorkingSpan[] {
+  const result: WorkingSpan[] = [];
+  for (const span of [...spans].sort((a, b) => a.startMs - b.startMs || a.endMs - b.endMs)) {
+    const last = result.at(-1);
+    if (last && span.startMs < last.endMs) last.endMs = Math.max(last.endMs, span.endMs);
+    else result.push({ ...span });
+  }
+  return result;
+}
+
+/** The factory's date ('YYYY-MM-DD') at an instant. */
+export function factoryDate(calendar: Pick<FactoryCalendar, 'zone'>, atMs: number): string {
+  return DateTime.fromMillis(atMs, { zone: calendar.zone }).toFormat('yyyy-MM-dd');
+}
+
+/** The instant a factory day begins. */
+export function startOfFactoryDay(calendar: Pick<FactoryCalendar, 'zone'>, date: string): number {
+  return DateTime.fromISO(date, { zone: calendar.zone }).startOf('day').toMillis();
+}
+
+/** The factory date `days` later (or earlier). */
+export function shiftDate(date: string, days: number): string {
+  return DateTime.fromISO(date, { zone: 'utc' }).plus({ days }).toFormat('yyyy-MM-dd');
+}
+
+/** Working spans from the day before `fromMs` on (a night shift may still run), day by day, without end. */
+function* spansFrom(calendar: FactoryCalendar, fromMs: number): Generator<WorkingSpan[]> {
+  let date = shiftDate(factoryDate(calendar, fromMs), -1);
+  for (;;) {
+    yield workingSpansOfDay(calendar, date);
+    date = shiftDate(date, 1);
+  }
+}
+
+/**
+ * Working minutes between two instants (ms UTC); negative when `toMs` is earlier.
+ * @throws RangeError when an instant is not finite.
+ */
+export function workingMinutesBetween(calendar: FactoryCalendar, fromMs: number, toMs: number): number {
+  if (!Number.isFinite(fromMs) || !Number.isFinite(toMs)) {
+    throw new RangeError(`workingMinutesBetween: instants must be finite, got ${fromMs} and ${toMs}`);
+  }
+  if (toMs < fromMs) return -workingMinutesBetween(calendar, toMs, fromMs);
+  let totalMs = 0;
+  let coveredToMs = fromMs;
+  let dayStartMs = fromMs - DAY_MS;
+  for (const spans of spansFrom(calendar, fromMs)) {
+    for (const span of spans) {
+      const start = Math.max(span.startMs, coveredToMs);
+      const end = Math.min(span.endMs, toMs);
+      if (end > start) {
+        totalMs += end - start;
+        coveredToMs = end;
+      }
+    }
+    dayStartMs += DAY_MS;
+    if (dayStartMs > toMs + DAY_MS) break;
+  }
+  return totalMs / MINUTE_MS;
+}
+
+/**
+ * The instant (ms UTC) at which `minutes` of working time have passed since `fromMs`.
+ * Zero minutes from outside a shift is the start of the next one.
+ * @throws RangeError when minutes are negative or not finite, or when no shift follows within a year.
+ */
+export function addWorkingMinutes(calendar: FactoryCalendar, fromMs: number, minutes: number): number {
+  if (!(minutes >= 0) || !Number.isFinite(minutes)) {
+    throw new RangeError(`addWorkingMinutes: minutes must be 0 or more, got ${minutes}`);
+  }
+  let leftMs = minutes * MINUTE_MS;
+  let coveredToMs = fromMs;
+  let idleDays = 0;
+  for (const spans of spansFrom(calendar, fromMs)) {
+    let worked = false;
+    for (const span of spans) {
+      const start = Math.max(span.startMs, coveredToMs);
+      if (span.endMs <= start) continue;
+      worked = true;
+      if (leftMs <= span.endMs - start) return start + leftMs;
+      leftMs -= span.endMs - start;
+      coveredToMs = span.endMs;
+    }
+    idleDays = worked ? 0 : idleDays + 1;
+    if (idleDays > LONGEST_SEARCH_DAYS)
+      throw new RangeError('addWorkingMinutes: this calendar has no shift within a year');
+  }
+  throw new Error('unreachable: spansFrom never ends');
+}
+
+/** The working span that covers an instant, or undefined outside shifts and in breaks. */
+export function workingSpanAt(calendar: FactoryCalendar, atMs: number): WorkingSpan | undefined {
+  const today = factoryDate(calendar, atMs);
+  return [...workingSpansOfDay(calendar, shiftDate(today, -1)), ...workingSpansOfDay(calendar, today)].find(
+    (span) => span.startMs <= atMs && atMs < span.endMs,
+  );
+}
+
+/** The shift on at an instant, breaks included, with its end; undefined when the factory is closed. */
+export function shiftAt(
+  calendar: FactoryCalendar,
+  atMs: number,
+): { name: string; endMs: number } | undefined {
+  const today = factoryDate(calendar, atMs);
+  for (const date of [shiftDate(today, -1), today]) {
+    if (calendar.closedDays.includes(date)) continue;
+    const midnight = DateTime.fromISO(date, { zone: calendar.zone });
+    for (const shift of calendar.shifts) {
+      if (!shift.weekdays.includes(midnight.weekday as WeekdayNumbers)) continue;
+      const { startMs, endMs } = instants(midnight, shift);
+      if (startMs <= atMs && atMs < endMs) return { name: shift.name, endMs };
+    }
+  }
+  const overtime = workingSpanAt(calendar, atMs);
+  return overtime && { name: overtime.shift, endMs: overtime.endMs };
+}
+
+/** Working minutes of one factory day (the shifts that start on it). */
+export function workingMinutesOfDay(calendar: FactoryCalendar, date: string): number {
+  return workingSpansOfDay(calendar, date).reduce(
+    (sum, span) => sum + (span.endMs - span.startMs) / MINUTE_MS,
+    0,
+  );
+}
+
+/** The instant of a clock time 'HH:mm' on the factory day of `nowMs`. It may lie ahead: the reducer refuses that. */
+export function instantOfClock(
+  calendar: Pick<FactoryCalendar, 'zone'>,
+  nowMs: number,
+  clock: string,
+): number {
+  const [hour = NaN, minute = NaN] = clock.split(':').map(Number);
+  return DateTime.fromMillis(nowMs, { zone: calendar.zone })
+    .set({ hour, minute, second: 0, millisecond: 0 })
+    .toMillis();
+}

@@ -1,0 +1,48 @@
+/** One Jest for the three workspaces. CommonJS through swc: Nest's injection needs decorator metadata. */
+const swc = (extra = {}) => [
+  '@swc/jest',
+  {
+    sourceMaps: 'inline',
+    module: { type: 'commonjs' },
+    jsc: {
+      target: 'es2022',
+      keepClassNames: true,
+      parser: { syntax: 'typescript', tsx: extra.tsx ?? false, decorators: true },
+      transform: {
+        legacyDecorator: true,
+        decoratorMetadata: true,
+        useDefineForClassFields: false,
+        ...(extra.tsx ? { react: { runtime: 'automatic' } } : {}),
+      },
+    },
+  },
+];
+
+const project = (name, conditions) => ({
+  displayName: name,
+  rootDir: name,
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/src/**/*.test.tsx'],
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  extensionsToTreatAsEsm: [],
+  transform: { '\\.[cm]?[jt]sx?$': swc({ tsx: name === 'web' }) },
+  transformIgnorePatterns: [],
+  testEnvironmentOptions: { customExportConditions: conditions },
+});
+
+const node = ['@ample-crane/source', 'node', 'node-addons'];
+
+export default {
+  projects: [
+    project('core', node),
+    {
+      ...project('server', node),
+      moduleNameMapper: { '^file-type$': '<rootDir>/../node_modules/file-type/source/index.js' },
+    },
+    {
+      ...project('web', ['@ample-crane/source', 'browser']),
+      testEnvironment: '<rootDir>/src/testing/browser-environment.ts',
+      setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
+      moduleNameMapper: { '\\.css$|^@fontsource': '<rootDir>/src/testing/nothing.ts' },
+    },
+  ],
+};
