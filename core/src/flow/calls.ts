@@ -1,4 +1,5 @@
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
+import { count } from '../routing/refusal.ts';
 import { spanWords } from '../routing/holds/words.ts';
 import type { Constraint, StationLoad } from './station-load.ts';
 import type { Station } from '../routing/route.ts';
@@ -57,6 +58,9 @@ export interface DueSight {
 /** Work in front of a station below which it will run dry. Default, hours of the station. */
 export const DRY_HOURS = 3;
 const DAY_HOURS = 24;
+/** An hour lost at the constraint is lost for the factory; elsewhere it is nearly worth nothing. */
+const DRY_COST_AT_CONSTRAINT = 12;
+const DRY_COST_ELSEWHERE = 0.03;
 
 /** The first calls, most costly first; ties by id. `time` turns an instant into the factory's words. */
 export function calls(options: {
@@ -73,7 +77,7 @@ export function calls(options: {
   time: (ms: number) => string;
 }): Call[] {
   const found = [
-    ...options.holds.filter((hold) => hold.over).map((hold) => holdOver(hold, options.nowMs)),
+    ...together(options.holds.filter((hold) => hold.over)).map((hold) => holdOver(hold, options.nowMs)),
     ...options.holds.filter((hold) => hold.failed).map((hold) => gateFailed(hold, options.time)),
     ...options.due.filter((row) => row.earliestMs > row.dueMs).map((row) => late(row, options.time)),
     ...dryStations(options),
@@ -82,14 +86,25 @@ export function calls(options: {
   return found.sort((a, b) => b.cost - a.cost || a.id.localeCompare(b.id));
 }
 
+/** Groups of one rack at one hold make one call: the oldest speaks for all. */
+function together(holds: readonly HoldSight[]): HoldSight[] {
+  const byPlace = new Map<string, HoldSight>();
+  for (const hold of holds) {
+    const key = `${hold.batch}:${hold.operation}`;
+    const known = byPlace.get(key);
+    byPlace.set(key, known ? { ...known, pieces: known.pieces + hold.pieces } : hold);
+  }
+  return [...byPlace.values()];
+}
+
 function holdOver(hold: HoldSight, nowMs: number): Call {
   const restedMs = hold.overSinceMs === null ? 0 : nowMs - hold.overSinceMs;
-  const idle = hold.overSinceMs === null ? '' : ` Ready for ${spanWords(restedMs / HOUR_MS)}.`;
+  const idle = hold.overSinceMs === null ? '' : ` It has waited ${spanWords(restedMs / HOUR_MS)} since.`;
   return {
     id: `hold-over:${hold.batch}:${hold.operation}`,
     kind: 'hold-over',
     title: `${hold.batch} may leave ${hold.operationName}`,
-    detail: `${hold.pieces} pieces. ${hold.sentence}${idle}`,
+    detail: `${count(hold.pieces, 'piece')}. ${hold.sentence}${idle}`,
     cost: hold.pieces * (0.5 + restedMs / DAY_MS),
     actions: [{ label: hold.next ? `Release to ${hold.next}` : 'Release', line: `${hold.batch} release` }],
     evidence: `/batch/${hold.batch}`,
@@ -126,43 +141,56 @@ function late(row: DueSight, time: (ms: number) => string): Call {
     id: `late:${row.batch}`,
     kind: 'late',
     title: `${row.batch} will be ${spanWords(days * DAY_HOURS)} late`,
-    detail: `Due ${time(row.dueMs)}; by its route alone it cannot be ready before ${time(row.earliestMs)}. ${row.pieces} pieces, now at ${row.where}.`,
+    detail: `Due ${time(row.dueMs)}; by its route alone it cannot be ready before ${time(row.earliestMs)}. ${count(row.pieces, 'piece')}, now at ${row.where}.`,
     cost: row.pieces * Math.min(2, days),
     actions: [{ label: 'See its route', href: `/batch/${row.batch}` }],
     evidence: `/batch/${row.batch}`,
   };
 }
 
+/** The wood room judges and keeps; it has no queue to run out of. */
+const worksAQueue = (station: Station): boolean => station.stage !== 'wood';
+
 function dryStations(options: Parameters<typeof calls>[0]): Call[] {
   if (!options.open) return [];
-  return options.loads.flatMap((load) => {
-    const station = options.stations.find((candidate) => candidate.code === load.station);
-    if (!station || load.hoursADay === 0) return [];
-    const hoursLeft = load.hoursWaiting / station.parallel;
-    if (hoursLeft >= DRY_HOURS) return [];
+  return options.stations.filter(worksAQueue).flatMap((station) => {
+    const load = options.loads.find((candidate) => candidate.station === station.code);
     const next = options.arrivals.get(station.code);
     // A station nothing is coming to, and that has nothing, is not running dry: it is not in use.
-    if (!next && load.hoursWaiting === 0) return [];
-    if (next && next.atMs <= options.nowMs + hoursLeft * HOUR_MS) return [];
-    const gapHours = next ? (next.atMs - options.nowMs) / HOUR_MS - hoursLeft : DAY_HOURS;
-    const arrival = next
-      ? `the next rack, ${next.batch}, comes off hold ${options.time(next.atMs)}`
-      : 'no rack is on its way off a hold';
-    const pace = options.constraint?.station === station.code ? 12 : 0.15;
-    return [
-      {
-        id: `dry-station:${station.code}`,
-        kind: 'dry-station' as const,
-        title: `${station.name} will run dry`,
-        detail: `${hoursLeft.toFixed(1)} h of work in front of it (${load.hoursWaiting.toFixed(1)} h for ${station.parallel}); ${arrival}.`,
-        cost: pace * Math.min(gapHours, DAY_HOURS),
-        actions: next
-          ? [{ label: `See ${next.batch}`, href: `/batch/${next.batch}` }]
-          : [{ label: 'Release a batch', href: '/release' }],
-        evidence: `/stage/${station.stage}`,
-      },
-    ];
+    if (!load || load.hoursADay === 0 || (!next && load.hoursWaiting === 0)) return [];
+    const hoursLeft = load.hoursWaiting / station.parallel;
+    if (hoursLeft >= DRY_HOURS || (next && next.atMs <= options.nowMs + hoursLeft * HOUR_MS)) return [];
+    return [dryStation(station, hoursLeft, next, options)];
   });
+}
+
+function dryStation(
+  station: Station,
+  hoursLeft: number,
+  next: { batch: string; atMs: number } | undefined,
+  { nowMs, constraint, time }: Parameters<typeof calls>[0],
+): Call {
+  const empty = hoursLeft === 0;
+  const gapHours = next ? (next.atMs - nowMs) / HOUR_MS - hoursLeft : DAY_HOURS;
+  const front = empty ? 'Nothing waits at it' : `${hoursLeft.toFixed(1)} h of work in front of it`;
+  const arrival = next
+    ? `the next rack, ${next.batch}, comes off hold ${time(next.atMs)}`
+    : 'no rack is on its way off a hold';
+  const paces = constraint?.station === station.code;
+  const worth = paces
+    ? ' It is the constraint: every hour lost here is lost for good.'
+    : ' It is not the constraint.';
+  return {
+    id: `dry-station:${station.code}`,
+    kind: 'dry-station',
+    title: empty ? `${station.name} has run dry` : `${station.name} will run dry`,
+    detail: `${front}; ${arrival}.${worth}`,
+    cost: (paces ? DRY_COST_AT_CONSTRAINT : DRY_COST_ELSEWHERE) * Math.min(gapHours, DAY_HOURS),
+    actions: next
+      ? [{ label: `See ${next.batch}`, href: `/batch/${next.batch}` }]
+      : [{ label: 'Release a batch', href: '/release' }],
+    evidence: `/stage/${station.stage}`,
+  };
 }
 
 function constraintCall(constraint: Constraint, stations: readonly Station[]): Call {

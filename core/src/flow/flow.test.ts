@@ -141,10 +141,17 @@ describe('calls', () => {
   it('offers a hold that is over with its numbers and the line that ends it, and is gone when released', () => {
     expect(ask({ holds: [hold] })[0]).toMatchObject({
       title: 'B-1 may leave Body rest',
-      detail: '12 pieces. Release: rest of 48 h is over. Ready for 5 h.',
+      detail: '12 pieces. Release: rest of 48 h is over. It has waited 5 h since.',
       actions: [{ label: 'Release to Mill gate', line: 'B-1 release' }],
     });
     expect(ask({ holds: [{ ...hold, over: false }] })).toEqual([]);
+  });
+
+  it('makes one call of the groups of one rack', () => {
+    expect(ask({ holds: [hold, { ...hold, pieces: 3, overSinceMs: hoursIn(-1) }] })).toMatchObject([
+      { id: 'hold-over:B-1:rest' },
+    ]);
+    expect(ask({ holds: [hold, { ...hold, pieces: 3 }] })[0]?.detail).toMatch(/^15 pieces/);
   });
 
   it('offers the pieces that pass when a gate sorts', () => {

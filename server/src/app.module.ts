@@ -1,0 +1,25 @@
+import { Module } from '@nestjs/common';
+import { DatabaseModule } from './database/database.module.ts';
+import { DemoModule } from './demo/demo.module.ts';
+import { FlowModule } from './flow/flow.module.ts';
+import { HealthController } from './health/health.controller.ts';
+import { LiveModule } from './live/live.module.ts';
+import { LogModule } from './log/log.module.ts';
+import { RoutingModule } from './routing/routing.module.ts';
+import { SetupModule } from './setup/setup.module.ts';
+import { WoodModule } from './wood/wood.module.ts';
+
+@Module({
+  imports: [
+    DatabaseModule,
+    SetupModule,
+    WoodModule,
+    LogModule,
+    RoutingModule,
+    FlowModule,
+    LiveModule,
+    DemoModule,
+  ],
+  controllers: [HealthController],
+})
+export class AppModule {}

@@ -1,0 +1,44 @@
+import { DataSource, type DataSourceOptions } from 'typeorm';
+import { ENTITIES } from './entities.ts';
+import { House1700000000001 } from './migrations/1-house.ts';
+
+/** Connections one server keeps; several servers share one database. */
+const POOL_SIZE = 10;
+/** A pool that is exhausted for this long means the database is not answering. */
+const CONNECT_TIMEOUT_MS = 3000;
+
+/** The address is always explicit: without it the driver would silently try port 5432. */
+export function databaseAddress(): string {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error('DATABASE_URL is not set: say which PostgreSQL to use, or run ./start');
+  return url;
+}
+
+export function dataSourceOptions(url: string): DataSourceOptions {
+  return {
+    type: 'postgres',
+    url,
+    entities: ENTITIES,
+    migrations: [House1700000000001],
+    migrationsTableName: 'migration',
+    poolSize: POOL_SIZE,
+    connectTimeoutMS: CONNECT_TIMEOUT_MS,
+    logging: false,
+    extra: { application_name: 'ample-crane' },
+  };
+}
+
+/** Any fixed number that no other program uses on this database. */
+const MIGRATION_LOCK = 20261123;
+
+/** Brings the database to this version; two servers that start at once take turns. */
+export async function migrate(source: DataSource): Promise<string[]> {
+  const runner = source.createQueryRunner();
+  await runner.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
+  try {
+    return (await source.runMigrations({ transaction: 'each' })).map((migration) => migration.name);
+  } finally {
+    await runner.query('SELECT pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    await runner.release();
+  }
+}

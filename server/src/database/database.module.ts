@@ -1,0 +1,20 @@
+import { Module } from '@nestjs/common';
+import { TypeOrmModule } from '@nestjs/typeorm';
+import { dataSourceOptions, databaseAddress } from './data-source.ts';
+
+/** Tries for about half a minute: PostgreSQL may still be starting. */
+const RETRIES = 15;
+const RETRY_DELAY_MS = 2000;
+
+@Module({
+  imports: [
+    TypeOrmModule.forRootAsync({
+      useFactory: () => ({
+        ...dataSourceOptions(databaseAddress()),
+        retryAttempts: RETRIES,
+        retryDelay: RETRY_DELAY_MS,
+      }),
+    }),
+  ],
+})
+export class DatabaseModule {}

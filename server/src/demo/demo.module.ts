@@ -1,0 +1,8 @@
+import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
+import { DemoService } from './demo.service.ts';
+
+@Module({ imports: [SetupModule, LogModule, WoodModule], providers: [DemoService] })
+export class DemoModule {}

@@ -1,0 +1,410 @@
+import {
+  addWorkingMinutes,
+  curedHours,
+  DAY_MS,
+  factoryDate,
+  HOUR_MS,
+  MINUTE_MS,
+  operationOf,
+  randomStream,
+  shiftDate,
+  workMinutes,
+  type ClimateSample,
+  type FactoryCalendar,
+  type JoinBody,
+  type Operation,
+  type RandomStream,
+  type Route,
+} from '@ample-crane/core';
+import type { FilingRequest } from '../log/filing.ts';
+import {
+  CREWS,
+  FACTORY,
+  KINDS,
+  MODELS,
+  REWORK_REASONS,
+  ROUTES,
+  SCRAP_REASONS,
+  STATIONS,
+} from './tarrow-works.ts';
+
+/** Weeks before now that the works begin: enough for the first racks to have left long before the window shown. */
+const WEEKS = 12;
+/** A pair of racks, bodies and necks, is released this often, working minutes. */
+const RELEASE_EVERY_MINUTES = 830;
+/** The promise that was made for every rack, days. */
+const LEAD_DAYS = 44;
+/** Chance that the colour booth stands still on a day of the last weeks because its people are away. */
+const COLOUR_AWAY = 0.16;
+const COLOUR_AWAY_WEEKS = 4;
+const SCRAP_CHANCE = 0.1;
+const REWORK_CHANCE = 0.16;
+
+/** Pieces of one batch that move together. */
+interface Lot {
+  batch: string;
+  route: Route;
+  pieces: number[];
+  at: number;
+  /** Number of the release: bodies and necks released together meet. */
+  pair: number;
+}
+
+interface Job {
+  lot: Lot;
+  /** For joins, the lot of necks that meets these bodies. */
+  guest?: Lot;
+}
+
+export interface PlannedFiling extends Omit<FilingRequest, 'key'> {
+  atMs: number;
+}
+
+/**
+ * The story of Tarrow Works up to now, as filings in order of time: a seeded simulation of racks that queue for
+ * stations, rest, cure, meet and ship. It knows nothing of the server; every filing goes through the reducer like any
+ * other, and one that were refused would stop the loading.
+ */
+export function tarrowHistory(options: {
+  nowMs: number;
+  seed: number;
+  climateOf: (room: string) => readonly ClimateSample[];
+}): PlannedFiling[] {
+  return new Works(options.nowMs, randomStream(options.seed), options.climateOf).run();
+}
+
+class Works {
+  private readonly filings: PlannedFiling[] = [];
+  private readonly events: { atMs: number; order: number; run: (atMs: number) => void }[] = [];
+  private readonly queues = new Map<string, Job[]>(STATIONS.map((station) => [station.code, []]));
+  private readonly busy = new Map<string, number>();
+  private readonly meeting: Lot[] = [];
+  private readonly made = new Map<string, number>();
+  private readonly numbers = new Map(KINDS.map((kind) => [kind.letter, kind.nextNumber]));
+  private readonly calendar: FactoryCalendar = FACTORY.calendar;
+  private readonly colourDays: FactoryCalendar;
+  private order = 0;
+
+  constructor(
+    private readonly nowMs: number,
+    private readonly random: RandomStream,
+    private readonly climateOf: (room: string) => readonly ClimateSample[],
+  ) {
+    this.colourDays = { ...this.calendar, closedDays: this.daysAway() };
+  }
+
+  run(): PlannedFiling[] {
+    let atMs = this.later(this.nowMs - WEEKS * 7 * DAY_MS, 30);
+    for (let i = 0; atMs < this.nowMs; i += 1) {
+      this.at(atMs, (ms) => this.releasePair(ms, i));
+      atMs = this.later(atMs, RELEASE_EVERY_MINUTES * this.random.logNormal(1, 0.2));
+    }
+    for (let next = this.nextEvent(); next && next.atMs <= this.nowMs; next = this.nextEvent()) {
+      this.events.splice(this.events.indexOf(next), 1);
+      next.run(next.atMs);
+    }
+    return this.filings.filter((filing) => filing.atMs <= this.nowMs).sort((a, b) => a.atMs - b.atMs);
+  }
+
+  private daysAway(): string[] {
+    const today = factoryDate(this.calendar, this.nowMs);
+    const days = Array.from({ length: COLOUR_AWAY_WEEKS * 7 }, (_, i) => shiftDate(today, -1 - i));
+    return days.filter(() => this.random.chance(COLOUR_AWAY));
+  }
+
+  private at(atMs: number, run: (atMs: number) => void): void {
+    this.events.push({ atMs, order: (this.order += 1), run });
+  }
+
+  private nextEvent() {
+    return this.events.reduce<(typeof this.events)[number] | undefined>(
+      (first, event) =>
+        !first || event.atMs < first.atMs || (event.atMs === first.atMs && event.order < first.order)
+          ? event
+          : first,
+      undefined,
+    );
+  }
+
+  /** Working minutes later, at the earliest in a shift, on a whole minute. */
+  private later(atMs: number, minutes: number, station?: string): number {
+    const calendar = station === 'colour' ? this.colourDays : this.calendar;
+    return Math.ceil(addWorkingMinutes(calendar, atMs, minutes) / MINUTE_MS) * MINUTE_MS;
+  }
+
+  private file(
+    atMs: number,
+    batch: string | null,
+    station: string,
+    ...actions: FilingRequest['actions']
+  ): void {
+    const by = this.random.pick(CREWS[station] ?? ['ostrander']);
+    this.filings.push({ atMs, batch, by, actions });
+  }
+
+  private releasePair(atMs: number, index: number): void {
+    const model = MODELS[index % 5 < 2 ? 0 : index % 5 < 4 ? 1 : 2]?.name ?? '';
+    const quantity = this.random.chance(0.05) ? 1 : this.random.pick([10, 12, 12, 12, 14]);
+    for (const kind of ['N', 'B']) {
+      const route = routeOf(model, kind);
+      const number = this.numbers.get(kind) ?? 1;
+      this.numbers.set(kind, number + 1);
+      const dueMs = atMs + LEAD_DAYS * DAY_MS;
+      const openMs = atMs + (kind === 'B' ? 2 * MINUTE_MS : 0);
+      this.filings.push({
+        atMs: openMs,
+        batch: null,
+        by: 'ostrander',
+        actions: [{ type: 'open', kind, model, quantity, dueMs }],
+      });
+      const pieces = Array.from({ length: quantity }, (_, i) => i + 1);
+      this.arrive(openMs, { batch: `${kind}-${number}`, route, pieces, at: 0, pair: index });
+    }
+  }
+
+  /** A lot comes to its next operation. */
+  private arrive(atMs: number, lot: Lot): void {
+    const operation = lot.route.operations[lot.at];
+    if (!operation || lot.pieces.length === 0) return;
+    if (operation.mode === 'hold') this.rest(atMs, lot, operation);
+    else if (operation.mode === 'join') this.meet(atMs, lot);
+    else this.enqueue(atMs, operation.stations[0] ?? '', { lot });
+  }
+
+  private advance(atMs: number, lot: Lot): void {
+    this.arrive(atMs, { ...lot, at: lot.at + 1 });
+  }
+
+  // ---- holds ----------------------------------------------------------------------------------------------------
+
+  private rest(atMs: number, lot: Lot, operation: Extract<Operation, { mode: 'hold' }>): void {
+    const station = operation.stations[0] ?? '';
+    const letGo = (endMs: number): void => {
+      const releasedMs = this.later(endMs, this.random.logNormal(70, 0.8));
+      this.at(releasedMs, (ms) => {
+        this.file(ms, lot.batch, station, { type: 'release', operation: operation.key, pieces: lot.pieces });
+        this.advance(ms, lot);
+      });
+    };
+    const { rule } = operation;
+    switch (rule.rule) {
+      case 'elapsed':
+        letGo(atMs + rule.hours * HOUR_MS);
+        return;
+      case 'cure':
+        letGo(this.curedAt(atMs, operation.room, rule.referenceHours, rule.q));
+        return;
+      case 'settle': {
+        const measuredMs = this.later(atMs + rule.hours * HOUR_MS, 60);
+        this.at(measuredMs, (ms) => this.file(ms, lot.batch, station, this.action(lot, operation.key, 0.02)));
+        letGo(measuredMs + MINUTE_MS);
+        return;
+      }
+      case 'moisture': {
+        const days = this.random.between(6, 11);
+        for (const [share, wet] of [
+          [0.45, 1.0],
+          [1, -0.75],
+        ] as const) {
+          const readMs = this.later(atMs + days * share * DAY_MS, this.random.between(10, 90));
+          this.at(readMs, (ms) =>
+            this.file(ms, lot.batch, station, this.readings(lot, operation.key, rule.window.highPct + wet)),
+          );
+          if (share === 1) letGo(readMs);
+        }
+      }
+    }
+  }
+
+  /** Piece by piece around a mean; wood that passes is kept clear of the limit. */
+  private readings(lot: Lot, operation: string, meanPct: number): FilingRequest['actions'][number] {
+    const valuesPct = lot.pieces.map(() => {
+      const value = this.random.normal(meanPct, 0.25);
+      return Math.round(10 * (meanPct < 8 ? Math.min(8.4, Math.max(6.2, value)) : value)) / 10;
+    });
+    return { type: 'read', operation, pieces: lot.pieces, valuesPct, woodTemperatureC: 20.5 };
+  }
+
+  private action(lot: Lot, operation: string, driftMm: number): FilingRequest['actions'][number] {
+    const sampled = lot.pieces.slice(0, 6);
+    const valuesMm = sampled.map(
+      () => Math.round(100 * (1.85 + driftMm + this.random.normal(0, 0.012))) / 100,
+    );
+    return { type: 'measure', operation, valuesMm };
+  }
+
+  private curedAt(fromMs: number, room: string, referenceHours: number, q: number): number {
+    const climate = this.climateOf(room);
+    let toMs = fromMs;
+    // An hour more than reached: the first coat of the hour and the hourly means leave a little doubt.
+    while ((curedHours({ climate, fromMs, toMs, kinetics: { q } }) ?? 0) < referenceHours + 1) {
+      toMs += Math.max(1, Math.floor(referenceHours / 24)) * HOUR_MS;
+    }
+    return toMs;
+  }
+
+  // ---- stations -------------------------------------------------------------------------------------------------
+
+  private enqueue(atMs: number, station: string, job: Job): void {
+    this.queues.get(station)?.push(job);
+    this.serve(atMs, station);
+  }
+
+  private serve(atMs: number, code: string): void {
+    const parallel = STATIONS.find((station) => station.code === code)?.parallel ?? 1;
+    const queue = this.queues.get(code) ?? [];
+    while (queue.length > 0 && (this.busy.get(code) ?? 0) < parallel) {
+      const job = queue.shift();
+      if (!job) return;
+      this.busy.set(code, (this.busy.get(code) ?? 0) + 1);
+      this.work(this.later(atMs, this.random.between(2, 15), code), code, job);
+    }
+  }
+
+  private free(atMs: number, station: string): void {
+    this.busy.set(station, (this.busy.get(station) ?? 1) - 1);
+    this.serve(atMs, station);
+  }
+
+  private work(startMs: number, station: string, job: Job): void {
+    const { lot, guest } = job;
+    const operation = lot.route.operations[lot.at];
+    if (!operation) return;
+    const minutes = workMinutes(operation, lot.pieces.length) * this.random.logNormal(0.95, 0.12);
+    const endMs = this.later(startMs, minutes, station);
+    const part = (share: number): number => this.later(startMs, minutes * share, station);
+    const here = { operation: operation.key, pieces: lot.pieces };
+    this.at(startMs, (ms) => {
+      this.file(ms, lot.batch, station, { type: 'start', ...here });
+      if (guest)
+        this.file(ms, guest.batch, station, {
+          type: 'start',
+          operation: operation.key,
+          pieces: guest.pieces,
+        });
+    });
+    if (operation.mode === 'attended' && operation.coats) {
+      const { wanted } = operation.coats;
+      for (let i = 1; i <= wanted; i += 1) {
+        const wetUm = Math.round(this.random.normal(105, 6));
+        this.at(part(i / (wanted + 0.2)), (ms) =>
+          this.file(ms, lot.batch, station, { type: 'coat', ...here, wetUm }),
+        );
+      }
+    }
+    if (operation.key === 'setup')
+      this.at(part(0.5), (ms) => this.file(ms, lot.batch, station, this.action(lot, 'setup', 0)));
+    if (operation.key === 'gate')
+      this.at(part(0.8), (ms) => this.file(ms, lot.batch, station, this.readings(lot, 'gate', 7.5)));
+    const half = this.halfDone(operation, lot);
+    if (half.length > 0)
+      this.at(part(0.55), (ms) =>
+        this.file(ms, lot.batch, station, { type: 'done', operation: operation.key, pieces: half }),
+      );
+    this.at(endMs, (ms) => {
+      if (guest) this.joined(ms, station, lot, guest);
+      else this.finished(ms, station, lot, operation, half);
+      this.free(ms, station);
+    });
+  }
+
+  /** Some racks are logged in two parts. */
+  private halfDone(operation: Operation, lot: Lot): number[] {
+    const splits =
+      operation.mode === 'attended' && !operation.coats && lot.pieces.length > 5 && this.random.chance(0.6);
+    return splits ? lot.pieces.slice(0, Math.floor(lot.pieces.length / 2)) : [];
+  }
+
+  private finished(atMs: number, station: string, lot: Lot, operation: Operation, half: number[]): void {
+    if (operation.mode === 'ship') {
+      const to = `dealer ${this.random.between(11, 39)}`;
+      this.file(atMs, lot.batch, station, { type: 'ship', operation: operation.key, pieces: lot.pieces, to });
+      return;
+    }
+    let rest = lot.pieces.filter((piece) => !half.includes(piece));
+    const stage = STATIONS.find((candidate) => candidate.code === station)?.stage ?? 'wood';
+    if (operation.mode !== 'gate' && rest.length > 1 && this.random.chance(SCRAP_CHANCE)) {
+      const lost = rest.slice(-1);
+      rest = rest.slice(0, -1);
+      this.file(atMs, lot.batch, station, {
+        type: 'scrap',
+        operation: operation.key,
+        pieces: lost,
+        reason: this.random.pick(SCRAP_REASONS[stage] ?? ['flaw']),
+      });
+    }
+    const reasons = REWORK_REASONS[operation.key];
+    if (operation.reworkTo && reasons && rest.length > 1 && this.random.chance(REWORK_CHANCE)) {
+      const back = rest.slice(-1);
+      rest = rest.slice(0, -1);
+      this.file(atMs, lot.batch, station, {
+        type: 'rework',
+        operation: operation.key,
+        pieces: back,
+        reason: this.random.pick(reasons),
+      });
+      const target = lot.route.operations.findIndex((candidate) => candidate.key === operation.reworkTo);
+      this.arrive(atMs, { ...lot, pieces: back, at: target });
+    }
+    if (rest.length > 0)
+      this.file(atMs, lot.batch, station, { type: 'done', operation: operation.key, pieces: rest });
+    this.advance(atMs, { ...lot, pieces: [...half, ...rest] });
+  }
+
+  // ---- joins ----------------------------------------------------------------------------------------------------
+
+  private meet(atMs: number, lot: Lot): void {
+    const role = roleOf(lot);
+    const partner = this.meeting.find((other) => other.pair === lot.pair && roleOf(other) !== role);
+    if (!partner) {
+      this.meeting.push(lot);
+      return;
+    }
+    this.meeting.splice(this.meeting.indexOf(partner), 1);
+    const [host, guest] = role === 'host' ? [lot, partner] : [partner, lot];
+    const pairs = Math.min(host.pieces.length, guest.pieces.length);
+    const station = operationOf(host.route, 'join').stations[0] ?? '';
+    const job = {
+      lot: { ...host, pieces: host.pieces.slice(0, pairs) },
+      guest: { ...guest, pieces: guest.pieces.slice(0, pairs) },
+    };
+    this.enqueue(atMs, station, job);
+    for (const rest of [host, guest]) {
+      if (rest.pieces.length > pairs)
+        this.putAside(atMs, { ...rest, pieces: rest.pieces.slice(pairs) }, station);
+    }
+  }
+
+  /** What finds no partner is kept as a sample and booked off a few days later. */
+  private putAside(atMs: number, lot: Lot, station: string): void {
+    this.at(this.later(atMs, 4 * 540), (ms) =>
+      this.file(ms, lot.batch, station, {
+        type: 'scrap',
+        operation: 'join',
+        pieces: lot.pieces,
+        reason: 'no partner, kept as a sample',
+      }),
+    );
+  }
+
+  private joined(atMs: number, station: string, host: Lot, guest: Lot): void {
+    this.file(atMs, host.batch, station, { type: 'join', partner: guest.batch, count: host.pieces.length });
+    const batch = `I-${host.batch.split('-')[1] ?? ''}`;
+    const before = this.made.get(batch) ?? 0;
+    this.made.set(batch, before + host.pieces.length);
+    const pieces = host.pieces.map((_, i) => before + i + 1);
+    this.arrive(atMs, { batch, route: routeOf(host.route.model, 'I'), pieces, at: 0, pair: host.pair });
+  }
+}
+
+function roleOf(lot: Lot): JoinBody['role'] {
+  const operation = operationOf(lot.route, 'join');
+  if (operation.mode !== 'join') throw new Error(`roleOf: '${lot.route.id}' does not end in a join`);
+  return operation.role;
+}
+
+function routeOf(model: string, kind: string): Route {
+  const route = ROUTES.find((candidate) => candidate.model === model && candidate.kind === kind);
+  if (!route) throw new Error(`routeOf: Tarrow Works has no route for ${model} ${kind}`);
+  return route;
+}

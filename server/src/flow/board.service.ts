@@ -1,0 +1,198 @@
+import {
+  calls,
+  constraintSign,
+  earliestEndMs,
+  factoryDate,
+  operationAfter,
+  operationOf,
+  operationsInUse,
+  ropeStages,
+  shiftAt,
+  stationLoads,
+  type Call,
+  type ClimateSample,
+  type Constraint,
+  type DueSight,
+  type FactoryCalendar,
+  type HoldSight,
+  type Station,
+  type StationLoad,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DateTime } from 'luxon';
+import { DataSource } from 'typeorm';
+import { BatchRow } from '../database/entities.ts';
+import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import type { BoardDto, LastFilingDto, StationDto } from './board.dto.ts';
+import { StationDaysService } from './station-days.service.ts';
+
+/** Days the constraint is looked for over, today included. */
+export const CONSTRAINT_DAYS = 7;
+
+interface Rack extends RackInQuestion {
+  seq: number;
+  holds: SeenHold[];
+  earliestMs: number | null;
+}
+
+/** Everything the Now board shows, in one answer. */
+@Injectable()
+export class BoardService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly holds: HoldsService,
+    private readonly stationDays: StationDaysService,
+  ) {}
+
+  async board(): Promise<BoardDto> {
+    const nowMs = await this.clock.now();
+    const { name, calendar } = await this.setup.factory();
+    const today = factoryDate(calendar, nowMs);
+    const [racks, stations, people, absent, lastFiling] = await Promise.all([
+      this.racks(nowMs, calendar),
+      this.setup.stations(),
+      this.setup.people(),
+      this.setup.absent(today),
+      this.lastFiling(),
+    ]);
+    const { loads, constraint } = await this.load(racks, stations, nowMs);
+    const shift = shiftAt(calendar, nowMs) ?? null;
+    const seen = racks.map(({ seq, state, holds, earliestMs }) => ({
+      seq,
+      state,
+      earliestMs,
+      holds: holds.map((hold) => hold.dto),
+    }));
+    return {
+      nowMs,
+      factory: name,
+      zone: calendar.zone,
+      shift,
+      peopleIn: people.length - absent.length,
+      peopleAll: people.length,
+      stages: ropeStages(racks, stations),
+      constraint,
+      stations: withLoads(stations, loads),
+      batches: seen,
+      routes: [...new Map(racks.map(({ route }) => [route.id, route])).values()],
+      calls: this.calls({ nowMs, racks, stations, loads, constraint, calendar, open: shift !== null }),
+      lastFiling,
+    };
+  }
+
+  /** Loads of all stations now and the first sign of the constraint. */
+  async load(
+    racks: readonly RackInQuestion[],
+    stations: readonly Station[],
+    nowMs: number,
+  ): Promise<{ loads: StationLoad[]; constraint: Constraint | null }> {
+    const shiftHours = await this.setup.shiftHours(nowMs);
+    const loads = stationLoads({ batches: racks, stations, shiftHours });
+    const days = await this.stationDays.pastDays(nowMs, CONSTRAINT_DAYS - 1);
+    return { loads, constraint: constraintSign(loads, await this.stationDays.loads(days)) };
+  }
+
+  /** All open batches with their routes. */
+  async openRacks(): Promise<(RackInQuestion & { seq: number })[]> {
+    const rows = await this.source
+      .getRepository(BatchRow)
+      .find({ where: { closed: false }, order: { code: 'ASC' } });
+    const racks: (RackInQuestion & { seq: number })[] = [];
+    for (const row of rows) {
+      if (row.state)
+        racks.push({ seq: row.seq, state: row.state, route: await this.setup.route(row.routeId) });
+    }
+    return racks;
+  }
+
+  private async racks(nowMs: number, calendar: FactoryCalendar): Promise<Rack[]> {
+    const open = await this.openRacks();
+    const climate = await this.holds.climateFor(open, nowMs);
+    return open.map((rack) => ({
+      ...rack,
+      holds: this.holds.see(rack, nowMs, climate),
+      earliestMs: earliestEndMs({ ...rack, calendar, nowMs, climate: climateAt(rack, climate) }),
+    }));
+  }
+
+  private async lastFiling(): Promise<LastFilingDto | null> {
+    const [row] = await this.source.query<{ sentence: string; filed_at: Date; person: string }[]>(
+      `SELECT f.result->>'sentence' AS sentence, f.filed_at, f.person
+         FROM filing f JOIN log_entry e ON e.filing_key = f.key ORDER BY e.id DESC LIMIT 1`,
+    );
+    return row ? { sentence: row.sentence, filedMs: row.filed_at.getTime(), by: row.person } : null;
+  }
+
+  private calls(options: {
+    nowMs: number;
+    racks: readonly Rack[];
+    stations: readonly Station[];
+    loads: readonly StationLoad[];
+    constraint: Constraint | null;
+    calendar: FactoryCalendar;
+    open: boolean;
+  }): Call[] {
+    const { racks, calendar, nowMs, ...rest } = options;
+    const holds = racks.flatMap((rack) => rack.holds.map((hold) => hold.sight));
+    return calls({
+      ...rest,
+      nowMs,
+      holds,
+      due: racks.flatMap(dueSight),
+      arrivals: arrivals(racks, holds),
+      time: (ms) => factoryWords(ms, nowMs, calendar.zone),
+    });
+  }
+}
+
+/** The climate of the room a rack rests in, if it rests. */
+function climateAt(
+  { state, route }: RackInQuestion,
+  climate: ReadonlyMap<string, ClimateSample[]>,
+): ClimateSample[] {
+  const resting = state.pieces.find((piece) => piece.standing === 'onHold');
+  const operation = resting && operationOf(route, resting.operation);
+  return operation?.mode === 'hold' ? (climate.get(operation.room) ?? []) : [];
+}
+
+function dueSight({ state, route, earliestMs }: Rack): DueSight[] {
+  const key = operationsInUse(state, route)[0];
+  if (earliestMs === null || key === undefined) return [];
+  const pieces = state.pieces.filter(
+    (p) => p.standing === 'waiting' || p.standing === 'inHand' || p.standing === 'onHold',
+  ).length;
+  return [{ batch: state.code, dueMs: state.dueMs, earliestMs, pieces, where: operationOf(route, key).name }];
+}
+
+/** When the next rack comes off a hold to each station. */
+function arrivals(
+  racks: readonly Rack[],
+  holds: readonly HoldSight[],
+): Map<string, { batch: string; atMs: number }> {
+  const next = new Map<string, { batch: string; atMs: number }>();
+  for (const hold of holds) {
+    const route = racks.find((rack) => rack.state.code === hold.batch)?.route;
+    const station = route && operationAfter(route, hold.operation)?.stations[0];
+    if (!station || hold.endMs === null) continue;
+    const known = next.get(station);
+    if (!known || hold.endMs < known.atMs) next.set(station, { batch: hold.batch, atMs: hold.endMs });
+  }
+  return next;
+}
+
+export function withLoads(stations: readonly Station[], loads: readonly StationLoad[]): StationDto[] {
+  return stations.flatMap((station) => {
+    const load = loads.find((candidate) => candidate.station === station.code);
+    return load ? [{ ...station, ...load }] : [];
+  });
+}
+
+/** An instant as the floor says it: 'Thu 14:20' within a week, '4 Dec 14:20' beyond. */
+function factoryWords(ms: number, nowMs: number, zone: string): string {
+  const near = Math.abs(ms - nowMs) < 6.5 * 24 * 3_600_000;
+  return DateTime.fromMillis(ms, { zone, locale: 'en-GB' }).toFormat(near ? 'ccc HH:mm' : 'd LLL HH:mm');
+}

@@ -1,0 +1,14 @@
+import { Module } from '@nestjs/common';
+import { RoutingModule } from '../routing/routing.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { BoardService } from './board.service.ts';
+import { FlowController } from './flow.controller.ts';
+import { FlowService } from './flow.service.ts';
+import { StationDaysService } from './station-days.service.ts';
+
+@Module({
+  imports: [SetupModule, RoutingModule],
+  controllers: [FlowController],
+  providers: [BoardService, FlowService, StationDaysService],
+})
+export class FlowModule {}

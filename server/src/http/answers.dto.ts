@@ -1,0 +1,22 @@
+import { ApiProperty } from '@nestjs/swagger';
+
+export class RefusalDto {
+  /** For people on the floor. */
+  @ApiProperty() refused: string;
+  /** For programs. */
+  @ApiProperty() code: string;
+}
+
+export class NotUnderstoodDto {
+  /** Where in the line the trouble starts. */
+  @ApiProperty() start: number;
+  @ApiProperty() length: number;
+  @ApiProperty() word: string;
+  @ApiProperty() message: string;
+}
+
+export class ProblemDto {
+  @ApiProperty() message: string;
+  /** Single faults, when there are several. */
+  @ApiProperty({ type: [String] }) details: string[];
+}

@@ -1,0 +1,70 @@
+import {
+  Catch,
+  HttpException,
+  HttpStatus,
+  Logger,
+  type ArgumentsHost,
+  type ExceptionFilter,
+} from '@nestjs/common';
+import type { Response } from 'express';
+
+/** PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). */
+const AWAY = /^(08...|53300|57P0[123]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+const AWAY_MESSAGE =
+  /Connection terminated|timeout exceeded when trying to connect|not queryable|Driver not Connected/i;
+
+export function databaseIsAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const { code, errors } = error as Error & { code?: string; errors?: unknown[] };
+  return AWAY.test(code ?? '') || AWAY_MESSAGE.test(error.message) || (errors ?? []).some(databaseIsAway);
+}
+
+/** Every failure as one shape: what happened, and nothing of the inside of the program. */
+@Catch()
+export class ProblemFilter implements ExceptionFilter {
+  private readonly logger = new Logger('http');
+
+  catch(error: unknown, host: ArgumentsHost): void {
+    const response = host.switchToHttp().getResponse<Response>();
+    if (response.headersSent) return;
+    if (error instanceof HttpException) {
+      response.status(error.getStatus()).json(bodyOf(error));
+    } else if (databaseIsAway(error)) {
+      this.logger.warn(`the database is not answering: ${(error as Error).message}`);
+      response
+        .status(HttpStatus.SERVICE_UNAVAILABLE)
+        .json({ message: 'the database is not answering; nothing was filed', details: [] });
+    } else if (isBodyError(error)) {
+      response
+        .status(error.status)
+        .json({ message: `the request cannot be read: ${error.message}`, details: [] });
+    } else {
+      this.logger.error(error);
+      response
+        .status(HttpStatus.INTERNAL_SERVER_ERROR)
+        .json({ message: 'the server failed; nothing was filed', details: [] });
+    }
+  }
+}
+
+/** What the body parser throws: malformed JSON, a body too large. */
+function isBodyError(error: unknown): error is Error & { status: number } {
+  return (
+    error instanceof Error &&
+    'status' in error &&
+    typeof error.status === 'number' &&
+    error.status >= 400 &&
+    error.status < 500
+  );
+}
+
+/** Refusals and lines not understood keep their own shape; validation faults become a list. */
+function bodyOf(error: HttpException): object {
+  const body = error.getResponse();
+  if (typeof body === 'string') return { message: body, details: [] };
+  if ('refused' in body || 'start' in body || 'problems' in body) return body;
+  const { message } = body as { message?: string | string[] };
+  return Array.isArray(message)
+    ? { message: message[0] ?? error.message, details: message }
+    : { message: message ?? error.message, details: [] };
+}

@@ -1,0 +1,66 @@
+import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
+import pg from 'pg';
+import { Subject, type Observable } from 'rxjs';
+import { databaseAddress } from '../database/data-source.ts';
+import { LIVE_CHANNEL } from '../log/log.service.ts';
+
+/** What a browser is told: which batches changed. An empty list means: anything may have. */
+export interface LiveNews {
+  batches: string[];
+}
+
+const RECONNECT_MS = 1000;
+
+/** Hears of every filing on the database, whichever server made it, and passes it on to this server's browsers. */
+@Injectable()
+export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
+  private readonly logger = new Logger('live');
+  private readonly subject = new Subject<LiveNews>();
+  private client: pg.Client | undefined;
+  private stopped = false;
+
+  get news(): Observable<LiveNews> {
+    return this.subject.asObservable();
+  }
+
+  async onModuleInit(): Promise<void> {
+    await this.listen();
+  }
+
+  private async listen(): Promise<void> {
+    if (this.stopped) return;
+    const client = new pg.Client({
+      connectionString: databaseAddress(),
+      application_name: 'ample-crane live',
+    });
+    client.on('error', () => this.again(client));
+    client.on('end', () => this.again(client));
+    client.on('notification', ({ payload }) =>
+      this.subject.next(JSON.parse(payload ?? '{"batches":[]}') as LiveNews),
+    );
+    this.client = client;
+    try {
+      await client.connect();
+      await client.query(`LISTEN ${LIVE_CHANNEL}`);
+      // What was filed while nobody listened is not known: browsers look at everything once.
+      this.subject.next({ batches: [] });
+    } catch (error) {
+      this.logger.warn(`not listening: ${(error as Error).message}`);
+      this.again(client);
+    }
+  }
+
+  private again(client: pg.Client): void {
+    if (this.client !== client || this.stopped) return;
+    this.client = undefined;
+    client.end().catch(() => undefined);
+    setTimeout(() => void this.listen(), RECONNECT_MS).unref();
+  }
+
+  /** Ends the browsers' streams, so that the server can finish what it has accepted and close. */
+  async beforeApplicationShutdown(): Promise<void> {
+    this.stopped = true;
+    this.subject.complete();
+    await this.client?.end().catch(() => undefined);
+  }
+}

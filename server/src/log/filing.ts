@@ -1,0 +1,52 @@
+import type { BatchState, Effect, EntryBody, LineAction, Refusal, Route, UndoBody } from '@ample-crane/core';
+
+/** A new batch to release. */
+export interface OpenAction {
+  type: 'open';
+  kind: string;
+  model: string;
+  quantity: number;
+  dueMs: number;
+}
+
+/** A filing taken back: the one this entry of the batch belongs to, or the batch's last one. */
+export interface UndoAction {
+  type: 'undo';
+  seq?: number;
+}
+
+export type FilingAction = Exclude<LineAction, { type: 'undo' }> | OpenAction | UndoAction;
+
+/** What a client asks to be filed, in one piece: all of it or nothing. */
+export interface FilingRequest {
+  key: string;
+  by: string;
+  /** Null to open a batch, or to take back the last thing this person filed. */
+  batch: string | null;
+  /** Now, when left out. */
+  atMs?: number;
+  actions: FilingAction[];
+}
+
+export interface Filed {
+  sentence: string;
+  entries: { batch: string; seq: number }[];
+  filedMs: number;
+  repeated: boolean;
+}
+
+export type FilingOutcome = Filed | Refusal;
+
+/** A batch as it is being filed on: locked, and changed step by step until it is written. */
+export interface Work {
+  code: string;
+  kind: string;
+  model: string;
+  route: Route;
+  seq: number;
+  state: BatchState | null;
+  isNew: boolean;
+  steps: { seq: number; body: EntryBody; effect: Effect }[];
+}
+
+export const isUndo = (body: EntryBody): body is UndoBody => body.type === 'undo';

@@ -1,0 +1,210 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+
+/** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
+export const FILED_TYPES = [
+  'start',
+  'done',
+  'scrap',
+  'rework',
+  'hold',
+  'release',
+  'read',
+  'coat',
+  'measure',
+  'join',
+  'ship',
+  'undo',
+] as const;
+export type FiledType = (typeof FILED_TYPES)[number];
+
+/** Words on a tag: no control characters. */
+const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
+const REASON_LENGTH = 200;
+const reasoned = (entry: EntryDto): boolean => ['scrap', 'rework', 'hold'].includes(entry.type);
+
+export class EntryDto {
+  @ApiProperty({ enum: FILED_TYPES })
+  @IsIn(FILED_TYPES)
+  type: FiledType;
+
+  /** Operation key. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  operation?: string;
+
+  /** Station code. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  station?: string;
+
+  @ApiPropertyOptional({ minimum: 1, maximum: 500 })
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(500)
+  count?: number;
+
+  /** Places on the rack, from 1. */
+  @ApiPropertyOptional({ type: [Number] })
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsInt({ each: true })
+  @Min(1, { each: true })
+  pieces?: number[];
+
+  /** Why: for scrap, rework and hold. */
+  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
+  @ValidateIf((entry: EntryDto) => reasoned(entry) || entry.reason !== undefined)
+  @IsString()
+  @Length(1, REASON_LENGTH)
+  @Matches(PLAIN_TEXT, { message: 'reason must not hold control characters' })
+  reason?: string;
+
+  /** Reason for acting against a hold or gate. */
+  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
+  @IsOptional()
+  @IsString()
+  @Length(1, REASON_LENGTH)
+  @Matches(PLAIN_TEXT, { message: 'because must not hold control characters' })
+  because?: string;
+
+  /** Rework: operation key to go back to. Ship: to whom. */
+  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
+  @IsOptional()
+  @IsString()
+  @Length(1, REASON_LENGTH)
+  @Matches(PLAIN_TEXT, { message: 'to must not hold control characters' })
+  to?: string;
+
+  /** Moisture, %. */
+  @ApiPropertyOptional({ type: [Number] })
+  @ValidateIf((entry: EntryDto) => entry.type === 'read' || entry.valuesPct !== undefined)
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsNumber({}, { each: true })
+  valuesPct?: number[];
+
+  @ApiPropertyOptional({ minimum: -20, maximum: 60 })
+  @IsOptional()
+  @IsNumber()
+  @Min(-20)
+  @Max(60)
+  woodTemperatureC?: number;
+
+  /** Action at fret 12, mm. */
+  @ApiPropertyOptional({ type: [Number] })
+  @ValidateIf((entry: EntryDto) => entry.type === 'measure' || entry.valuesMm !== undefined)
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsNumber({}, { each: true })
+  valuesMm?: number[];
+
+  /** Wet film, µm. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsNumber()
+  wetUm?: number;
+
+  /** Join: code of the other batch. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: EntryDto) => entry.type === 'join' || entry.partner !== undefined)
+  @IsString()
+  @Length(1, 20)
+  partner?: string;
+
+  /** Undo: sequence number of an entry of the filing to take back; the batch's last filing when left out. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  seq?: number;
+}
+
+export class FilingKeyDto {
+  /** Made by the client, one for each thing it files: the same key twice is filed once. */
+  @ApiProperty({ minLength: 8, maxLength: 80 })
+  @IsString()
+  @Matches(/^[\w-]{8,80}$/, { message: 'key must be 8 to 80 letters, digits, - or _' })
+  key: string;
+
+  /** Code of the person who files. */
+  @ApiProperty()
+  @IsString()
+  @Length(1, 60)
+  by: string;
+}
+
+export class FileEntriesDto extends FilingKeyDto {
+  @ApiProperty()
+  @IsString()
+  @Length(1, 20)
+  batch: string;
+
+  /** When it happened, factory time with its offset; now when left out. */
+  @ApiPropertyOptional({ format: 'date-time' })
+  @IsOptional()
+  @IsDateString()
+  happenedAt?: string;
+
+  @ApiProperty({ type: [EntryDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(20)
+  @ValidateNested({ each: true })
+  @Type(() => EntryDto)
+  entries: EntryDto[];
+}
+
+export class FileLineDto extends FilingKeyDto {
+  /** As typed or scanned. */
+  @ApiProperty({ maxLength: 500 })
+  @IsString()
+  line: string;
+}
+
+export class FiledEntryDto {
+  @ApiProperty() batch: string;
+  @ApiProperty() seq: number;
+}
+
+export class FiledDto {
+  /** What was done, in one sentence. */
+  @ApiProperty() sentence: string;
+  @ApiProperty({ type: [FiledEntryDto] }) entries: FiledEntryDto[];
+  @ApiProperty() filedMs: number;
+  /** True when this key had been filed before: nothing was added. */
+  @ApiProperty() repeated: boolean;
+}
+
+export class LastFiledDto {
+  @ApiProperty() key: string;
+  @ApiProperty() batch: string;
+  @ApiProperty() sentence: string;
+  @ApiProperty() filedMs: number;
+}

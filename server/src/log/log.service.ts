@@ -1,0 +1,441 @@
+import { createHash } from 'node:crypto';
+import {
+  actionWords,
+  applyEntry,
+  applyUndo,
+  factoryDate,
+  factsForRelease,
+  isClosed,
+  isRefusal,
+  lineEffect,
+  planJoin,
+  refuse,
+  replay,
+  roomsInQuestion,
+  DAY_MS,
+  type BatchState,
+  type Entry,
+  type EntryBody,
+  type Refusal,
+  type Route,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource, In, type EntityManager } from 'typeorm';
+import { BatchRow, LogEntryRow } from '../database/entities.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+import type {
+  Filed,
+  FilingAction,
+  FilingOutcome,
+  FilingRequest,
+  OpenAction,
+  UndoAction,
+  Work,
+} from './filing.ts';
+
+/** The longest cure whose climate is looked up, days. */
+const LONGEST_CURE_DAYS = 60;
+/** Every server listens on this channel; see LiveService. */
+export const LIVE_CHANNEL = 'ample_crane';
+
+/** Leaves a transaction with a refusal: everything in it is undone. */
+class Refused extends Error {
+  constructor(readonly refusal: Refusal) {
+    super(refusal.refused);
+  }
+}
+
+interface When {
+  atMs: number;
+  filedMs: number;
+  by: string;
+}
+
+/** The one way into the log. */
+@Injectable()
+export class LogService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly climate: ClimateService,
+  ) {}
+
+  /** Files a request in a transaction of its own. Once this returns, it is committed. */
+  async file(request: FilingRequest): Promise<FilingOutcome> {
+    const filedMs = await this.clock.now();
+    try {
+      return await this.source.transaction((manager) => this.fileWithin(manager, request, filedMs));
+    } catch (error) {
+      if (error instanceof Refused) return error.refusal;
+      throw error;
+    }
+  }
+
+  /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
+  async fileWithin(manager: EntityManager, request: FilingRequest, filedMs: number): Promise<Filed> {
+    const known = await this.claimKey(manager, request, filedMs);
+    if (known) return { ...known, repeated: true };
+    // The database keeps whole milliseconds; a state with finer ones would not replay to itself.
+    const when: When = {
+      atMs: Math.floor(request.atMs ?? filedMs),
+      filedMs: Math.floor(filedMs),
+      by: request.by,
+    };
+    const works = await this.perform(manager, request, when);
+    const filed: Filed = { sentence: sentenceOf(works), entries: entriesOf(works), filedMs, repeated: false };
+    await this.write(manager, request.key, when, works, filed);
+    return filed;
+  }
+
+  /** Registers the key, or gives back what was filed under it. A second request with it waits for the first. */
+  private async claimKey(
+    manager: EntityManager,
+    request: FilingRequest,
+    filedMs: number,
+  ): Promise<Filed | undefined> {
+    const { key, ...asked } = request;
+    const fingerprint = createHash('sha256').update(JSON.stringify(asked)).digest('hex');
+    if (!(await this.setup.people()).some((person) => person.code === request.by)) {
+      throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
+    }
+    const claimed = await manager.query<unknown[]>(
+      'INSERT INTO filing (key, fingerprint, person, filed_at) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING 1',
+      [key, fingerprint, request.by, new Date(filedMs)],
+    );
+    if (claimed.length > 0) return undefined;
+    const [before] = await manager.query<{ fingerprint: string; result: Filed }[]>(
+      'SELECT fingerprint, result FROM filing WHERE key = $1',
+      [key],
+    );
+    if (before?.fingerprint === fingerprint) return before.result;
+    throw new Refused(refuse('bad-value', 'this key was used before to file something else'));
+  }
+
+  private async perform(manager: EntityManager, request: FilingRequest, when: When): Promise<Work[]> {
+    const [only] = request.actions;
+    if (!only) throw new Refused(refuse('bad-value', 'there is nothing to file'));
+    const alone = request.actions.length === 1;
+    if (!alone && request.actions.some((a) => a.type === 'open' || a.type === 'join' || a.type === 'undo')) {
+      throw new Refused(refuse('bad-value', 'a join, a correction and a new batch are each filed alone'));
+    }
+    if (only.type === 'open') return [await this.open(manager, only, when)];
+    if (only.type === 'undo') return this.undo(manager, request, only, when);
+    if (request.batch === null) throw new Refused(refuse('unknown-batch', 'no batch is named'));
+    if (only.type === 'join') return this.join(manager, request.batch, only, when);
+    const work = await this.locked(manager, request.batch);
+    for (const action of request.actions) await this.step(work, action, when);
+    return [work];
+  }
+
+  // ---- what can be filed ----------------------------------------------------------------------------------------
+
+  private async step(work: Work, action: FilingAction, when: When): Promise<void> {
+    if (action.type === 'open' || action.type === 'join' || action.type === 'undo') {
+      throw new Error(`step: '${action.type}' is filed alone`);
+    }
+    if (action.type !== 'release' || !work.state) return apply(work, action, when);
+    const rooms = roomsInQuestion(work.state, work.route);
+    const series = await this.climate.hourly(rooms, when.atMs - LONGEST_CURE_DAYS * DAY_MS, when.atMs);
+    const facts = factsForRelease({
+      state: work.state,
+      route: work.route,
+      atMs: when.atMs,
+      climateOf: (room) => series.get(room) ?? [],
+    });
+    apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
+  }
+
+  private async open(manager: EntityManager, action: OpenAction, when: When): Promise<Work> {
+    const route = await this.setup.newestRoute(action.model, action.kind);
+    if (!route)
+      throw new Refused(refuse('bad-value', `${action.model} has no route for kind ${action.kind}`));
+    if (action.dueMs <= when.atMs)
+      throw new Refused(refuse('bad-value', 'the due date is not after the release'));
+    const [numbers] = await manager.query<[{ number: number }[], number]>(
+      'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
+      [action.kind],
+    );
+    const number = numbers[0]?.number;
+    if (number === undefined) throw new Refused(refuse('bad-value', `there is no kind '${action.kind}'`));
+    const code = `${action.kind}-${number}`;
+    const work: Work = {
+      code,
+      kind: action.kind,
+      model: action.model,
+      route,
+      seq: 0,
+      state: null,
+      isNew: true,
+      steps: [],
+    };
+    const { kind, model, quantity, dueMs } = action;
+    apply(work, { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs }, when);
+    return work;
+  }
+
+  private async join(
+    manager: EntityManager,
+    batch: string,
+    action: Extract<FilingAction, { type: 'join' }>,
+    when: When,
+  ): Promise<Work[]> {
+    const host = await this.hostOf(manager, [batch, action.partner]);
+    const made = `${host.makesKind}-${host.code.split('-')[1] ?? ''}`;
+    const works = await this.lock(manager, [batch, action.partner, made]);
+    const [one, other, before] = [works.get(batch), works.get(action.partner), works.get(made)];
+    if (!one?.state || !other?.state) {
+      throw new Refused(
+        refuse('unknown-batch', `there is no open batch ${one?.state ? action.partner : batch}`),
+      );
+    }
+    const madeRoute = await this.setup.newestRoute(one.model, host.makesKind);
+    if (!madeRoute)
+      throw new Refused(refuse('not-joinable', `${one.model} has no route for what this join would make`));
+    const plan = planJoin({
+      one: { state: one.state, route: one.route },
+      other: { state: other.state, route: other.route },
+      count: action.count,
+      station: action.station,
+      made: before?.state ?? null,
+      madeRoute: before?.route ?? madeRoute,
+    });
+    if (isRefusal(plan)) throw new Refused(plan);
+    const [hostWork, guestWork] = host.code === one.code ? [one, other] : [other, one];
+    const fresh = { code: plan.makes, kind: host.makesKind, model: one.model, route: madeRoute };
+    const madeWork: Work = before ?? { ...fresh, seq: 0, state: null, isNew: true, steps: [] };
+    apply(hostWork, plan.host, when);
+    apply(guestWork, plan.guest, when);
+    apply(madeWork, plan.made, when);
+    return [hostWork, guestWork, madeWork];
+  }
+
+  /** Which of two batches is the host of their join, and the kind the join makes; both follow from their routes. */
+  private async hostOf(
+    manager: EntityManager,
+    codes: [string, string],
+  ): Promise<{ code: string; makesKind: string }> {
+    const rows = await manager
+      .getRepository(BatchRow)
+      .find({ where: { code: In(codes) }, select: { code: true, routeId: true } });
+    for (const row of rows) {
+      const { operations } = await this.setup.route(row.routeId);
+      const host = operations.find((operation) => operation.mode === 'join' && operation.role === 'host');
+      if (host?.mode === 'join') return { code: row.code, makesKind: host.makesKind };
+    }
+    const missing = codes.find((code) => !rows.some((row) => row.code === code));
+    if (missing) throw new Refused(refuse('unknown-batch', `there is no batch ${missing}`));
+    throw new Refused(refuse('not-joinable', `${codes.join(' and ')} do not join: their routes do not meet`));
+  }
+
+  /** Takes a whole filing back, on every batch it touched. */
+  private async undo(
+    manager: EntityManager,
+    request: FilingRequest,
+    action: UndoAction,
+    when: When,
+  ): Promise<Work[]> {
+    const key = await this.filingToUndo(manager, request, action);
+    const rows = await manager
+      .getRepository(LogEntryRow)
+      .find({ where: { filingKey: key }, order: { seq: 'ASC' } });
+    const works = await this.lock(manager, [...new Set(rows.map((row) => row.batch))]);
+    for (const work of works.values()) {
+      const voids = rows.filter((row) => row.batch === work.code).map((row) => row.seq);
+      const log = await this.logOf(manager, work.code);
+      const entry = { seq: work.seq + 1, ...when, body: { type: 'undo' as const, voids } };
+      const outcome = applyUndo(work.route, log, entry);
+      if (isRefusal(outcome)) throw new Refused({ ...outcome, refused: `${work.code}: ${outcome.refused}` });
+      work.seq += 1;
+      work.state = outcome.state;
+      work.steps.push({ seq: work.seq, body: entry.body, effect: outcome.effect });
+    }
+    return [...works.values()];
+  }
+
+  private async filingToUndo(
+    manager: EntityManager,
+    request: FilingRequest,
+    action: UndoAction,
+  ): Promise<string> {
+    const repository = manager.getRepository(LogEntryRow);
+    if (action.seq !== undefined && request.batch !== null) {
+      const row = await repository.findOneBy({ batch: request.batch, seq: action.seq });
+      if (row) return row.filingKey;
+      throw new Refused(refuse('nothing-to-undo', `${request.batch} has no entry ${action.seq}`));
+    }
+    const [last] = await manager.query<{ filing_key: string }[]>(
+      `SELECT filing_key FROM log_entry e
+        WHERE ${request.batch === null ? 'person' : 'batch'} = $1 AND type <> 'undo'
+          AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
+                             AND u.body->'voids' @> to_jsonb(e.seq))
+        ORDER BY id DESC LIMIT 1`,
+      [request.batch ?? request.by],
+    );
+    if (last) return last.filing_key;
+    throw new Refused(
+      refuse(
+        'nothing-to-undo',
+        `there is nothing to take back${request.batch ? ` on ${request.batch}` : ''}`,
+      ),
+    );
+  }
+
+  // ---- reading and writing --------------------------------------------------------------------------------------
+
+  private async locked(manager: EntityManager, code: string): Promise<Work> {
+    const work = (await this.lock(manager, [code])).get(code);
+    if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${code}`));
+    return work;
+  }
+
+  /** Locks batches for this transaction, always in order of code, so that two filings never wait in a circle. */
+  private async lock(manager: EntityManager, codes: readonly string[]): Promise<Map<string, Work>> {
+    const rows = await manager.query<
+      { code: string; kind: string; model: string; route_id: string; seq: number; state: BatchState | null }[]
+    >(
+      'SELECT code, kind, model, route_id, seq, state FROM batch WHERE code = ANY($1) ORDER BY code FOR UPDATE',
+      [codes],
+    );
+    const works = new Map<string, Work>();
+    for (const row of rows) {
+      const route: Route = await this.setup.route(row.route_id);
+      works.set(row.code, { ...row, route, isNew: false, steps: [] });
+    }
+    return works;
+  }
+
+  /** The whole log of a batch, in sequence. */
+  async logOf(manager: EntityManager, batch: string): Promise<Entry[]> {
+    const rows = await manager.getRepository(LogEntryRow).find({ where: { batch }, order: { seq: 'ASC' } });
+    return rows.map(entryOf);
+  }
+
+  private async write(
+    manager: EntityManager,
+    key: string,
+    when: When,
+    works: Work[],
+    filed: Filed,
+  ): Promise<void> {
+    for (const work of works) {
+      const closed = work.state === null || isClosed(work.state);
+      const state = work.state && JSON.stringify(work.state);
+      if (work.isNew) {
+        await manager.query(
+          'INSERT INTO batch (code, kind, model, route_id, seq, closed, state) VALUES ($1, $2, $3, $4, $5, $6, $7)',
+          [work.code, work.kind, work.model, work.route.id, work.seq, closed, state],
+        );
+      } else {
+        await manager.query('UPDATE batch SET seq = $2, closed = $3, state = $4 WHERE code = $1', [
+          work.code,
+          work.seq,
+          closed,
+          state,
+        ]);
+      }
+    }
+    const steps = works.flatMap((work) => work.steps.map((step) => ({ ...step, batch: work.code })));
+    await manager.query(
+      `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, person, happened_at, filed_at, body)
+       SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, r.pieces, $2, $3, $4, r.body
+         FROM jsonb_to_recordset($5::jsonb)
+           AS r(batch text, seq int, type text, operation text, station text, pieces int, body jsonb)`,
+      [
+        key,
+        when.by,
+        new Date(when.atMs),
+        new Date(when.filedMs),
+        JSON.stringify(
+          steps.map(({ batch, seq, body, effect }) => ({
+            batch,
+            seq,
+            type: body.type,
+            operation: effect.operation,
+            station: effect.station,
+            pieces: effect.positions.length,
+            body,
+          })),
+        ),
+      ],
+    );
+    await this.forgetRollUps(manager, when, works);
+    await manager.query('UPDATE filing SET result = $2 WHERE key = $1', [key, JSON.stringify(filed)]);
+    await manager.query('SELECT pg_notify($1, $2)', [
+      LIVE_CHANNEL,
+      JSON.stringify({ batches: works.map((work) => work.code) }),
+    ]);
+  }
+
+  /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */
+  private async forgetRollUps(manager: EntityManager, when: When, works: Work[]): Promise<void> {
+    const { calendar } = await this.setup.factory();
+    const today = factoryDate(calendar, when.filedMs);
+    const corrects = works.some((work) => work.steps.some((step) => step.body.type === 'undo'));
+    const day = corrects ? null : factoryDate(calendar, when.atMs);
+    if (day !== null && day >= today) return;
+    await manager.query('DELETE FROM station_day WHERE $1::date IS NULL OR day >= $1::date', [day]);
+  }
+
+  /** Replays the log of every batch and tells which tables do not agree with it. */
+  async disagreements(): Promise<{ batches: number; entries: number; wrong: string[] }> {
+    const rows = await this.source.getRepository(BatchRow).find({ order: { code: 'ASC' } });
+    const wrong: string[] = [];
+    let entries = 0;
+    for (const row of rows) {
+      const log = await this.logOf(this.source.manager, row.code);
+      entries += log.length;
+      const state = replay(await this.setup.route(row.routeId), log);
+      const unbroken = log.every((entry, index) => entry.seq === index + 1) && log.length === row.seq;
+      const same = !isRefusal(state) && canonical(state) === canonical(row.state);
+      if (!unbroken || !same) wrong.push(row.code);
+    }
+    return { batches: rows.length, entries, wrong };
+  }
+}
+
+/** JSON with sorted keys: PostgreSQL keeps no order of keys. */
+function canonical(value: unknown): string {
+  return JSON.stringify(value, (_key, part: unknown) =>
+    part && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  );
+}
+
+export function entryOf(row: LogEntryRow): Entry {
+  return {
+    seq: row.seq,
+    atMs: row.happenedAt.getTime(),
+    filedMs: row.filedAt.getTime(),
+    by: row.person,
+    body: row.body,
+  };
+}
+
+function apply(work: Work, body: EntryBody, when: When): void {
+  const seq = work.seq + 1;
+  const outcome = applyEntry(work.state, work.route, { seq, ...when, body });
+  if (isRefusal(outcome)) throw new Refused(outcome);
+  work.seq = seq;
+  work.state = outcome.state;
+  work.steps.push({ seq, body, effect: outcome.effect });
+}
+
+const entriesOf = (works: readonly Work[]): Filed['entries'] =>
+  works.flatMap((work) => work.steps.map((step) => ({ batch: work.code, seq: step.seq })));
+
+function sentenceOf(works: readonly Work[]): string {
+  const [first] = works;
+  if (!first) return '';
+  const undone = first.steps.some((step) => step.body.type === 'undo');
+  if (undone || !first.state) {
+    const words = works.map(
+      (work) => `${work.code} ${work.steps.map((step) => actionWords(step.body, 0)).join(', ')}`,
+    );
+    return `Corrected: ${words.join('; ')}`;
+  }
+  return lineEffect({ state: first.state, route: first.route, steps: first.steps });
+}

@@ -1,0 +1,34 @@
+import 'reflect-metadata';
+import type { Server } from 'node:http';
+import { fileURLToPath } from 'node:url';
+import { DataSource } from 'typeorm';
+import { createApp } from './app.ts';
+import { migrate } from './database/data-source.ts';
+import { DemoService } from './demo/demo.service.ts';
+import { floorLog } from './http/floor-log.ts';
+
+const port = Number(process.env.PORT ?? 8630);
+const host = process.env.HOST ?? '127.0.0.1';
+/** How often connections that have gone quiet are closed while the server shuts down. */
+const CLOSE_IDLE_MS = 50;
+
+const webFolder = process.env.WEB_FOLDER ?? fileURLToPath(new URL('../../web/dist', import.meta.url));
+const app = await createApp({ webFolder });
+const server = app.getHttpServer() as Server;
+// Streams to browsers end first, then what was accepted is finished; a connection gone quiet must not hold that up.
+for (const signal of ['SIGTERM', 'SIGINT'] as const) {
+  process.once(signal, () => {
+    floorLog.info({ signal }, 'finishing what was accepted');
+    setInterval(() => server.closeIdleConnections(), CLOSE_IDLE_MS).unref();
+  });
+}
+
+const applied = await migrate(app.get(DataSource));
+if (applied.length > 0) floorLog.info({ applied }, 'the database was brought to this version');
+if (process.env.DEMO === 'if-empty')
+  await app.get(DemoService).loadIfEmpty((done) => floorLog.info({ done }, 'demo data'));
+await app.listen(port, host);
+floorLog.info(
+  { address: `http://${host}:${port}`, residentMb: Math.round(process.memoryUsage.rss() / 1e6) },
+  'Ample Crane is ready',
+);

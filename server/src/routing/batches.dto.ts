@@ -1,0 +1,90 @@
+import { ApiProperty } from '@nestjs/swagger';
+import {
+  IsBoolean,
+  IsDateString,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { BatchStateDto, HoldDto, RouteDto } from '../flow/board.dto.ts';
+import { FiledDto, FilingKeyDto } from '../log/log.dto.ts';
+
+export class ReleaseBatchDto extends FilingKeyDto {
+  /** Kind letter. */
+  @ApiProperty() @IsString() @Matches(/^[A-Z]$/, { message: 'kind must be one capital letter' }) kind: string;
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty({ minimum: 1, maximum: 500 }) @IsInt() @Min(1) @Max(500) quantity: number;
+  @ApiProperty({ format: 'date-time' }) @IsDateString() dueAt: string;
+}
+
+export class ReadingsFileDto extends FilingKeyDto {
+  /** CSV, or cells pasted from a spreadsheet. */
+  @ApiProperty() @IsString() @MaxLength(200_000) sheet: string;
+  /** File the rows that are good although others are not. */
+  @ApiProperty({ required: false, default: false }) @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+}
+
+export class SheetProblemDto {
+  @ApiProperty() row: number;
+  @ApiProperty() column: string;
+  @ApiProperty() message: string;
+}
+
+export class ReadingsFiledDto extends FiledDto {
+  /** Rows left out, when only the good ones were wanted. */
+  @ApiProperty({ type: [SheetProblemDto] }) problems: SheetProblemDto[];
+}
+
+export class SheetRefusedDto {
+  @ApiProperty() message: string;
+  @ApiProperty({ type: [SheetProblemDto] }) problems: SheetProblemDto[];
+  @ApiProperty() goodRows: number;
+}
+
+export class BatchEntryDto {
+  @ApiProperty() seq: number;
+  @ApiProperty() type: string;
+  @ApiProperty() atMs: number;
+  @ApiProperty() filedMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty() byName: string;
+  /** What it did, in a few words. */
+  @ApiProperty() words: string;
+  @ApiProperty({ type: String, nullable: true }) operation: string | null;
+  @ApiProperty({ type: String, nullable: true }) station: string | null;
+  @ApiProperty() pieces: number;
+  /** Taken back by a later entry. */
+  @ApiProperty() voided: boolean;
+}
+
+export class ClimateSampleDto {
+  @ApiProperty() atMs: number;
+  @ApiProperty() temperatureC: number;
+  @ApiProperty() relativeHumidityPct: number;
+}
+
+export class RoomClimateDto {
+  @ApiProperty() room: string;
+  /** Hourly means, oldest first. */
+  @ApiProperty({ type: [ClimateSampleDto] }) samples: ClimateSampleDto[];
+}
+
+export class BatchDto {
+  @ApiProperty() code: string;
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() seq: number;
+  /** Null when its release was taken back. */
+  @ApiProperty({ type: BatchStateDto, nullable: true }) state: BatchStateDto | null;
+  @ApiProperty({ type: RouteDto }) route: RouteDto;
+  @ApiProperty({ type: [HoldDto] }) holds: HoldDto[];
+  /** Newest first. */
+  @ApiProperty({ type: [BatchEntryDto] }) entries: BatchEntryDto[];
+  @ApiProperty({ type: [RoomClimateDto] }) climate: RoomClimateDto[];
+  @ApiProperty({ type: Number, nullable: true }) earliestMs: number | null;
+}

@@ -1,0 +1,148 @@
+import {
+  actionWords,
+  earliestEndMs,
+  isRefusal,
+  parseReadingsSheet,
+  pieceCode,
+  voidedBy,
+  type BatchState,
+  type Refusal,
+} from '@ample-crane/core';
+import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow, LogEntryRow } from '../database/entities.ts';
+import { entryOf, LogService } from '../log/log.service.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import type {
+  BatchDto,
+  BatchEntryDto,
+  ReadingsFileDto,
+  ReadingsFiledDto,
+  ReleaseBatchDto,
+} from './batches.dto.ts';
+import { HoldsService } from './holds.service.ts';
+
+@Injectable()
+export class BatchesService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly log: LogService,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly holds: HoldsService,
+  ) {}
+
+  async batch(code: string): Promise<BatchDto> {
+    const row = await this.row(code);
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const route = await this.setup.route(row.routeId);
+    const rack = row.state && { state: row.state, route };
+    const climate = rack ? await this.holds.climateFor([rack], nowMs) : new Map<string, never[]>();
+    return {
+      code,
+      nowMs,
+      zone: calendar.zone,
+      seq: row.seq,
+      state: row.state,
+      route,
+      holds: rack ? this.holds.see(rack, nowMs, climate).map((hold) => hold.dto) : [],
+      entries: await this.entries(code),
+      climate: [...climate].map(([room, samples]) => ({ room, samples })),
+      earliestMs:
+        rack && earliestEndMs({ ...rack, calendar, nowMs, climate: [...climate.values()][0] ?? [] }),
+    };
+  }
+
+  private async row(code: string): Promise<BatchRow> {
+    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
+    if (!row) throw new NotFoundException(`there is no batch ${code}`);
+    return row;
+  }
+
+  private async entries(batch: string): Promise<BatchEntryDto[]> {
+    const rows = await this.source
+      .getRepository(LogEntryRow)
+      .find({ where: { batch }, order: { seq: 'DESC' } });
+    const names = new Map((await this.setup.people()).map((person) => [person.code, person.name]));
+    const voided = voidedBy(rows.map(entryOf));
+    return rows.map((row) => ({
+      seq: row.seq,
+      type: row.type,
+      atMs: row.happenedAt.getTime(),
+      filedMs: row.filedAt.getTime(),
+      by: row.person,
+      byName: names.get(row.person) ?? row.person,
+      words: actionWords(row.body, row.pieces),
+      operation: row.operation,
+      station: row.station,
+      pieces: row.pieces,
+      voided: voided.has(row.seq),
+    }));
+  }
+
+  release({ key, by, kind, model, quantity, dueAt }: ReleaseBatchDto): Promise<FilingOutcome> {
+    const open = { type: 'open' as const, kind, model, quantity, dueMs: Date.parse(dueAt) };
+    return this.log.file({ key, by, batch: null, actions: [open] });
+  }
+
+  /** Files a sheet of readings: nothing when a row is bad, or the good rows when that is what is wanted. */
+  async readings(
+    code: string,
+    { key, by, sheet, goodRowsOnly }: ReadingsFileDto,
+  ): Promise<ReadingsFiledDto | Refusal> {
+    const { state } = await this.row(code);
+    if (!state) throw new NotFoundException(`${code} was taken back`);
+    const { readings, problems } = parseReadingsSheet(sheet, { quantity: state.quantity });
+    if (readings.length === 0 || (problems.length > 0 && !goodRowsOnly)) {
+      const first = problems[0];
+      const where = first
+        ? `row ${first.row}, column ${first.column}: ${first.message}`
+        : 'it holds no readings';
+      throw new BadRequestException({
+        message: `nothing was filed; ${where}`,
+        problems,
+        goodRows: readings.length,
+      });
+    }
+    const told = readings.every((reading) => reading.position !== null);
+    const temperatures = readings.flatMap((reading) =>
+      reading.woodTemperatureC === null ? [] : [reading.woodTemperatureC],
+    );
+    const outcome = await this.log.file({
+      key,
+      by,
+      batch: code,
+      actions: [
+        {
+          type: 'read',
+          valuesPct: readings.map((reading) => reading.readingPct),
+          ...(told ? { pieces: readings.map((reading) => reading.position ?? 0) } : {}),
+          ...(temperatures.length > 0 ? { woodTemperatureC: meanOf(temperatures) } : {}),
+        },
+      ],
+    });
+    return isRefusal(outcome) ? outcome : { ...outcome, problems };
+  }
+
+  /** Moisture readings of a batch as CSV: one row for each reading, oldest first. */
+  async readingsCsv(code: string): Promise<string> {
+    const { state } = await this.row(code);
+    return ['read_at,piece,reading_pct,wood_temperature_c', ...csvRows(state)].join('\r\n') + '\r\n';
+  }
+}
+
+const meanOf = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;
+
+function csvRows(state: BatchState | null): string[] {
+  return (state?.readings ?? []).flatMap((set) =>
+    set.valuesPct.map((value, i) => {
+      const position = set.positions[i];
+      const piece = position === undefined || !state ? '' : pieceCode(state.code, position);
+      return [new Date(set.atMs).toISOString(), piece, value, set.woodTemperatureC ?? ''].join(',');
+    }),
+  );
+}

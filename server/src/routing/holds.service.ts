@@ -1,0 +1,126 @@
+import {
+  cureProgressHours,
+  forecastEnd,
+  holdContext,
+  holdGroups,
+  isOver,
+  judgeRack,
+  operationAfter,
+  operationOf,
+  DAY_MS,
+  type BatchState,
+  type ClimateSample,
+  type HoldGroup,
+  type HoldSight,
+  type Route,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import type { HoldDto } from '../flow/board.dto.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+
+/** Air of the last week: enough to forecast with, even for holds that began today. */
+const OUTLOOK_DAYS = 7;
+const LONGEST_CURE_DAYS = 60;
+
+export interface RackInQuestion {
+  state: BatchState;
+  route: Route;
+}
+
+/** A hold as screens show it, with what calls need besides. */
+export interface SeenHold {
+  dto: HoldDto;
+  sight: HoldSight;
+}
+
+/** Judges the holds that batches are in, by the climate of their rooms. */
+@Injectable()
+export class HoldsService {
+  constructor(private readonly climate: ClimateService) {}
+
+  /** The hourly climate that the holds of these racks need, in one query. */
+  async climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
+    const rooms = new Set<string>();
+    let fromMs = nowMs - OUTLOOK_DAYS * DAY_MS;
+    for (const { state, route } of racks) {
+      for (const group of holdGroups(state)) {
+        const operation = operationOf(route, group.operation);
+        if (operation.mode !== 'hold' || group.called !== null) continue;
+        if (operation.rule.rule !== 'cure' && operation.rule.rule !== 'moisture') continue;
+        rooms.add(operation.room);
+        if (operation.rule.rule === 'cure') {
+          // The clock may start at a coat laid before the hold: a day earlier is always enough.
+          fromMs = Math.min(fromMs, Math.max(group.sinceMs - DAY_MS, nowMs - LONGEST_CURE_DAYS * DAY_MS));
+        }
+      }
+    }
+    return this.climate.hourly([...rooms], fromMs, nowMs);
+  }
+
+  see(
+    { state, route }: RackInQuestion,
+    nowMs: number,
+    climate: ReadonlyMap<string, ClimateSample[]>,
+  ): SeenHold[] {
+    return holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, climate));
+  }
+
+  private seeOne(
+    state: BatchState,
+    route: Route,
+    group: HoldGroup,
+    nowMs: number,
+    climate: ReadonlyMap<string, ClimateSample[]>,
+  ): SeenHold {
+    const operation = operationOf(route, group.operation);
+    const common = {
+      operation: group.operation,
+      operationName: operation.name,
+      sinceMs: group.sinceMs,
+      positions: group.positions,
+    };
+    const sightOf = (dto: HoldDto, extra: { failed: boolean; passing: number[] }): HoldSight => ({
+      batch: state.code,
+      operation: dto.operation,
+      operationName: dto.operationName,
+      rule: dto.rule,
+      pieces: dto.positions.length,
+      over: dto.over,
+      overSinceMs: dto.over && dto.rule !== 'moisture' ? dto.endMs : null,
+      sentence: dto.sentence,
+      endMs: dto.endMs,
+      next: operationAfter(route, dto.operation)?.name ?? null,
+      ...extra,
+    });
+    if (operation.mode !== 'hold' || group.called !== null) {
+      const sentence = `On hold: ${group.called ?? 'no reason given'}.`;
+      const open = { endMs: null, lowMs: null, highMs: null, curedHours: null };
+      const dto: HoldDto = {
+        ...common,
+        ...open,
+        rule: 'called',
+        word: 'held',
+        over: false,
+        sentence,
+        progress: 0,
+      };
+      return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
+    }
+    const { rule } = operation;
+    const context = { ...holdContext(state, group, nowMs), climate: climate.get(operation.room) ?? [] };
+    const dto: HoldDto = {
+      ...common,
+      ...isOver(rule, context),
+      ...forecastEnd(rule, context),
+      rule: rule.rule,
+      word: rule.word,
+      curedHours: rule.rule === 'cure' ? (cureProgressHours(rule, context) ?? null) : null,
+    };
+    if (rule.rule !== 'moisture') return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
+    const { judgement, passing } = judgeRack(rule.window, state.readings, context);
+    // Wood that dries as it should only waits. A call is worth making when somebody has to decide.
+    const stuck = judgement.verdict === 'wait' && dto.endMs === null;
+    const failed = !dto.over && (judgement.verdict === 'sort' || judgement.verdict === 'reject' || stuck);
+    return { dto, sight: sightOf(dto, { failed, passing: failed ? passing : [] }) };
+  }
+}

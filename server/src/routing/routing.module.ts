@@ -1,0 +1,15 @@
+import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
+import { BatchesController } from './batches.controller.ts';
+import { BatchesService } from './batches.service.ts';
+import { HoldsService } from './holds.service.ts';
+
+@Module({
+  imports: [SetupModule, LogModule, WoodModule],
+  controllers: [BatchesController],
+  providers: [BatchesService, HoldsService],
+  exports: [HoldsService],
+})
+export class RoutingModule {}

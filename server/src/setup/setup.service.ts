@@ -1,0 +1,136 @@
+import {
+  factoryDate,
+  workingMinutesOfDay,
+  shiftDate,
+  type FactoryCalendar,
+  type Route,
+  type Station,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import {
+  AbsenceRow,
+  FactoryRow,
+  KindRow,
+  ModelRow,
+  PersonRow,
+  RouteRow,
+  StationRow,
+} from '../database/entities.ts';
+
+/** Master data changes rarely; another server's change is seen after at most this long. */
+const FRESH_MS = 10_000;
+
+export interface Factory {
+  name: string;
+  calendar: FactoryCalendar;
+}
+
+/** Master data: factory, stations, people, models, routes. */
+@Injectable()
+export class SetupService {
+  private readonly routes = new Map<string, Route>();
+  private readonly kept = new Map<string, { untilMs: number; value: Promise<unknown> }>();
+
+  constructor(private readonly source: DataSource) {}
+
+  /** A value read at most once in FRESH_MS, whoever asks. */
+  private fresh<T>(name: string, read: () => Promise<T>): Promise<T> {
+    const kept = this.kept.get(name);
+    if (kept && kept.untilMs > Date.now()) return kept.value as Promise<T>;
+    const value = read().catch((error: unknown) => {
+      this.kept.delete(name);
+      throw error;
+    });
+    this.kept.set(name, { untilMs: Date.now() + FRESH_MS, value });
+    return value;
+  }
+
+  /** Master data was written here: what is kept is no longer true. */
+  forget(): void {
+    this.kept.clear();
+    this.routes.clear();
+  }
+
+  factory(): Promise<Factory> {
+    return this.fresh('factory', async () => {
+      const row = await this.source.getRepository(FactoryRow).findOneBy({ id: 1 });
+      if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
+      return { name: row.name, calendar: row.calendar };
+    });
+  }
+
+  stations(): Promise<Station[]> {
+    return this.fresh('stations', () =>
+      this.source.getRepository(StationRow).find({ order: { position: 'ASC' } }),
+    );
+  }
+
+  people(): Promise<PersonRow[]> {
+    return this.fresh('people', () => this.source.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
+  }
+
+  models(): Promise<ModelRow[]> {
+    return this.fresh('models', () => this.source.getRepository(ModelRow).find({ order: { name: 'ASC' } }));
+  }
+
+  kinds(): Promise<KindRow[]> {
+    return this.fresh('kinds', () => this.source.getRepository(KindRow).find({ order: { letter: 'ASC' } }));
+  }
+
+  /** Codes of the people absent on a factory day. */
+  absent(day: string): Promise<string[]> {
+    return this.fresh(`absent ${day}`, async () => {
+      const rows = await this.source.getRepository(AbsenceRow).findBy({ day });
+      return rows.map((row) => row.person);
+    });
+  }
+
+  /** A route at its revision. Routes never change, so they are kept for good. */
+  async route(id: string): Promise<Route> {
+    const known = this.routes.get(id);
+    if (known) return known;
+    const row = await this.source.getRepository(RouteRow).findOneByOrFail({ id });
+    this.routes.set(id, row);
+    return row;
+  }
+
+  /** The newest revision of a model's route for a kind, or undefined. */
+  async newestRoute(model: string, kind: string): Promise<Route | undefined> {
+    const [row] = await this.source.getRepository(RouteRow).find({
+      where: { model, kind },
+      order: { revision: 'DESC' },
+      take: 1,
+    });
+    return row && this.route(row.id);
+  }
+
+  /** Model names with the kinds that can be released by hand (those no join makes). */
+  async releasable(): Promise<{ model: string; kinds: string[] }[]> {
+    const rows = await this.source.getRepository(RouteRow).find();
+    const made = new Set(
+      rows.flatMap((r) =>
+        r.operations.flatMap((o) => (o.mode === 'join' ? [`${r.model} ${o.makesKind}`] : [])),
+      ),
+    );
+    const models = await this.models();
+    return models.map(({ name }) => ({
+      model: name,
+      kinds: [
+        ...new Set(rows.filter((r) => r.model === name && !made.has(`${name} ${r.kind}`)).map((r) => r.kind)),
+      ].sort(),
+    }));
+  }
+
+  /** Working hours of one person in the last working day up to `atMs` (today, unless today is closed). */
+  async shiftHours(atMs: number): Promise<number> {
+    const { calendar } = await this.factory();
+    let day = factoryDate(calendar, atMs);
+    for (let i = 0; i < 14; i += 1) {
+      const minutes = workingMinutesOfDay(calendar, day);
+      if (minutes > 0) return minutes / 60;
+      day = shiftDate(day, -1);
+    }
+    return 0;
+  }
+}
