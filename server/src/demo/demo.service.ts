@@ -114,7 +114,7 @@ export class DemoService {
         row.state?.pieces.some((p) => p.operation === 'fret' || p.operation === 'assemble') &&
         row.kind !== 'B',
     );
-    const sorted = drying.at(0);
+    const sorted = drying.find((row) => (row.state?.quantity ?? 0) >= 8);
     const file = async (name: string, filing: Omit<FilingRequest, 'key'>): Promise<void> => {
       const outcome = await this.log.file({ ...filing, key: `tarrow-now-${name}` });
       if (isRefusal(outcome)) throw new Error(`demo: ${name} was refused: ${outcome.refused}`);

@@ -8,6 +8,7 @@ import {
   operationOf,
   randomStream,
   shiftDate,
+  workingMinutesOfDay,
   workMinutes,
   type ClimateSample,
   type FactoryCalendar,
@@ -33,10 +34,9 @@ const WEEKS = 12;
 /** A pair of racks, bodies and necks, is released this often, working minutes. */
 const RELEASE_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
-const LEAD_DAYS = 44;
-/** Chance that the colour booth stands still on a day of the last weeks because its people are away. */
-const COLOUR_AWAY = 0.16;
-const COLOUR_AWAY_WEEKS = 4;
+const LEAD_DAYS = 52;
+/** Working days back from now on which the colour booth stood still, its one sprayer being away. */
+const COLOUR_AWAY_DAYS_BACK = [1, 4, 6, 11, 14, 22];
 const SCRAP_CHANCE = 0.1;
 const REWORK_CHANCE = 0.16;
 
@@ -108,8 +108,9 @@ class Works {
 
   private daysAway(): string[] {
     const today = factoryDate(this.calendar, this.nowMs);
-    const days = Array.from({ length: COLOUR_AWAY_WEEKS * 7 }, (_, i) => shiftDate(today, -1 - i));
-    return days.filter(() => this.random.chance(COLOUR_AWAY));
+    const back = Array.from({ length: 7 * WEEKS }, (_, i) => shiftDate(today, -1 - i));
+    const worked = back.filter((day) => workingMinutesOfDay(this.calendar, day) > 0);
+    return COLOUR_AWAY_DAYS_BACK.flatMap((n) => worked[n - 1] ?? []);
   }
 
   private at(atMs: number, run: (atMs: number) => void): void {
@@ -334,7 +335,14 @@ class Works {
       });
     }
     const reasons = REWORK_REASONS[operation.key];
-    if (operation.reworkTo && reasons && rest.length > 1 && this.random.chance(REWORK_CHANCE)) {
+    // Parts go back too, but the story keeps to instruments: a part that trails its rack would miss its partner.
+    if (
+      lot.route.kind === 'I' &&
+      operation.reworkTo &&
+      reasons &&
+      rest.length > 1 &&
+      this.random.chance(REWORK_CHANCE)
+    ) {
       const back = rest.slice(-1);
       rest = rest.slice(0, -1);
       this.file(atMs, lot.batch, station, {

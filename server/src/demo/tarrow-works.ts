@@ -377,9 +377,9 @@ const assemble: Operation[] = [
   },
 ];
 
-const lacquer: Finish = { colourMinutes: 66, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
-const acrylic: Finish = { colourMinutes: 58, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
-const satin: Finish = { colourMinutes: 40, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };
+const lacquer: Finish = { colourMinutes: 75, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
+const acrylic: Finish = { colourMinutes: 66, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
+const satin: Finish = { colourMinutes: 48, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };
 
 const route = (model: string, kind: string, operations: Operation[]): Route => ({
   id: `${model.toLowerCase()}-${kind.toLowerCase()}-1`,

@@ -1,0 +1,72 @@
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { lazy, useCallback, useEffect, useMemo, useState } from 'react';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { ServerProblem } from '../api/client.ts';
+import { BoardPage } from '../board/BoardPage.tsx';
+import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from './person.ts';
+import { Shell } from './Shell.tsx';
+import { houseTheme } from './theme.ts';
+import { TOKENS } from './tokens.ts';
+
+const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
+const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
+const StagePage = lazy(() => import('../stage/StagePage.tsx'));
+const ReleasePage = lazy(() => import('../release/ReleasePage.tsx'));
+const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2000,
+      retry: (failures, problem) => failures < 2 && problem instanceof ServerProblem && problem.away,
+    },
+  },
+});
+
+export function App() {
+  const [by, setBy] = useState(keptPerson);
+  const [themeName, setThemeName] = useState(keptTheme);
+  const theme = useMemo(() => houseTheme(themeName), [themeName]);
+  const person = useMemo(
+    () => ({
+      by,
+      choose: (code: string) => {
+        keepPerson(code);
+        setBy(code);
+      },
+    }),
+    [by],
+  );
+  const turn = useCallback(() => setThemeName((name) => (name === 'day' ? 'night' : 'day')), []);
+  useEffect(() => {
+    keepTheme(themeName);
+    document.documentElement.dataset.theme = themeName;
+    for (const [name, colour] of Object.entries(TOKENS[themeName]))
+      document.documentElement.style.setProperty(`--${name}`, colour);
+  }, [themeName]);
+  return (
+    <QueryClientProvider client={queries}>
+      <ThemeProvider theme={theme}>
+        <PersonContext.Provider value={person}>
+          <BrowserRouter>
+            <Routes>
+              <Route element={<Shell onTheme={turn} />}>
+                <Route index element={<BoardPage />} />
+                <Route path="batch/:code" element={<BatchPage />} />
+                <Route path="stage/:stage" element={<StagePage />} />
+                <Route path="flow" element={<FlowPage />} />
+                <Route path="release" element={<ReleasePage />} />
+                <Route path="devices" element={<DevicesPage />} />
+                <Route
+                  path="*"
+                  element={<p className="title">There is no such page. Press 0 for the board.</p>}
+                />
+              </Route>
+            </Routes>
+          </BrowserRouter>
+        </PersonContext.Provider>
+      </ThemeProvider>
+    </QueryClientProvider>
+  );
+}

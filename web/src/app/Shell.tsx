@@ -1,0 +1,162 @@
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Select } from '@mui/material';
+import { useCallback, useState, Suspense } from 'react';
+import { Link, NavLink, Outlet, useLocation } from 'react-router';
+import { useLiveNews } from '../api/live.ts';
+import { useBoard, useSetup, type Board } from '../api/queries.ts';
+import { Rope, type RopeSection } from '../devices/Rope.tsx';
+import { KEYS, useHouseKeys } from './keys.ts';
+import { LogBar } from './LogBar.tsx';
+import { usePerson } from './person.ts';
+import { STAGE_NAMES } from './stages.ts';
+import { sayClock, sayHour, useFactoryNow } from './time.ts';
+import { FilingContext, useFilingState } from './useFiling.ts';
+
+/** Header, rope, page, log bar: what stands around every page. */
+export function Shell({ onTheme }: { onTheme: () => void }) {
+  const { data: board, error, dataUpdatedAt } = useBoard();
+  const live = useLiveNews();
+  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  const filing = useFilingState();
+  const [help, setHelp] = useState(false);
+  const openHelp = useCallback(() => setHelp(true), []);
+  useHouseKeys({ help: openHelp, theme: onTheme });
+  const slim = useLocation().pathname !== '/';
+  return (
+    <FilingContext.Provider value={filing}>
+      <div className="frame">
+        <Header board={board} nowMs={nowMs} onTheme={onTheme} onHelp={openHelp} />
+        <div>
+          {(error || !live) && (
+            <div className="banner" role="alert">
+              {error ? `${error.message}. ` : 'The live line is down. '}What you see is from the last answer;
+              lines you file are kept.
+            </div>
+          )}
+          <Rope sections={board ? ropeSections(board) : []} slim={slim} />
+        </div>
+        <main className="page" tabIndex={-1}>
+          <Suspense fallback={<p className="title quiet">Opening…</p>}>
+            <Outlet />
+          </Suspense>
+        </main>
+        <LogBar board={board} nowMs={nowMs} />
+      </div>
+      <KeyHelp open={help} onClose={() => setHelp(false)} />
+    </FilingContext.Provider>
+  );
+}
+
+function Header(props: { board: Board | undefined; nowMs: number; onTheme: () => void; onHelp: () => void }) {
+  const { board, nowMs, onTheme, onHelp } = props;
+  return (
+    <header className="header">
+      <Link to="/" className="house">
+        Ample Crane
+      </Link>
+      <span className="soft">{board?.factory ?? ''}</span>
+      {board && (
+        <>
+          <strong>{sayClock(nowMs, board.zone)}</strong>
+          <span className="soft">
+            {board.shift
+              ? `Shift ${board.shift.name} to ${sayHour(board.shift.endMs, board.zone)}`
+              : 'Closed now'}{' '}
+            · {board.peopleIn} of {board.peopleAll} people in
+          </span>
+        </>
+      )}
+      <nav aria-label="Pages">
+        <NavLink to="/" end>
+          Board
+        </NavLink>
+        <NavLink to="/flow">Flow</NavLink>
+        <NavLink to="/release">Release</NavLink>
+        <button type="button" className="plain" onClick={onTheme} aria-label="Night or day colours">
+          ◐
+        </button>
+        <button type="button" className="plain" onClick={onHelp}>
+          Keys
+        </button>
+        <WhoIsHere />
+      </nav>
+    </header>
+  );
+}
+
+function WhoIsHere() {
+  const { by, choose } = usePerson();
+  const { data } = useSetup();
+  const people = data?.people ?? [];
+  return (
+    <Select
+      variant="standard"
+      disableUnderline
+      value={people.some((person) => person.code === by) ? by : ''}
+      onChange={(event) => choose(event.target.value)}
+      inputProps={{ 'aria-label': 'Who is at this screen' }}
+      sx={{
+        color: '#FFFDF8',
+        fontSize: 14,
+        ml: 1,
+        maxWidth: 190,
+        '& .MuiSvgIcon-root': { color: '#FFFDF8' },
+      }}
+    >
+      {people.map((person) => (
+        <MenuItem key={person.code} value={person.code}>
+          {person.name} · {person.role}
+        </MenuItem>
+      ))}
+    </Select>
+  );
+}
+
+function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="key-help">
+      <DialogTitle id="key-help">Keys, when you are not typing</DialogTitle>
+      <DialogContent>
+        <table>
+          <tbody>
+            {KEYS.map(({ keys, does }) => (
+              <tr key={keys}>
+                <th scope="row">
+                  <strong>{keys}</strong>
+                </th>
+                <td>{does}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p style={{ marginTop: 12 }}>
+          A line in the log: batch, station if it needs saying, what was done.{' '}
+          <em>B-217 6 done 1 scrap tear-out</em>, <em>N-118 read 7.1 7.4 6.9</em>, <em>B-217 join N-118</em>,{' '}
+          <em>I-31 release because the fair opens</em>, <em>B-217 undo</em>. A time goes at the end:{' '}
+          <em>at 09:40</em>.
+        </p>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+function ropeSections(board: Board): RopeSection[] {
+  const tightStation = board.stations.find((station) => station.code === board.constraint?.station);
+  return board.stages.map((stage) => ({
+    key: stage.stage,
+    name: STAGE_NAMES[stage.stage],
+    href: `/stage/${stage.stage}`,
+    racks: stage.racks,
+    pieces: stage.pieces,
+    onHold: stage.onHold,
+    words: `${stage.waiting} waiting · ${stage.inHand} in hand · ${stage.onHold} on hold`,
+    tight:
+      tightStation?.stage === stage.stage
+        ? `tight: ${tightStation.name.toLowerCase()}, ${tightStation.days.toFixed(1)} days waiting`
+        : null,
+  }));
+}

@@ -1,0 +1,94 @@
+import { useEffect } from 'react';
+import { useNavigate } from 'react-router';
+import { LOG_INPUT } from './LogBar.tsx';
+
+/** The keys of the house, when nobody is typing. */
+export const KEYS: readonly { keys: string; does: string }[] = [
+  { keys: 'L', does: 'type in the log' },
+  { keys: '0', does: 'Now board' },
+  { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
+  { keys: 'F', does: 'Flow' },
+  { keys: 'R', does: 'release a new batch' },
+  { keys: '← ↑ → ↓', does: 'move among racks' },
+  { keys: 'Enter', does: 'open the rack, or file the line' },
+  { keys: 'Esc', does: 'leave the log, or go back' },
+  { keys: 'N', does: 'night or day colours' },
+  { keys: 'H', does: 'these keys' },
+];
+
+const PAGES: Record<string, string> = {
+  '0': '/',
+  '1': '/stage/wood',
+  '2': '/stage/machining',
+  '3': '/stage/fitting',
+  '4': '/stage/finishing',
+  '5': '/stage/assembly',
+  f: '/flow',
+  r: '/release',
+};
+
+const isTyping = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.matches('input, textarea, select, [role="combobox"]') || target.isContentEditable);
+
+const inDialog = (): boolean => document.querySelector('[role="dialog"], [role="listbox"]') !== null;
+
+export function useHouseKeys(actions: { help: () => void; theme: () => void }): void {
+  const navigate = useNavigate();
+  const { help, theme } = actions;
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent): void => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || inDialog()) return;
+      if (isTyping(event.target)) return;
+      const key = event.key.toLowerCase();
+      const page = PAGES[key];
+      if (page !== undefined) void navigate(page);
+      else if (key === 'l') document.getElementById(LOG_INPUT)?.focus();
+      else if (key === 'h' || key === '?') help();
+      else if (key === 'n') theme();
+      else if (key === 'escape') void navigate(-1);
+      else if (key.startsWith('arrow')) moveAmongRacks(key);
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, [navigate, help, theme]);
+}
+
+interface Spot {
+  x: number;
+  y: number;
+}
+
+/** The nearest spot in a direction; sideways distance counts threefold, so that rows and columns are kept. */
+export function nearestInDirection(from: Spot, others: readonly Spot[], key: string): number {
+  const horizontal = key === 'arrowleft' || key === 'arrowright';
+  const sign = key === 'arrowleft' || key === 'arrowup' ? -1 : 1;
+  let best = -1;
+  let least = Infinity;
+  others.forEach((spot, index) => {
+    const [ahead, aside] = horizontal
+      ? [spot.x - from.x, spot.y - from.y]
+      : [spot.y - from.y, spot.x - from.x];
+    if (ahead * sign <= 2) return;
+    const distance = Math.abs(ahead) + 3 * Math.abs(aside);
+    if (distance < least) [best, least] = [index, distance];
+  });
+  return best;
+}
+
+function moveAmongRacks(key: string): void {
+  const racks = [...document.querySelectorAll<HTMLElement>('a[data-rack]')];
+  const here = racks.find((rack) => rack === document.activeElement);
+  if (!here) {
+    racks[0]?.focus();
+    return;
+  }
+  const spot = (rack: HTMLElement): Spot => {
+    const box = rack.getBoundingClientRect();
+    return { x: box.left + box.width / 2, y: box.top + box.height / 2 };
+  };
+  const next = nearestInDirection(spot(here), racks.map(spot), key);
+  racks[next]?.focus();
+}

@@ -1,0 +1,105 @@
+import {
+  actionWords,
+  applyAll,
+  instantOfClock,
+  isRefusal,
+  lineEffect,
+  parseLine,
+  planJoin,
+  type EntryBody,
+  type LineAction,
+  type Route,
+  type Understood,
+} from '@ample-crane/core';
+import type { Board, BoardBatch } from '../api/queries.ts';
+
+/** What the log bar says about a line before Enter is pressed. */
+export type Preview =
+  | { kind: 'empty' }
+  | { kind: 'good'; text: string }
+  | { kind: 'unfinished'; text: string }
+  | { kind: 'wrong'; text: string; start: number; length: number }
+  | { kind: 'refused'; text: string };
+
+/** The same parser and reducer as the server's, on the board as this browser last saw it. */
+export function previewLine(line: string, board: Board | undefined, nowMs: number): Preview {
+  if (line.trim() === '') return { kind: 'empty' };
+  if (!board) return { kind: 'unfinished', text: 'the board is not loaded yet' };
+  const vocabulary = { stations: board.stations, batches: board.batches.map((batch) => batch.state.code) };
+  const parsed = parseLine(line, vocabulary);
+  if ('notUnderstood' in parsed) {
+    const { start, length, message } = parsed.notUnderstood;
+    return length === 0
+      ? { kind: 'unfinished', text: message }
+      : { kind: 'wrong', text: message, start, length };
+  }
+  return effectOf(parsed.understood, board, nowMs);
+}
+
+function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: number): Preview {
+  const [only] = actions;
+  if (batch === null || only?.type === 'undo') {
+    return {
+      kind: 'good',
+      text:
+        batch === null
+          ? 'takes back the last thing you filed'
+          : `${batch}: takes back the last thing filed on it`,
+    };
+  }
+  const found = rackOf(board, batch);
+  if (!found) return { kind: 'refused', text: `${batch} is not on the board` };
+  if (actions.some((action) => action.type === 'join' || action.type === 'undo')) {
+    return only?.type === 'join' && actions.length === 1
+      ? joinPreview(board, found, only)
+      : { kind: 'refused', text: 'a join, a correction and a new batch are each filed alone' };
+  }
+  const atMs = clock === null ? nowMs : instantOfClock(board, nowMs, clock);
+  const bodies = actions.map((action) => bodyOf(action, found.batch));
+  const outcome = applyAll(found.batch.state, found.route, bodies, {
+    seq: found.batch.seq + 1,
+    atMs,
+    filedMs: nowMs,
+    by: '',
+  });
+  if (isRefusal(outcome)) return { kind: 'refused', text: outcome.refused };
+  return { kind: 'good', text: lineEffect({ ...outcome, route: found.route }) };
+}
+
+function rackOf(board: Board, code: string): { batch: BoardBatch; route: Route } | undefined {
+  const batch = board.batches.find((candidate) => candidate.state.code === code);
+  const route = batch && board.routes.find((candidate) => candidate.id === batch.state.routeId);
+  return batch && route && { batch, route };
+}
+
+/** A release knows the cure the server told with the board; all else is as typed. */
+function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
+  if (action.type === 'join' || action.type === 'undo')
+    throw new Error(`bodyOf: '${action.type}' is previewed apart`);
+  if (action.type !== 'release') return action;
+  const cured = batch.holds.flatMap((hold) =>
+    hold.curedHours === null ? [] : [{ sinceMs: hold.sinceMs, referenceHours: hold.curedHours }],
+  );
+  return { ...action, facts: { cured } };
+}
+
+function joinPreview(
+  board: Board,
+  one: { batch: BoardBatch; route: Route },
+  action: Extract<LineAction, { type: 'join' }>,
+): Preview {
+  const other = rackOf(board, action.partner);
+  if (!other) return { kind: 'refused', text: `${action.partner} is not on the board` };
+  const plan = planJoin({
+    one: { state: one.batch.state, route: one.route },
+    other: { state: other.batch.state, route: other.route },
+    count: action.count,
+    made: null,
+    madeRoute: one.route,
+  });
+  if (isRefusal(plan)) return { kind: 'refused', text: plan.refused };
+  return {
+    kind: 'good',
+    text: `${one.batch.state.code}: ${actionWords(plan.host, plan.host.pieces?.length ?? 0)}`,
+  };
+}

@@ -1,0 +1,53 @@
+import { createTheme, type Theme } from '@mui/material/styles';
+import { TOKENS, type ThemeName } from './tokens.ts';
+
+const TEXT = '"Atkinson Hyperlegible Next Variable", sans-serif';
+const HEADING = '"Barlow Condensed", sans-serif';
+
+/** The toolkit, dressed once: square corners, hairlines, no shadows but on dialogs, the factory's own words. */
+export function houseTheme(name: ThemeName): Theme {
+  const c = TOKENS[name];
+  return createTheme({
+    palette: {
+      mode: name === 'day' ? 'light' : 'dark',
+      primary: { main: c.ebony, contrastText: c.onDark },
+      secondary: { main: c.slate },
+      error: { main: c.oxblood },
+      warning: { main: c.shellac },
+      success: { main: c.verdigris },
+      background: { default: c.bone, paper: c.paper },
+      text: { primary: c.ebony, secondary: c.umber },
+      divider: c.fibre,
+    },
+    shape: { borderRadius: 2 },
+    shadows: Array.from({ length: 25 }, (_, i) =>
+      i === 24 ? '0 8px 40px rgba(0,0,0,.25)' : 'none',
+    ) as Theme['shadows'],
+    typography: {
+      fontFamily: TEXT,
+      fontSize: 14,
+      h1: { fontFamily: HEADING, fontWeight: 600, fontSize: 26 },
+      h2: { fontFamily: HEADING, fontWeight: 600, fontSize: 20 },
+      h3: { fontFamily: HEADING, fontWeight: 600, fontSize: 17 },
+      button: { textTransform: 'none', fontWeight: 700 },
+    },
+    transitions: { create: () => 'none' },
+    components: {
+      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButton: {
+        defaultProps: { disableElevation: true, variant: 'outlined' },
+        styleOverrides: {
+          root: {
+            minHeight: 34,
+            padding: '2px 12px',
+            lineHeight: 1.2,
+            '@media (pointer: coarse)': { minHeight: 44 },
+          },
+        },
+      },
+      MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
+      MuiDialog: { defaultProps: { slotProps: { paper: { elevation: 24 } } } },
+      MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: c.paper } } },
+    },
+  });
+}

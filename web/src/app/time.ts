@@ -1,0 +1,43 @@
+import { DateTime } from 'luxon';
+import { useEffect, useState } from 'react';
+
+const DAY_MS = 24 * 3_600_000;
+const at = (ms: number, zone: string): DateTime => DateTime.fromMillis(ms, { zone, locale: 'en-GB' });
+
+/** Factory time as the floor says it: 'Thu 14:20' within a week, '4 Dec 14:20' beyond. */
+export const sayTime = (ms: number, zone: string, nowMs: number): string =>
+  at(ms, zone).toFormat(Math.abs(ms - nowMs) < 6.5 * DAY_MS ? 'ccc HH:mm' : 'd LLL HH:mm');
+
+export const sayDate = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL');
+export const sayClock = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL HH:mm');
+export const sayHour = (ms: number, zone: string): string => at(ms, zone).toFormat('HH:mm');
+export const sayDay = (date: string): string => DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('d LLL');
+export const isoDate = (ms: number, zone: string): string => at(ms, zone).toFormat('yyyy-MM-dd');
+/** The end of the working day of a date, as an instant. */
+export const dueInstant = (date: string, zone: string): string =>
+  DateTime.fromISO(`${date}T15:00`, { zone }).toUTC().toISO() ?? '';
+
+/** Days late (+) or left (−) as a tag says it: '−2 d' is two days past due. */
+export function lateTag(dueMs: number, nowMs: number): string | null {
+  const days = Math.floor((nowMs - dueMs) / DAY_MS);
+  return nowMs > dueMs ? `−${Math.max(1, days)} d` : null;
+}
+
+/** The starts of the factory days after now, with their names. */
+export function daysAhead(nowMs: number, zone: string, count: number): { ms: number; name: string }[] {
+  const start = at(nowMs, zone).startOf('day');
+  return Array.from({ length: count }, (_, i) => {
+    const day = start.plus({ days: i + 1 });
+    return { ms: day.toMillis(), name: day.toFormat('ccc') };
+  });
+}
+
+/** The factory's clock, moved on from the last answer of the server; turns every ten seconds. */
+export function useFactoryNow(answer: { nowMs: number } | undefined, receivedAtMs: number): number {
+  const [browserMs, setBrowserMs] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setBrowserMs(Date.now()), 10_000);
+    return () => clearInterval(timer);
+  }, []);
+  return answer ? answer.nowMs + Math.max(0, browserMs - receivedAtMs) : browserMs;
+}

@@ -1,0 +1,258 @@
+import {
+  operationAfter,
+  operationOf,
+  operationsInUse,
+  tallyAt,
+  type Operation,
+  type Route,
+} from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import { ServerProblem } from '../api/client.ts';
+import { fileEntries, type EntryDraft } from '../api/filing.ts';
+import type { BatchDetail, Board } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
+import { useFiling } from '../app/useFiling.ts';
+
+/** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
+export function Actions({ batch, board }: { batch: BatchDetail; board: Board | undefined }) {
+  const { state, route } = batch;
+  if (!state) return null;
+  const keys = operationsInUse(state, route);
+  if (keys.length === 0) return null;
+  return (
+    <section className="panel" aria-label="Log it">
+      <h2>Log it</h2>
+      {keys.map((key) => (
+        <Place key={key} batch={batch} operation={operationOf(route, key)} board={board} />
+      ))}
+    </section>
+  );
+}
+
+function Place({
+  batch,
+  operation,
+  board,
+}: {
+  batch: BatchDetail;
+  operation: Operation;
+  board: Board | undefined;
+}) {
+  const { by } = usePerson();
+  const { setNews } = useFiling();
+  const queries = useQueryClient();
+  const [count, setCount] = useState('');
+  const [reason, setReason] = useState('');
+  const [partner, setPartner] = useState('');
+  const [busy, setBusy] = useState(false);
+  const [overridable, setOverridable] = useState<EntryDraft | null>(null);
+  const id = useId();
+  if (!batch.state) return null;
+  const tally = tallyAt(batch.state, batch.route, operation.key);
+  const many = count === '' ? {} : { count: Number(count) };
+  const here = { operation: operation.key, ...many };
+
+  const file = async (entry: EntryDraft): Promise<void> => {
+    setBusy(true);
+    try {
+      const { sentence } = await fileEntries(batch.code, by, [entry]);
+      setNews({ tone: 'good', text: `Filed. ${sentence}` });
+      setCount('');
+      setReason('');
+      setOverridable(null);
+      void queries.invalidateQueries();
+    } catch (problem) {
+      if (!(problem instanceof ServerProblem)) throw problem;
+      setNews({
+        tone: 'refused',
+        text: problem.away ? `${problem.message}: nothing was filed, try again` : problem.message,
+      });
+      setOverridable(canOverride(problem.body) ? entry : null);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const needsReason = (entry: EntryDraft): void => {
+    if (reason.trim() === '') setNews({ tone: 'refused', text: 'Say the reason first.' });
+    else void file({ ...entry, reason: reason.trim() });
+  };
+
+  return (
+    <div style={{ padding: '10px 0 4px', borderBottom: '1px solid var(--fibre)' }}>
+      <div className="row" style={{ justifyContent: 'space-between' }}>
+        <h3 id={id}>{operation.name}</h3>
+        <span className="quiet">
+          {[
+            tally.waiting && `${tally.waiting} waiting`,
+            tally.inHand && `${tally.inHand} in hand`,
+            tally.onHold && `${tally.onHold} on hold`,
+          ]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+      </div>
+      <div className="row" role="group" aria-labelledby={id} style={{ margin: '6px 0' }}>
+        <TextField
+          label="Pieces"
+          value={count}
+          onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
+          placeholder="all"
+          slotProps={{
+            htmlInput: { inputMode: 'numeric', style: { width: 44 } },
+            inputLabel: { shrink: true },
+          }}
+        />
+        {tally.waiting > 0 &&
+          operation.mode !== 'join' &&
+          operation.mode !== 'ship' &&
+          operation.mode !== 'gate' && (
+            <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'start', ...here })}>
+              Start
+            </Button>
+          )}
+        {doneLabel(operation, batch.route, tally) && (
+          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'done', ...here })}>
+            {doneLabel(operation, batch.route, tally)}
+          </Button>
+        )}
+        {operation.mode === 'attended' && operation.coats && tally.inHand > 0 && (
+          <Button disabled={busy} onClick={() => void file({ type: 'coat', ...here })}>
+            Log a coat
+          </Button>
+        )}
+        {tally.onHold > 0 && (
+          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'release', ...here })}>
+            Release
+          </Button>
+        )}
+        {operation.mode === 'ship' && (
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() =>
+              void file({ type: 'ship', ...here, ...(reason.trim() ? { to: reason.trim() } : {}) })
+            }
+          >
+            Ship
+          </Button>
+        )}
+        {operation.mode === 'join' && (
+          <JoinChoice
+            batch={batch}
+            operation={operation}
+            board={board}
+            partner={partner}
+            onChoose={setPartner}
+            busy={busy}
+            onJoin={() => void file({ type: 'join', partner, ...many })}
+          />
+        )}
+      </div>
+      <div className="row">
+        <TextField
+          label={operation.mode === 'ship' ? 'To whom, or the reason' : 'Reason'}
+          value={reason}
+          onChange={(event) => setReason(event.target.value.slice(0, 200))}
+          sx={{ width: 220 }}
+        />
+        <Button disabled={busy} onClick={() => needsReason({ type: 'scrap', ...here })}>
+          Scrap
+        </Button>
+        {operation.reworkTo !== null && (
+          <Button disabled={busy} onClick={() => needsReason({ type: 'rework', ...here })}>
+            Send back to {operationOf(batch.route, operation.reworkTo).name}
+          </Button>
+        )}
+        {tally.waiting + tally.inHand > 0 && (
+          <Button disabled={busy} onClick={() => needsReason({ type: 'hold', ...here })}>
+            Put on hold
+          </Button>
+        )}
+        {overridable && (
+          <Button
+            color="error"
+            disabled={busy || reason.trim() === ''}
+            onClick={() => void file({ ...overridable, because: reason.trim() })}
+          >
+            {reason.trim() === '' ? 'To go on anyway, say why' : 'Go on anyway, for this reason'}
+          </Button>
+        )}
+      </div>
+      {operation.caution && (
+        <p className="quiet" style={{ fontSize: 12.5, margin: '6px 0' }}>
+          {operation.caution}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** 'Done' at work, 'Pass to …' at a gate, nothing where another word is needed. */
+function doneLabel(
+  operation: Operation,
+  route: Route,
+  tally: { waiting: number; inHand: number },
+): string | null {
+  if (operation.mode === 'gate') return `Pass to ${operationAfter(route, operation.key)?.name ?? 'the end'}`;
+  return (operation.mode === 'attended' || operation.mode === 'load') && tally.inHand > 0 ? 'Done' : null;
+}
+
+const OVERRIDABLE = ['hold-not-over', 'gate-not-passed', 'coats-missing'];
+const canOverride = (body: unknown): boolean =>
+  typeof body === 'object' && body !== null && 'code' in body && OVERRIDABLE.includes(String(body.code));
+
+interface JoinChoiceProps {
+  batch: BatchDetail;
+  operation: Extract<Operation, { mode: 'join' }>;
+  board: Board | undefined;
+  partner: string;
+  onChoose: (code: string) => void;
+  onJoin: () => void;
+  busy: boolean;
+}
+
+/** The racks of the same model that stand at their side of this join. */
+function JoinChoice({ batch, operation, board, partner, onChoose, onJoin, busy }: JoinChoiceProps) {
+  const partners = (board?.batches ?? []).filter(({ state }) => {
+    const route = board?.routes.find((candidate) => candidate.id === state.routeId);
+    return (
+      state.kind === operation.partnerKind &&
+      state.model === batch.state?.model &&
+      state.pieces.some(
+        (piece) =>
+          (piece.standing === 'waiting' || piece.standing === 'inHand') &&
+          route !== undefined &&
+          operationOf(route, piece.operation).mode === 'join',
+      )
+    );
+  });
+  if (partners.length === 0) {
+    return (
+      <span className="quiet">
+        No {operation.partnerKind} rack of {batch.state?.model} is here to join yet.
+      </span>
+    );
+  }
+  return (
+    <>
+      <TextField
+        select
+        label="With"
+        value={partner}
+        onChange={(event) => onChoose(event.target.value)}
+        sx={{ width: 130 }}
+      >
+        {partners.map(({ state }) => (
+          <MenuItem key={state.code} value={state.code}>
+            {state.code}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Button variant="contained" disabled={busy || partner === ''} onClick={onJoin}>
+        Join
+      </Button>
+    </>
+  );
+}

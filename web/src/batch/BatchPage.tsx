@@ -1,0 +1,183 @@
+import { operationOf, type Route } from '@ample-crane/core';
+import { Link, useParams } from 'react-router';
+import { useBatch, useBoard, type BatchDetail } from '../api/queries.ts';
+import { sayDate, sayTime, useFactoryNow } from '../app/time.ts';
+import { PegRack, type Peg } from '../devices/PegRack.tsx';
+import { Strip } from '../devices/Strip.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { Actions } from './Actions.tsx';
+import { Entries } from './Entries.tsx';
+import { HoldPanel } from './HoldPanel.tsx';
+import { Readings } from './Readings.tsx';
+import { stripSteps } from './steps.ts';
+
+/** One batch: what the rules say of it, where its pieces are, what can be done now, and everything that happened. */
+export default function BatchPage() {
+  const { code = '' } = useParams();
+  const { data: batch, error, dataUpdatedAt } = useBatch(code);
+  const { data: board } = useBoard();
+  const nowMs = useFactoryNow(batch, dataUpdatedAt);
+  if (!batch)
+    return <p className="title">{error ? `${error.message}. Press 0 for the board.` : 'Opening…'}</p>;
+  const { state, route, zone } = batch;
+  if (!state) {
+    return (
+      <>
+        <Title batch={batch} />
+        <div className="columns">
+          <Verdict tone="bad" sentence={`The release of ${batch.code} was taken back. It holds no pieces.`} />
+          <Entries batch={batch} />
+        </div>
+      </>
+    );
+  }
+  return (
+    <>
+      <Title batch={batch} />
+      <div className="columns">
+        <div className="stack">
+          {batch.holds.map((hold) => (
+            <HoldPanel
+              key={`${hold.operation}${hold.sinceMs}${hold.rule}`}
+              hold={hold}
+              batch={batch}
+              nowMs={nowMs}
+            />
+          ))}
+          {batch.holds.length === 0 && <Whereabouts batch={batch} nowMs={nowMs} />}
+          <section className="panel" aria-label="Route">
+            <h2>Route</h2>
+            <Strip
+              steps={stripSteps(batch, nowMs)}
+              label={`Route of ${batch.code}, revision ${route.revision}`}
+            />
+          </section>
+          <Actions batch={batch} board={board} />
+          <Readings batch={batch} nowMs={nowMs} />
+        </div>
+        <div className="stack">
+          <Pieces batch={batch} />
+          {state.overrides.length > 0 && <Overrides batch={batch} zone={zone} nowMs={nowMs} />}
+          <Entries batch={batch} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Title({ batch }: { batch: BatchDetail }) {
+  const { state, zone } = batch;
+  return (
+    <div className="title">
+      <h1>{batch.code}</h1>
+      {state && (
+        <span className="quiet">
+          {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · released{' '}
+          {sayDate(state.openedMs, zone)} · due {sayDate(state.dueMs, zone)}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** Without a hold the first sentence says whether the rack will be in time. */
+function Whereabouts({ batch, nowMs }: { batch: BatchDetail; nowMs: number }) {
+  const { state, earliestMs, zone } = batch;
+  if (!state) return null;
+  if (earliestMs === null)
+    return <Verdict tone="good" sentence="Finished: no piece is left on this route." />;
+  const late = earliestMs > state.dueMs;
+  const numbers = `by its route alone ready ${sayTime(earliestMs, zone, nowMs)} at the earliest, due ${sayTime(state.dueMs, zone, nowMs)}`;
+  return (
+    <Verdict
+      tone={late ? 'bad' : 'good'}
+      sentence={late ? `Late: ${numbers}.` : `In time so far: ${numbers}.`}
+    />
+  );
+}
+
+const STANDING_WORDS = {
+  waiting: 'waiting',
+  inHand: 'in hand',
+  onHold: 'on hold',
+  scrapped: 'scrapped',
+  joined: 'joined',
+  shipped: 'shipped',
+} as const;
+
+function Pieces({ batch }: { batch: BatchDetail }) {
+  const { state, route } = batch;
+  if (!state) return null;
+  const pegs = state.pieces.map(pegOf);
+  return (
+    <section className="panel" aria-label="Pieces">
+      <h2>Pieces</h2>
+      <div style={{ margin: '8px 0' }}>
+        <PegRack code={batch.code} pegs={pegs} wide words="all pieces" />
+      </div>
+      <table>
+        <tbody>
+          {state.pieces.map((piece) => (
+            <tr key={piece.position}>
+              <td className="condensed">{String(piece.position).padStart(2, '0')}</td>
+              <td>
+                {STANDING_WORDS[piece.standing]} · {operationOf(route, piece.operation).name}
+                {piece.rework && (
+                  <div className="quiet">
+                    back from {operationName(route, piece.rework.from)}: {piece.rework.reason}
+                  </div>
+                )}
+                {piece.called && <div className="quiet">held: {piece.called.reason}</div>}
+                {piece.scrapReason && <div className="quiet">{piece.scrapReason}</div>}
+                {piece.joinedInto && (
+                  <div className="quiet">
+                    is now <BatchLink piece={piece.joinedInto} />
+                  </div>
+                )}
+                {piece.parents.length > 0 && (
+                  <div className="quiet">
+                    from{' '}
+                    {piece.parents.map((parent, i) => (
+                      <span key={parent}>
+                        {i > 0 && ' and '}
+                        <BatchLink piece={parent} />
+                      </span>
+                    ))}
+                  </div>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+const BatchLink = ({ piece }: { piece: string }) => (
+  <Link to={`/batch/${piece.split('/')[0] ?? ''}`}>{piece}</Link>
+);
+
+const operationName = (route: Route, key: string): string => operationOf(route, key).name;
+
+function pegOf(piece: { standing: keyof typeof STANDING_WORDS; rework: unknown }): Peg {
+  if (piece.standing === 'scrapped') return 'scrapped';
+  if (piece.standing === 'joined' || piece.standing === 'shipped') return 'done';
+  return piece.rework ? 'rework' : 'todo';
+}
+
+function Overrides({ batch, zone, nowMs }: { batch: BatchDetail; zone: string; nowMs: number }) {
+  return (
+    <section className="panel" aria-label="Passed against the rule">
+      <h2>Passed against the rule</h2>
+      {batch.state?.overrides.map((override) => (
+        <p key={override.atMs} style={{ marginTop: 6 }}>
+          <strong>{override.reason}</strong> · {override.pieces} at{' '}
+          {operationName(batch.route, override.operation)}, {sayTime(override.atMs, zone, nowMs)}
+          <br />
+          <span className="quiet">The rule said: {override.against}</span>
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,116 @@
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ServerProblem } from '../api/client.ts';
+import { fileEntries } from '../api/filing.ts';
+import type { BatchDetail } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
+import { sayClock } from '../app/time.ts';
+import { useFiling } from '../app/useFiling.ts';
+
+const SHOWN_AT_FIRST = 14;
+
+type Entry = BatchDetail['entries'][number];
+
+/** The log of a batch, newest first; any entry can be taken back while nothing later needs it. */
+export function Entries({ batch }: { batch: BatchDetail }) {
+  const [all, setAll] = useState(false);
+  const [asked, setAsked] = useState<Entry | null>(null);
+  const shown = all ? batch.entries : batch.entries.slice(0, SHOWN_AT_FIRST);
+  const nameOf = (key: string | null): string =>
+    batch.route.operations.find((o) => o.key === key)?.name ?? '';
+  return (
+    <section className="panel" aria-label="Log of this batch">
+      <h2>Log</h2>
+      <table>
+        <tbody>
+          {shown.map((entry) => (
+            <tr key={entry.seq}>
+              <td className="quiet number">{entry.seq}</td>
+              <td>
+                <span style={entry.voided ? { textDecoration: 'line-through' } : undefined}>
+                  {entry.words}
+                  {nameOf(entry.operation) && ` · ${nameOf(entry.operation)}`}
+                </span>
+                {entry.voided && <strong> taken back</strong>}
+                <div className="quiet">
+                  {sayClock(entry.atMs, batch.zone)} · {entry.byName}
+                </div>
+              </td>
+              <td>
+                {!entry.voided && entry.type !== 'undo' && (
+                  <button
+                    type="button"
+                    className="plainbutton"
+                    onClick={() => setAsked(entry)}
+                    aria-label={`Correct entry ${entry.seq}: ${entry.words}`}
+                  >
+                    Correct
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {batch.entries.length > SHOWN_AT_FIRST && (
+        <Button onClick={() => setAll(!all)} sx={{ mt: 1 }}>
+          {all ? 'Newest only' : `All ${batch.entries.length} entries`}
+        </Button>
+      )}
+      <Correction batch={batch} entry={asked} onClose={() => setAsked(null)} />
+    </section>
+  );
+}
+
+function Correction({
+  batch,
+  entry,
+  onClose,
+}: {
+  batch: BatchDetail;
+  entry: Entry | null;
+  onClose: () => void;
+}) {
+  const { by } = usePerson();
+  const { setNews } = useFiling();
+  const queries = useQueryClient();
+  const [refused, setRefused] = useState<string | null>(null);
+  const close = (): void => {
+    setRefused(null);
+    onClose();
+  };
+  const takeBack = async (seq: number): Promise<void> => {
+    try {
+      const { sentence } = await fileEntries(batch.code, by, [{ type: 'undo', seq }]);
+      setNews({ tone: 'good', text: `${sentence}. Now file what was true.` });
+      void queries.invalidateQueries();
+      close();
+    } catch (problem) {
+      if (!(problem instanceof ServerProblem)) throw problem;
+      setRefused(problem.message);
+    }
+  };
+  return (
+    <Dialog open={entry !== null} onClose={close} aria-labelledby="correction">
+      <DialogTitle id="correction">Take back entry {entry?.seq}?</DialogTitle>
+      <DialogContent>
+        <p>
+          {batch.code}: {entry?.words}. It stays in the log, struck through, with a correction after it. What
+          was filed together with it is taken back too.
+        </p>
+        {refused && (
+          <p role="alert" style={{ color: 'var(--oxblood)', marginTop: 10 }}>
+            {refused}
+          </p>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={close}>Leave it</Button>
+        <Button variant="contained" autoFocus onClick={() => entry && void takeBack(entry.seq)}>
+          Take it back
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,144 @@
+import { parseReadingsSheet, summarise } from '@ample-crane/core';
+import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState, type ChangeEvent } from 'react';
+import { ServerProblem } from '../api/client.ts';
+import { fileReadings } from '../api/filing.ts';
+import type { BatchDetail } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
+import { sayTime } from '../app/time.ts';
+import { useFiling } from '../app/useFiling.ts';
+
+const SETS_SHOWN = 4;
+const PROBLEMS_SHOWN = 6;
+
+/** Moisture readings: what was read, and a place to paste or upload the next sheet. */
+export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }) {
+  const sets = batch.state?.readings ?? [];
+  const usesMoisture = batch.route.operations.some(
+    (o) =>
+      (o.mode === 'hold' && o.rule.rule === 'moisture') || (o.mode === 'gate' && o.gate.kind === 'moisture'),
+  );
+  if (!usesMoisture && sets.length === 0) return null;
+  return (
+    <section className="panel" aria-label="Moisture readings">
+      <div className="row" style={{ justifyContent: 'space-between' }}>
+        <h2>Moisture readings</h2>
+        {sets.length > 0 && <a href={`/api/batches/${batch.code}/readings.csv`}>CSV</a>}
+      </div>
+      {sets.length === 0 && (
+        <p className="quiet">
+          None yet. Type them in the log ({batch.code} read 7.1 7.4 6.9), or paste a sheet here.
+        </p>
+      )}
+      {sets
+        .slice(-SETS_SHOWN)
+        .reverse()
+        .map((set) => (
+          <p key={set.atMs} style={{ margin: '6px 0' }}>
+            <strong>
+              {sayTime(set.atMs, batch.zone, nowMs)}: {set.valuesPct.length} read, mean{' '}
+              {summarise(set.valuesPct).mean.toFixed(1)} %
+            </strong>
+            <br />
+            <span className="quiet">{set.valuesPct.map((value) => value.toFixed(1)).join('  ')}</span>
+          </p>
+        ))}
+      <SheetForm batch={batch} />
+    </section>
+  );
+}
+
+function SheetForm({ batch }: { batch: BatchDetail }) {
+  const { by } = usePerson();
+  const { setNews } = useFiling();
+  const queries = useQueryClient();
+  const [sheet, setSheet] = useState('');
+  const [goodRowsOnly, setGoodRowsOnly] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const quantity = batch.state?.quantity ?? 0;
+  const parsed = useMemo(
+    () => (sheet.trim() === '' ? null : parseReadingsSheet(sheet, { quantity })),
+    [sheet, quantity],
+  );
+  const good = parsed?.readings.length ?? 0;
+  const bad = parsed?.problems.length ?? 0;
+
+  const upload = async (event: ChangeEvent<HTMLInputElement>): Promise<void> => {
+    const file = event.target.files?.[0];
+    if (file) setSheet(await file.text());
+    event.target.value = '';
+  };
+  const submit = async (): Promise<void> => {
+    setBusy(true);
+    try {
+      const { sentence } = await fileReadings(batch.code, by, sheet, goodRowsOnly);
+      setNews({ tone: 'good', text: `Filed. ${sentence}` });
+      setSheet('');
+      void queries.invalidateQueries();
+    } catch (problem) {
+      if (!(problem instanceof ServerProblem)) throw problem;
+      setNews({ tone: 'refused', text: `${problem.message}. The sheet is kept below.` });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+      style={{ marginTop: 10 }}
+    >
+      <TextField
+        label="Sheet of readings (CSV, or pasted cells)"
+        value={sheet}
+        onChange={(event) => setSheet(event.target.value)}
+        multiline
+        minRows={2}
+        maxRows={8}
+        fullWidth
+        placeholder={'piece,reading\n1,7.1\n2,7.4'}
+      />
+      {parsed && (
+        <div role="status" style={{ margin: '6px 0' }}>
+          {good} good {good === 1 ? 'row' : 'rows'}
+          {good > 0 && `, mean ${summarise(parsed.readings.map((r) => r.readingPct)).mean.toFixed(2)} %`}
+          {bad > 0 && (
+            <ul style={{ margin: '4px 0', color: 'var(--oxblood)' }}>
+              {parsed.problems.slice(0, PROBLEMS_SHOWN).map((problem) => (
+                <li key={`${problem.row}${problem.column}${problem.message}`}>
+                  row {problem.row}, column {problem.column}: {problem.message}
+                </li>
+              ))}
+              {bad > PROBLEMS_SHOWN && <li>and {bad - PROBLEMS_SHOWN} more</li>}
+            </ul>
+          )}
+        </div>
+      )}
+      <div className="row" style={{ marginTop: 6 }}>
+        <Button component="label">
+          Upload a CSV
+          <input
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            className="visually-hidden"
+            onChange={(event) => void upload(event)}
+          />
+        </Button>
+        {bad > 0 && good > 0 && (
+          <FormControlLabel
+            control={
+              <Checkbox checked={goodRowsOnly} onChange={(event) => setGoodRowsOnly(event.target.checked)} />
+            }
+            label={`File the ${good} good rows, leave out the rest`}
+          />
+        )}
+        <Button type="submit" variant="contained" disabled={busy || good === 0 || (bad > 0 && !goodRowsOnly)}>
+          File {good > 0 ? `${good} readings` : 'readings'}
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,194 @@
+import { Link } from 'react-router';
+import { useBoard, type Board } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
+import { daysAhead, lateTag, sayTime, useFactoryNow } from '../app/time.ts';
+import { useFiling } from '../app/useFiling.ts';
+import { CallCard } from '../devices/CallCard.tsx';
+import { HoldBar } from '../devices/HoldBar.tsx';
+import { PegRack } from '../devices/PegRack.tsx';
+import { boardRows, type HoldAt, type RackAt, type Row } from './rows.ts';
+
+const AXIS_DAYS = 6;
+const DAY_MS = 24 * 3_600_000;
+/** Racks and bars drawn at one station; the rest is a number that leads to the stage. */
+const MOST_WAITING = 3;
+const MOST_HOLDS = 3;
+
+/** Left of the Now line what waits, on it what is in hand, right of it what is on hold and until when. */
+export function BoardPage() {
+  const { data: board, dataUpdatedAt, error } = useBoard();
+  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  if (!board) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
+  return (
+    <div className="boardpage">
+      <section className="board" aria-label="Now board, by station">
+        <BoardHead nowMs={nowMs} zone={board.zone} />
+        {boardRows(board).map((row) => (
+          <StationRow key={row.station.code} row={row} board={board} nowMs={nowMs} />
+        ))}
+        {board.batches.length === 0 && (
+          <p className="title">
+            Nothing is released. <Link to="/release">Release a first batch</Link>.
+          </p>
+        )}
+      </section>
+      <Calls board={board} />
+    </div>
+  );
+}
+
+function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
+  return (
+    <div className="boardrow boardhead">
+      <h1 style={{ paddingLeft: 20 }}>Now board</h1>
+      <span className="quiet" style={{ textAlign: 'right', paddingRight: 10 }}>
+        waiting
+      </span>
+      <strong style={{ textAlign: 'center' }}>in hand</strong>
+      <div className="axis">
+        <span className="now">on hold until</span>
+        {daysAhead(nowMs, zone, AXIS_DAYS).map(({ ms, name }) => {
+          const left = (100 * (ms - nowMs)) / (AXIS_DAYS * DAY_MS);
+          return left > 20 && left < 96 ? (
+            <span key={ms} style={{ left: `${left}%` }}>
+              {name}
+            </span>
+          ) : null;
+        })}
+      </div>
+    </div>
+  );
+}
+
+function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: number }) {
+  const { station, waiting, inHand, holds } = row;
+  const constraint = board.constraint?.station === station.code;
+  const more = waiting.length - MOST_WAITING;
+  const later = holds.length - MOST_HOLDS;
+  return (
+    <div className={`boardrow${constraint ? ' constraint' : ''}`} role="group" aria-label={station.name}>
+      <div className="station">
+        <b>{station.name}</b>
+        <span>{station.note}</span>
+        {station.hoursWaiting > 0 && (
+          <span className="load">
+            {station.hoursWaiting.toFixed(1)} h waiting, {station.hoursADay.toFixed(0)} h a day
+          </span>
+        )}
+      </div>
+      <div className="waiting">
+        {more > 0 && (
+          <Link
+            className="morelink"
+            to={`/stage/${station.stage}`}
+            aria-label={`${more} more waiting at ${station.name}`}
+          >
+            +{more}
+          </Link>
+        )}
+        {waiting
+          .slice(0, MOST_WAITING)
+          .reverse()
+          .map((rack) => (
+            <WaitingRack key={rack.batch.state.code + rack.operation} rack={rack} nowMs={nowMs} />
+          ))}
+      </div>
+      <div className="inhand">
+        {inHand.map((rack) => (
+          <PegRack
+            key={rack.batch.state.code + rack.operation}
+            code={rack.batch.state.code}
+            pegs={rack.pegs}
+            tag={`${rack.done}/${rack.pegs.filter((peg) => peg !== 'scrapped').length}`}
+            inverted
+            wide
+            words={`${rack.batch.state.model}, in hand at ${rack.operationName}`}
+            href={`/batch/${rack.batch.state.code}`}
+          />
+        ))}
+      </div>
+      <div className="holds">
+        <DayLines nowMs={nowMs} zone={board.zone} />
+        {holds.slice(0, MOST_HOLDS).map((at) => (
+          <HoldOf key={at.batch.state.code + at.hold.operation} at={at} nowMs={nowMs} zone={board.zone} />
+        ))}
+        {later > 0 && (
+          <Link className="morelink" to={`/stage/${station.stage}`}>
+            +{later} more on hold here, ending later
+          </Link>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function DayLines({ nowMs, zone }: { nowMs: number; zone: string }) {
+  return (
+    <span className="daylines" aria-hidden="true">
+      {daysAhead(nowMs, zone, AXIS_DAYS).map(({ ms }) => (
+        <i key={ms} style={{ left: `${(100 * (ms - nowMs)) / (AXIS_DAYS * DAY_MS)}%` }} />
+      ))}
+    </span>
+  );
+}
+
+function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
+  const { state } = rack.batch;
+  const late = lateTag(state.dueMs, nowMs);
+  return (
+    <PegRack
+      code={state.code}
+      pegs={rack.pegs}
+      tag={late}
+      late={late !== null}
+      words={`${state.model}, ${rack.here} waiting at ${rack.operationName}`}
+      href={`/batch/${state.code}`}
+    />
+  );
+}
+
+function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }) {
+  const { hold, batch } = at;
+  const unread = hold.rule === 'moisture' && hold.endMs === null;
+  const until = hold.endMs === null ? (unread ? 'read it' : 'open') : sayTime(hold.endMs, zone, nowMs);
+  return (
+    <HoldBar
+      code={batch.state.code}
+      word={hold.word}
+      over={hold.over}
+      nowMs={nowMs}
+      axisEndMs={nowMs + AXIS_DAYS * DAY_MS}
+      endMs={hold.endMs}
+      lowMs={hold.lowMs}
+      highMs={hold.highMs}
+      until={until}
+      href={`/batch/${batch.state.code}`}
+    />
+  );
+}
+
+function Calls({ board }: { board: Board }) {
+  const { by } = usePerson();
+  const { file, busy } = useFiling();
+  const { calls } = board;
+  return (
+    <aside className="calls" aria-label="Calls">
+      <h2>
+        Calls{' '}
+        <span className="quiet" style={{ font: '400 14px Atkinson Hyperlegible Next Variable' }}>
+          {callsWords(calls.length)}
+        </span>
+      </h2>
+      {calls.map((call) => (
+        <CallCard key={call.id} {...call} busy={busy} onLine={(line) => void file(line, by)} />
+      ))}
+    </aside>
+  );
+}
+
+const callsWords = (count: number): string =>
+  count === 0
+    ? 'nothing wants you now'
+    : count === 1
+      ? '1 wants you'
+      : `${count} want you, most costly first`;

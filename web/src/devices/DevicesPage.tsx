@@ -1,0 +1,236 @@
+import type { ReactNode } from 'react';
+import { CallCard } from './CallCard.tsx';
+import { HoldBar } from './HoldBar.tsx';
+import { PegRack, type Peg } from './PegRack.tsx';
+import { Rope, type RopeSection } from './Rope.tsx';
+import { Strip, type StripStep } from './Strip.tsx';
+import { Verdict } from './Verdict.tsx';
+
+const HOUR_MS = 3_600_000;
+const NOW_MS = Date.UTC(2026, 10, 24, 20, 20);
+
+/** Every device in all its states, drawn from fixed examples: to look at when one of them is changed. */
+export default function DevicesPage() {
+  return (
+    <>
+      <div className="title">
+        <h1>Devices</h1>
+        <span className="quiet">each drawn once, used everywhere; examples, not the floor</span>
+      </div>
+      <div className="stack" style={{ padding: '14px 16px' }}>
+        <Racks />
+        <HoldBars />
+        <Panel title="Rope">
+          <Rope sections={ROPE} />
+          <Rope
+            sections={ROPE.map((section) => ({ ...section, tight: null, pieces: 0, onHold: 0, racks: 0 }))}
+            slim
+          />
+        </Panel>
+        <Panel title="Strip">
+          <Strip steps={STEPS} label="Example route" />
+        </Panel>
+        <Panel title="Verdict line">
+          <Verdict tone="good" sentence="Release to sand: 72 of 72 reference hours reached." />
+          <Verdict
+            tone="hold"
+            sentence="Wait to buff: 201 of 336 reference hours, 5.6 days at 21 °C to go."
+          />
+          <Verdict
+            tone="wait"
+            sentence="Sort: 12 read, mean 7.6 %, gate 6.0–8.5 %; 3 over, 9 would pass now."
+          />
+          <Verdict
+            tone="bad"
+            sentence="Reject: 12 read, mean 5.2 %, gate 6.0–8.5 %; 12 under, too dry to mill as it is."
+          />
+        </Panel>
+        <Calls />
+      </div>
+    </>
+  );
+}
+
+function Panel({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="panel stack" aria-label={title}>
+      <h2>{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+const repeat = (peg: Peg, n: number): Peg[] => Array.from({ length: n }, () => peg);
+
+function Racks() {
+  const mixed: Peg[] = [...repeat('done', 6), 'scrapped', 'rework', ...repeat('todo', 3), 'elsewhere'];
+  const examples: [string, Parameters<typeof PegRack>[0]][] = [
+    ['waiting', { code: 'B-217', pegs: repeat('todo', 12), words: 'waiting' }],
+    ['waiting, late', { code: 'B-198', pegs: repeat('todo', 12), tag: '−2 d', late: true, words: 'waiting' }],
+    ['in hand', { code: 'B-193', pegs: mixed, tag: '6/11', inverted: true, wide: true, words: 'in hand' }],
+    ['done, scrapped, rework, to do, elsewhere', { code: 'B-201', pegs: mixed, wide: true, words: 'mixed' }],
+    ['one piece', { code: 'I-31', pegs: ['todo'], words: 'a one-off' }],
+    [
+      'more than 24',
+      {
+        code: 'B-230',
+        pegs: [...repeat('done', 20), ...repeat('todo', 16)],
+        tag: '20/36',
+        wide: true,
+        words: 'a large rack',
+      },
+    ],
+  ];
+  return (
+    <Panel title="Peg rack">
+      <div className="row" style={{ gap: 24, alignItems: 'flex-start' }}>
+        {examples.map(([name, props]) => (
+          <div key={name}>
+            <PegRack {...props} />
+            <div className="quiet">{name}</div>
+          </div>
+        ))}
+      </div>
+    </Panel>
+  );
+}
+
+function HoldBars() {
+  const end = (hours: number) => ({
+    endMs: NOW_MS + hours * HOUR_MS,
+    lowMs: NOW_MS + hours * HOUR_MS,
+    highMs: NOW_MS + hours * HOUR_MS,
+  });
+  const common = { nowMs: NOW_MS, axisEndMs: NOW_MS + 144 * HOUR_MS, over: false, href: '/devices' };
+  return (
+    <Panel title="Hold bar">
+      <HoldBar {...common} code="N-101" word="glue" {...end(3)} until="Tue 17:20" />
+      <HoldBar {...common} code="N-112" word="rest" {...end(90)} until="Sat 08:20" />
+      <HoldBar
+        {...common}
+        code="B-186"
+        word="cure"
+        {...end(70)}
+        lowMs={NOW_MS + 60 * HOUR_MS}
+        highMs={NOW_MS + 88 * HOUR_MS}
+        until="Fri 12:20"
+      />
+      <HoldBar {...common} code="I-182" word="cure" {...end(300)} until="7 Dec 02:20" />
+      <HoldBar
+        {...common}
+        code="B-224"
+        word="drying"
+        endMs={null}
+        lowMs={null}
+        highMs={null}
+        until="read it"
+      />
+      <HoldBar {...common} code="I-165" word="settling" over {...end(-2)} until="Tue 12:20" />
+    </Panel>
+  );
+}
+
+const section = (
+  key: string,
+  name: string,
+  racks: number,
+  pieces: number,
+  onHold: number,
+  tight: string | null = null,
+): RopeSection => ({
+  key,
+  name,
+  href: '/devices',
+  racks,
+  pieces,
+  onHold,
+  words: `${pieces - onHold} moving · ${onHold} on hold`,
+  tight,
+});
+
+const ROPE = [
+  section('wood', 'Wood room', 9, 168, 110),
+  section('machining', 'Machining', 4, 62, 0),
+  section('fitting', 'Fitting', 7, 118, 30),
+  section('finishing', 'Finishing', 14, 226, 90, 'tight: colour, 3.1 days waiting'),
+  section('assembly', 'Assembly', 5, 71, 18),
+];
+
+const step = (
+  name: string,
+  state: StripStep['state'],
+  kind: StripStep['kind'] = 'work',
+  extra: Partial<StripStep> = {},
+): StripStep => ({
+  key: name,
+  name,
+  state,
+  kind,
+  here: 0,
+  time: null,
+  reworkTo: null,
+  ...extra,
+});
+
+const STEPS = [
+  step('Rest & read', 'done', 'hold', { time: 'Mon 09:10' }),
+  step('Body mill', 'done', 'work', { time: 'Mon 14:02' }),
+  step('Body rest', 'done', 'hold', { time: 'Wed 14:10' }),
+  step('Neck joint', 'done', 'join', { time: 'Thu 10:31' }),
+  step('Colour', 'here', 'work', { here: 1 }),
+  step('Clear coats', 'here', 'work', { here: 10, reworkTo: 4 }),
+  step('Cure', 'ahead', 'hold'),
+  step('Final inspection', 'ahead', 'gate'),
+  step('Pack & ship', 'ahead'),
+];
+
+function Calls() {
+  const nothing = (): void => undefined;
+  return (
+    <Panel title="Call">
+      <CallCard
+        kind="constraint"
+        title="Colour is the constraint"
+        detail="31 h of work waiting against 9 h a day; the most of any station on 6 of the last 7 days."
+        evidence="/flow"
+        actions={[{ label: 'See the evidence', href: '/flow' }]}
+        onLine={nothing}
+      />
+      <CallCard
+        kind="gate-failed"
+        title="B-231 does not pass its moisture gate"
+        detail="Sort: 20 read, mean 8.4 %, gate 6.0–8.5 %; 4 over, 16 would pass now."
+        evidence="/devices"
+        actions={[
+          { label: 'Release the 16 that pass', line: '' },
+          { label: 'See readings', href: '/devices' },
+        ]}
+        onLine={nothing}
+      />
+      <CallCard
+        kind="hold-over"
+        title="I-165 may leave Settling"
+        detail="12 pieces. Release: settled, action moved +0.03 mm, limit 0.10."
+        evidence="/devices"
+        actions={[{ label: 'Release to Final inspection', line: '' }]}
+        onLine={nothing}
+      />
+      <CallCard
+        kind="late"
+        title="I-170 will be 2.1 days late"
+        detail="Due Thu 15:00; by its route alone it cannot be ready before Sat 16:20."
+        evidence="/devices"
+        actions={[{ label: 'See its route', href: '/devices' }]}
+        onLine={nothing}
+      />
+      <CallCard
+        kind="dry-station"
+        title="Neck mill will run dry"
+        detail="1.2 h of work in front of it; the next rack, N-112, comes off hold Thu 06:00."
+        evidence="/devices"
+        actions={[{ label: 'See N-112', href: '/devices' }]}
+        onLine={nothing}
+      />
+    </Panel>
+  );
+}

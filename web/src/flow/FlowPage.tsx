@@ -1,0 +1,253 @@
+import { useMemo, useState } from 'react';
+import {
+  Bar,
+  BarChart,
+  CartesianGrid,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useFlow, type Flow } from '../api/queries.ts';
+import { sayDay } from '../app/time.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
+
+const WINDOWS = [10, 20, 40];
+
+export default function FlowPage() {
+  const [days, setDays] = useState(20);
+  const { data: flow, error } = useFlow(days);
+  if (!flow) return <p className="title">{error ? error.message : 'Counting…'}</p>;
+  return <FlowSeen flow={flow} days={days} onDays={setDays} />;
+}
+
+/** Good pieces a day by station, and the evidence for the constraint. */
+function FlowSeen({ flow, days, onDays }: { flow: Flow; days: number; onDays: (days: number) => void }) {
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [table, setTable] = useState(false);
+  const rows = useMemo(() => stationDays(flow), [flow]);
+  const shown =
+    rows.find((row) => row.station.code === (chosen ?? flow.constraint?.station)) ??
+    rows.find((row) => row.total > 0) ??
+    rows[0];
+  if (!shown) return <p className="title">No station is set up.</p>;
+  return (
+    <>
+      <div className="title">
+        <h1>Flow</h1>
+        <span className="quiet">
+          good pieces a working day, {sayDay(flow.fromDay)} to {sayDay(flow.toDay)}
+        </span>
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <ConstraintVerdict flow={flow} />
+          <section className="panel">
+            <div className="row" style={{ justifyContent: 'space-between' }}>
+              <div className="row">
+                <TextField
+                  select
+                  label="Station"
+                  value={shown.station.code}
+                  onChange={(event) => setChosen(event.target.value)}
+                  sx={{ width: 180 }}
+                >
+                  {rows.map(({ station }) => (
+                    <MenuItem key={station.code} value={station.code}>
+                      {station.name}
+                    </MenuItem>
+                  ))}
+                </TextField>
+                <TextField
+                  select
+                  label="Window"
+                  value={days}
+                  onChange={(event) => onDays(Number(event.target.value))}
+                  sx={{ width: 170 }}
+                >
+                  {WINDOWS.map((window) => (
+                    <MenuItem key={window} value={window}>
+                      {window} working days
+                    </MenuItem>
+                  ))}
+                </TextField>
+              </div>
+              <div className="row">
+                <Button onClick={() => setTable(!table)}>{table ? 'Chart' : 'Table'}</Button>
+                <Button
+                  component="a"
+                  href={`data:text/csv;charset=utf-8,${encodeURIComponent(throughputCsv(rows))}`}
+                  download="throughput.csv"
+                >
+                  CSV
+                </Button>
+              </div>
+            </div>
+            <p style={{ fontWeight: 700, margin: '12px 0 4px' }}>{throughputSentence(shown)}</p>
+            {table ? <DaysTable row={shown} /> : <DaysChart row={shown} />}
+          </section>
+        </div>
+        <AllStations rows={rows} onChoose={setChosen} chosen={shown.station.code} />
+      </div>
+    </>
+  );
+}
+
+function throughputSentence({ station, mean, days, total, scrapped, reworked }: StationDays): string {
+  const lost = scrapped + reworked > 0 ? `; ${scrapped} scrapped and ${reworked} sent back` : '';
+  return `${station.name}: ${total} good pieces in ${days.length} working days, ${mean.toFixed(1)} a full day${lost}.`;
+}
+
+function DaysChart({ row }: { row: StationDays }) {
+  return (
+    <figure style={{ margin: 0 }} aria-label={throughputSentence(row)}>
+      <ResponsiveContainer width="100%" height={280}>
+        <BarChart data={row.days} margin={{ top: 16, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
+          <CartesianGrid vertical={false} stroke="var(--fibre)" />
+          <XAxis
+            dataKey="day"
+            tickFormatter={sayDay}
+            stroke="var(--umber)"
+            tickLine={false}
+            minTickGap={24}
+          />
+          <YAxis
+            allowDecimals={false}
+            stroke="var(--umber)"
+            tickLine={false}
+            axisLine={false}
+            label={{ value: 'pieces', angle: -90, position: 'insideLeft', fill: 'var(--umber)' }}
+          />
+          <Tooltip
+            cursor={{ fill: 'var(--bone)' }}
+            labelFormatter={(day) => sayDay(String(day))}
+            contentStyle={{ background: 'var(--paper)', border: '1px solid var(--fibre)', borderRadius: 2 }}
+          />
+          <ReferenceLine
+            y={row.mean}
+            stroke="var(--ebony)"
+            strokeDasharray="5 4"
+            label={{ value: `mean ${row.mean.toFixed(1)}`, position: 'insideTopRight', fill: 'var(--ebony)' }}
+          />
+          <Bar
+            dataKey="good"
+            name="good"
+            fill="var(--maple)"
+            stroke="var(--shellac)"
+            isAnimationActive={false}
+          />
+        </BarChart>
+      </ResponsiveContainer>
+      <figcaption className="quiet">
+        Good pieces that left {row.station.name} each working day; the last bar is today, not over yet.
+      </figcaption>
+    </figure>
+  );
+}
+
+function DaysTable({ row }: { row: StationDays }) {
+  return (
+    <table>
+      <thead>
+        <tr>
+          {['day', 'good', 'scrapped', 'sent back'].map((head) => (
+            <th key={head} scope="col">
+              {head}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {row.days.map((day) => (
+          <tr key={day.day}>
+            <td>{sayDay(day.day)}</td>
+            <td>{day.good}</td>
+            <td>{day.scrapped}</td>
+            <td>{day.reworked}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function ConstraintVerdict({ flow }: { flow: Flow }) {
+  const { constraint } = flow;
+  const station = flow.stations.find((candidate) => candidate.code === constraint?.station);
+  if (!constraint || !station)
+    return (
+      <Verdict
+        tone="good"
+        sentence="No constraint shows: no station has half a day of work in front of it."
+      />
+    );
+  const past = flow.load.filter((row) => row.station === station.code);
+  return (
+    <Verdict
+      tone="bad"
+      sentence={`${station.name} is the constraint by load: the most work in front of it on ${constraint.daysOnTop} of ${constraint.daysLookedAt} days.`}
+    >
+      <p>
+        {station.hoursWaiting.toFixed(0)} h of work wait against {station.hoursADay.toFixed(0)} h a day:{' '}
+        {station.days.toFixed(1)} working days; the mean of the days looked at is{' '}
+        {constraint.meanDays.toFixed(1)}.
+      </p>
+      <p className="quiet">
+        Working days in front of it at the end of{' '}
+        {past.map((row) => `${sayDay(row.day)}: ${row.days.toFixed(1)}`).join(', ')}; now{' '}
+        {station.days.toFixed(1)}. This is one sign of three; the others come with the flow analysis.
+      </p>
+    </Verdict>
+  );
+}
+
+function AllStations({
+  rows,
+  chosen,
+  onChoose,
+}: {
+  rows: StationDays[];
+  chosen: string;
+  onChoose: (code: string) => void;
+}) {
+  return (
+    <section className="panel" aria-label="All stations">
+      <h2>All stations</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">station</th>
+            <th scope="col" className="number">
+              good a day
+            </th>
+            <th scope="col" className="number">
+              days waiting
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ station, mean }) => (
+            <tr key={station.code}>
+              <td>
+                <button
+                  type="button"
+                  className="plainbutton"
+                  aria-pressed={station.code === chosen}
+                  onClick={() => onChoose(station.code)}
+                  style={{ borderColor: station.code === chosen ? 'var(--ebony)' : 'transparent' }}
+                >
+                  {station.name}
+                </button>
+              </td>
+              <td className="number">{mean.toFixed(1)}</td>
+              <td className="number">{station.days.toFixed(1)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

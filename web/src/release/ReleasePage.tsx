@@ -1,0 +1,191 @@
+import { LARGEST_BATCH } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { Link } from 'react-router';
+import { ServerProblem } from '../api/client.ts';
+import { releaseBatch } from '../api/filing.ts';
+import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
+import { dueInstant, isoDate } from '../app/time.ts';
+import { useFiling } from '../app/useFiling.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+
+const DAY_MS = 24 * 3_600_000;
+/** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
+const USUAL_LEAD_DAYS = 52;
+
+interface Form {
+  model: string;
+  kind: string;
+  quantity: string;
+  due: string;
+}
+
+export default function ReleasePage() {
+  const { data: board } = useBoard();
+  const { data: setup } = useSetup();
+  if (!board || !setup) return <p className="title">Opening…</p>;
+  return <ReleaseForm board={board} setup={setup} />;
+}
+
+/** A new rack on the newest revision of its route. */
+function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
+  const { by } = usePerson();
+  const { setNews } = useFiling();
+  const queries = useQueryClient();
+  const [released, setReleased] = useState<string[]>([]);
+  const [refused, setRefused] = useState<string | null>(null);
+  const first = setup.models[0];
+  const { control, handleSubmit, watch, formState } = useForm<Form>({
+    defaultValues: {
+      model: first?.model ?? '',
+      kind: first?.kinds[0] ?? '',
+      quantity: '12',
+      due: isoDate(board.nowMs + USUAL_LEAD_DAYS * DAY_MS, board.zone),
+    },
+  });
+  const model = setup.models.find((candidate) => candidate.model === watch('model'));
+  const kindName = (letter: string): string =>
+    setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
+
+  const submit = handleSubmit(async ({ kind, quantity, due, ...rest }) => {
+    setRefused(null);
+    try {
+      const dueAt = dueInstant(due, board.zone);
+      const { entries, sentence } = await releaseBatch(by, {
+        ...rest,
+        kind,
+        quantity: Number(quantity),
+        dueAt,
+      });
+      setReleased((codes) => [entries[0]?.batch ?? '', ...codes]);
+      setNews({ tone: 'good', text: `Released. ${sentence}` });
+      void queries.invalidateQueries();
+    } catch (problem) {
+      if (!(problem instanceof ServerProblem)) throw problem;
+      setRefused(problem.message);
+    }
+  });
+
+  return (
+    <>
+      <div className="title">
+        <h1>Release a batch</h1>
+        <span className="quiet">it goes on the board at once, at the first operation of its route</span>
+      </div>
+      <div className="columns">
+        <form
+          className="panel stack"
+          onSubmit={(event) => void submit(event)}
+          noValidate
+          style={{ maxWidth: 560 }}
+        >
+          <Controller
+            name="model"
+            control={control}
+            render={({ field }) => (
+              <TextField select label="Model" {...field}>
+                {setup.models.map((choice) => (
+                  <MenuItem key={choice.model} value={choice.model}>
+                    {choice.model}: {choice.description}
+                  </MenuItem>
+                ))}
+              </TextField>
+            )}
+          />
+          <Controller
+            name="kind"
+            control={control}
+            rules={{
+              validate: (kind) =>
+                (model?.kinds.includes(kind) ?? false) || 'this model has no route for that kind',
+            }}
+            render={({ field, fieldState }) => (
+              <TextField
+                select
+                label="Kind"
+                {...field}
+                error={fieldState.invalid}
+                helperText={fieldState.error?.message}
+              >
+                {(model?.kinds ?? []).map((letter) => (
+                  <MenuItem key={letter} value={letter}>
+                    {letter}: {kindName(letter)}
+                  </MenuItem>
+                ))}
+              </TextField>
+            )}
+          />
+          <Controller
+            name="quantity"
+            control={control}
+            rules={{
+              validate: (quantity) =>
+                (/^\d+$/.test(quantity) && Number(quantity) >= 1 && Number(quantity) <= LARGEST_BATCH) ||
+                `a batch holds 1 to ${LARGEST_BATCH} pieces`,
+            }}
+            render={({ field, fieldState }) => (
+              <TextField
+                label="Pieces"
+                {...field}
+                error={fieldState.invalid}
+                helperText={fieldState.error?.message}
+                slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+              />
+            )}
+          />
+          <Controller
+            name="due"
+            control={control}
+            rules={{
+              validate: (due) =>
+                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, board.zone)) > board.nowMs) ||
+                'a day after today',
+            }}
+            render={({ field, fieldState }) => (
+              <TextField
+                label="Due"
+                type="date"
+                {...field}
+                error={fieldState.invalid}
+                helperText={fieldState.error?.message}
+                slotProps={{ inputLabel: { shrink: true } }}
+              />
+            )}
+          />
+          {refused && (
+            <p role="alert" style={{ color: 'var(--oxblood)' }}>
+              {refused}
+            </p>
+          )}
+          <div>
+            <Button type="submit" variant="contained" disabled={formState.isSubmitting}>
+              Release
+            </Button>
+          </div>
+        </form>
+        <div className="stack">
+          {released.length === 0 && (
+            <section className="panel">
+              <h2>Before you release</h2>
+              <p>{constraintWords(board)}</p>
+            </section>
+          )}
+          {released.map((code) => (
+            <Verdict key={code} tone="good" sentence={`${code} is on the board.`}>
+              <Link to={`/batch/${code}`}>Open {code}</Link>
+            </Verdict>
+          ))}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function constraintWords(board: Board): string {
+  const station = board.stations.find((candidate) => candidate.code === board.constraint?.station);
+  if (!station) return 'No station has half a day of work in front of it: there is room for more.';
+  return `${station.name} paces the works: ${station.hoursWaiting.toFixed(0)} h of work already wait for its ${station.hoursADay.toFixed(0)} h a day. What is released now only helps when it reaches ${station.name} before that runs out.`;
+}
