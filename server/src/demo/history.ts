@@ -36,7 +36,7 @@ const RELEASE_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
 const LEAD_DAYS = 52;
 /** Working days back from now on which the colour booth stood still, its one sprayer being away. */
-const COLOUR_AWAY_DAYS_BACK = [1, 4, 6, 11, 14, 22];
+const COLOUR_AWAY_DAYS_BACK = [1, 5, 12];
 const SCRAP_CHANCE = 0.1;
 const REWORK_CHANCE = 0.16;
 

@@ -377,8 +377,8 @@ const assemble: Operation[] = [
   },
 ];
 
-const lacquer: Finish = { colourMinutes: 75, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
-const acrylic: Finish = { colourMinutes: 66, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
+const lacquer: Finish = { colourMinutes: 71, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
+const acrylic: Finish = { colourMinutes: 62, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
 const satin: Finish = { colourMinutes: 48, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };
 
 const route = (model: string, kind: string, operations: Operation[]): Route => ({

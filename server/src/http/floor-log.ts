@@ -2,8 +2,11 @@ import type { LoggerService } from '@nestjs/common';
 import { pino } from 'pino';
 import { pinoHttp, type HttpLogger } from 'pino-http';
 
-/** One JSON line an event, to standard output. */
-export const floorLog = pino({ level: process.env.LOG_LEVEL ?? 'info', base: { pid: process.pid } });
+/** One JSON line an event, to standard output or to LOG_FILE. */
+export const floorLog = pino(
+  { level: process.env.LOG_LEVEL ?? 'info', base: { pid: process.pid } },
+  pino.destination({ dest: process.env.LOG_FILE ?? 1, sync: true, mkdir: true }),
+);
 
 /** Nest's own messages in the same log. */
 export class FloorLogger implements LoggerService {

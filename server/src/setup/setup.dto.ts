@@ -25,3 +25,7 @@ export class SetupDto {
   @ApiProperty({ type: [ReleasableDto] }) models: ReleasableDto[];
   @ApiProperty({ type: [KindDto] }) kinds: KindDto[];
 }
+
+export class ClockDto {
+  @ApiProperty() nowMs: number;
+}

@@ -13,7 +13,8 @@ export const DAY = {
   verdigris: '#2C6E60',
   onDark: '#FFFDF8',
   dark: '#221D19',
-  hatch: '#C9D3DC',
+  hatch: '#A3B5C4',
+  stripe: '#FAF6EC',
 };
 
 /** The night shift: the same devices on dark ground. */
@@ -31,7 +32,8 @@ export const NIGHT: typeof DAY = {
   verdigris: '#7CC7B6',
   onDark: '#171412',
   dark: '#0E0C0B',
-  hatch: '#344553',
+  hatch: '#4A6072',
+  stripe: '#1C1815',
 };
 
 export type ThemeName = 'day' | 'night';

@@ -56,9 +56,9 @@ export default function BatchPage() {
           <Readings batch={batch} nowMs={nowMs} />
         </div>
         <div className="stack">
-          <Pieces batch={batch} />
           {state.overrides.length > 0 && <Overrides batch={batch} zone={zone} nowMs={nowMs} />}
           <Entries batch={batch} />
+          <Pieces batch={batch} />
         </div>
       </div>
     </>

@@ -8,7 +8,7 @@ import { usePerson } from '../app/person.ts';
 import { sayClock } from '../app/time.ts';
 import { useFiling } from '../app/useFiling.ts';
 
-const SHOWN_AT_FIRST = 14;
+const SHOWN_AT_FIRST = 8;
 
 type Entry = BatchDetail['entries'][number];
 

@@ -1,3 +1,4 @@
+import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, type Board } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
@@ -12,7 +13,10 @@ const AXIS_DAYS = 6;
 const DAY_MS = 24 * 3_600_000;
 /** Racks and bars drawn at one station; the rest is a number that leads to the stage. */
 const MOST_WAITING = 3;
-const MOST_HOLDS = 3;
+const MOST_HOLDS = 2;
+/** A tall screen has room for more of them. */
+const MOST_HOLDS_TALL = 4;
+const TALL = '(min-height: 950px)';
 
 /** Left of the Now line what waits, on it what is in hand, right of it what is on hold and until when. */
 export function BoardPage() {
@@ -64,16 +68,18 @@ function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: numb
   const { station, waiting, inHand, holds } = row;
   const constraint = board.constraint?.station === station.code;
   const more = waiting.length - MOST_WAITING;
-  const later = holds.length - MOST_HOLDS;
+  const mostHolds = useMediaQuery(TALL) ? MOST_HOLDS_TALL : MOST_HOLDS;
+  const later = holds.length - mostHolds;
   return (
     <div className={`boardrow${constraint ? ' constraint' : ''}`} role="group" aria-label={station.name}>
       <div className="station">
         <b>{station.name}</b>
-        <span>{station.note}</span>
-        {station.hoursWaiting > 0 && (
-          <span className="load">
-            {station.hoursWaiting.toFixed(1)} h waiting, {station.hoursADay.toFixed(0)} h a day
+        {station.hoursWaiting > 0 ? (
+          <span className="load" title={station.note}>
+            {station.hoursWaiting.toFixed(1)} h waiting, {station.hoursADay.toFixed(0)} a day
           </span>
+        ) : (
+          <span>{station.note}</span>
         )}
       </div>
       <div className="waiting">
@@ -109,12 +115,16 @@ function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: numb
       </div>
       <div className="holds">
         <DayLines nowMs={nowMs} zone={board.zone} />
-        {holds.slice(0, MOST_HOLDS).map((at) => (
+        {holds.slice(0, mostHolds).map((at) => (
           <HoldOf key={at.batch.state.code + at.hold.operation} at={at} nowMs={nowMs} zone={board.zone} />
         ))}
         {later > 0 && (
-          <Link className="morelink" to={`/stage/${station.stage}`}>
-            +{later} more on hold here, ending later
+          <Link
+            className="morelink laterlink"
+            to={`/stage/${station.stage}`}
+            aria-label={`${later} more on hold at ${station.name}, ending later`}
+          >
+            +{later} later
           </Link>
         )}
       </div>

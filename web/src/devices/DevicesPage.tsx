@@ -140,7 +140,7 @@ const section = (
 ): RopeSection => ({
   key,
   name,
-  href: '/devices',
+  href: `/stage/${key}`,
   racks,
   pieces,
   onHold,
