@@ -8,7 +8,7 @@ import compression from 'compression';
 import express, { type Express, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.ts';
-import { ProblemFilter } from './http/problem.filter.ts';
+import { ProblemFilter, unreadableBody } from './http/problem.filter.ts';
 import { FloorLogger, requestLog } from './http/floor-log.ts';
 
 /** Room for a pasted sheet of readings and for a day of climate; nothing a client sends is larger. */
@@ -51,7 +51,7 @@ export async function createApp(
   );
   app.use(compression({ filter: (req, res) => req.path !== '/api/events' && compression.filter(req, res) }));
   if (options.logger !== false) app.use(requestLog());
-  app.use(express.json({ limit: LARGEST_BODY }));
+  app.use(express.json({ limit: LARGEST_BODY }), unreadableBody);
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());
   app.enableShutdownHooks();

@@ -397,7 +397,7 @@ function chooseFault(state: BatchState, route: Route, body: ScrapBody | ReworkBo
     at: anywhere,
     standard: 'one',
   });
-  if (!isRefusal(inHand) || inHand.code === 'ambiguous' || inHand.code === 'bad-value') return inHand;
+  if (!isRefusal(inHand) || inHand.code !== 'nothing-here') return inHand;
   return choose(state, route, {
     selection: body,
     standings: ['inHand', 'waiting', 'onHold'],

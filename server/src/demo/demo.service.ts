@@ -10,16 +10,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
-import {
-  AbsenceRow,
-  BatchRow,
-  FactoryRow,
-  KindRow,
-  ModelRow,
-  PersonRow,
-  RouteRow,
-  StationRow,
-} from '../database/entities.ts';
+import { BatchRow, FactoryRow } from '../database/entities.ts';
 import type { FilingRequest } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -27,7 +18,8 @@ import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { tarrowClimate } from './climate.ts';
 import { tarrowHistory } from './history.ts';
-import { FACTORY, KINDS, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
+import { writeMasterData } from './master-data.ts';
+import { FACTORY } from './tarrow-works.ts';
 
 /** One seed, one story. */
 const SEED = 20_261_123;
@@ -55,7 +47,9 @@ export class DemoService {
   async loadIfEmpty(progress: Progress = () => undefined): Promise<boolean> {
     if (await this.source.getRepository(FactoryRow).existsBy({ id: 1 })) return false;
     const nowMs = workingNow(Date.now());
-    await this.masterData(nowMs);
+    await this.source.transaction((manager) => writeMasterData(manager, nowMs));
+    this.setup.forget();
+    this.clock.forget();
     const air = tarrowClimate(nowMs - CLIMATE_DAYS * DAY_MS, nowMs, SEED);
     for (const [room, samples] of air)
       await this.climate.keep(samples.map((sample) => ({ room, ...sample })));
@@ -68,28 +62,6 @@ export class DemoService {
     await this.presentMoment(nowMs);
     progress('ready');
     return true;
-  }
-
-  private async masterData(nowMs: number): Promise<void> {
-    const today = factoryDate(FACTORY.calendar, nowMs);
-    await this.source.transaction(async (manager) => {
-      await manager.insert(FactoryRow, { id: 1, ...FACTORY, clockOffsetMs: nowMs - Date.now() });
-      await manager.insert(KindRow, KINDS);
-      await manager.insert(ModelRow, MODELS);
-      await manager.insert(
-        StationRow,
-        STATIONS.map((station, position) => ({ ...station, position })),
-      );
-      await manager.insert(PersonRow, PEOPLE);
-      await manager.insert(RouteRow, ROUTES);
-      await manager.insert(AbsenceRow, [
-        { person: 'tamsin', day: today },
-        { person: 'saltry', day: today },
-        { person: 'hask', day: shiftDate(today, 1) },
-      ]);
-    });
-    this.setup.forget();
-    this.clock.forget();
   }
 
   /** Files in order, many to a transaction; the log's own rules decide each one. */

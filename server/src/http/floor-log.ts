@@ -33,6 +33,8 @@ export const requestLog = (): HttpLogger =>
   pinoHttp({
     logger: floorLog,
     customLogLevel: (req, res) => (res.statusCode >= 500 ? 'error' : req.method === 'GET' ? 'debug' : 'info'),
+    // The failure itself is logged where it is caught; its status says enough here.
+    customErrorObject: (_req, _res, _error, line: { err?: unknown }) => ({ ...line, err: undefined }),
     serializers: {
       req: ({ method, url }: { method: string; url: string }) => ({ method, url }),
       res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),

@@ -6,7 +6,7 @@ import {
   type ArgumentsHost,
   type ExceptionFilter,
 } from '@nestjs/common';
-import type { Response } from 'express';
+import type { ErrorRequestHandler, Response } from 'express';
 
 /** PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). */
 const AWAY = /^(08...|53300|57P0[123]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
@@ -34,10 +34,6 @@ export class ProblemFilter implements ExceptionFilter {
       response
         .status(HttpStatus.SERVICE_UNAVAILABLE)
         .json({ message: 'the database is not answering; nothing was filed', details: [] });
-    } else if (isBodyError(error)) {
-      response
-        .status(error.status)
-        .json({ message: `the request cannot be read: ${error.message}`, details: [] });
     } else {
       this.logger.error(error);
       response
@@ -47,16 +43,13 @@ export class ProblemFilter implements ExceptionFilter {
   }
 }
 
-/** What the body parser throws: malformed JSON, a body too large. */
-function isBodyError(error: unknown): error is Error & { status: number } {
-  return (
-    error instanceof Error &&
-    'status' in error &&
-    typeof error.status === 'number' &&
-    error.status >= 400 &&
-    error.status < 500
-  );
-}
+/** What the body parser refuses (malformed JSON, a body too large) in the shape of every other failure. */
+export const unreadableBody: ErrorRequestHandler = (error: Error & { status?: number }, _request, response, _next) => {
+  const reason = error.status === HttpStatus.PAYLOAD_TOO_LARGE ? 'it is larger than 1 MB' : error.message;
+  response
+    .status(error.status ?? HttpStatus.BAD_REQUEST)
+    .json({ message: `the request cannot be read: ${reason}; nothing was filed`, details: [] });
+};
 
 /** Refusals and lines not understood keep their own shape; validation faults become a list. */
 function bodyOf(error: HttpException): object {

@@ -1,0 +1,73 @@
+import { DateTime } from 'luxon';
+import { DataSource } from 'typeorm';
+import { routeProblems, STAGES } from '@ample-crane/core';
+import { createApp } from '../app.ts';
+import { migrate } from '../database/data-source.ts';
+import { BoardService } from '../flow/board.service.ts';
+import { FlowService } from '../flow/flow.service.ts';
+import { LogService } from '../log/log.service.ts';
+import { freshDatabase } from '../testing/works.ts';
+import { DemoService, workingNow } from './demo.service.ts';
+import { FACTORY, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
+
+describe('Tarrow Works', () => {
+  it('has routes that can be worked, at stations that exist', () => {
+    expect(ROUTES.flatMap(routeProblems)).toEqual([]);
+    const codes = STATIONS.map((station) => station.code);
+    const used = ROUTES.flatMap((route) => route.operations.flatMap((operation) => operation.stations));
+    expect(used.filter((code) => !codes.includes(code))).toEqual([]);
+    expect(new Set(MODELS.map((model) => model.construction)).size).toBe(3);
+    expect(PEOPLE).toHaveLength(24);
+  });
+
+  it('is loaded by filing, in a state that a manager can use', async () => {
+    process.env.DATABASE_URL = await freshDatabase();
+    const app = await createApp({ logger: false });
+    await migrate(app.get(DataSource));
+    const steps: string[] = [];
+    expect(await app.get(DemoService).loadIfEmpty((done) => steps.push(done))).toBe(true);
+    expect(await app.get(DemoService).loadIfEmpty()).toBe(false);
+    expect(steps.length).toBeGreaterThan(3);
+
+    const board = await app.get(BoardService).board();
+    expect(board.shift?.name).toBe('A');
+    expect(board.batches.length).toBeGreaterThanOrEqual(20);
+    expect(board.batches.length).toBeLessThanOrEqual(40);
+    expect(board.stages.filter((stage) => stage.pieces > 0).map((stage) => stage.stage)).toEqual([...STAGES]);
+    expect(board.constraint?.station).toBe('colour');
+    const kinds = new Set(board.calls.map((call) => call.kind));
+    for (const kind of ['late', 'gate-failed', 'constraint'] as const) expect(kinds).toContain(kind);
+    const rules = new Set(board.batches.flatMap((batch) => batch.holds.map((hold) => hold.rule)));
+    for (const rule of ['moisture', 'elapsed', 'cure', 'settle'] as const) expect(rules).toContain(rule);
+
+    const flow = await app.get(FlowService).flow(30);
+    expect(flow.days).toHaveLength(31);
+    const total = (of: 'good' | 'scrapped' | 'reworked'): number =>
+      flow.throughput.reduce((sum, row) => sum + row[of], 0);
+    expect(total('good')).toBeGreaterThan(1000);
+    expect(total('scrapped')).toBeGreaterThan(5);
+    expect(total('reworked')).toBeGreaterThan(3);
+
+    const { batches, wrong } = await app.get(LogService).disagreements();
+    expect(batches).toBeGreaterThan(80);
+    expect(wrong).toEqual([]);
+    await app.close();
+  }, 120_000);
+});
+
+describe("the demo's clock", () => {
+  const { zone } = FACTORY.calendar;
+  const at = (iso: string): number => DateTime.fromISO(iso, { zone }).toMillis();
+  const said = (iso: string): string =>
+    DateTime.fromMillis(workingNow(at(iso)), { zone }).toFormat('ccc yyyy-MM-dd HH:mm');
+
+  it('is the real one in the middle of a working day', () => {
+    expect(said('2026-11-24T11:17')).toBe('Tue 2026-11-24 11:17');
+  });
+
+  it('goes back to the last working day at night and at the weekend', () => {
+    expect(said('2026-11-24T23:00')).toBe('Tue 2026-11-24 13:20');
+    expect(said('2026-11-24T04:00')).toBe('Mon 2026-11-23 13:20');
+    expect(said('2026-11-29T12:00')).toBe('Fri 2026-11-27 13:20');
+  });
+});

@@ -1,0 +1,31 @@
+import { factoryDate, shiftDate } from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+import {
+  AbsenceRow,
+  FactoryRow,
+  KindRow,
+  ModelRow,
+  PersonRow,
+  RouteRow,
+  StationRow,
+} from '../database/entities.ts';
+import { FACTORY, KINDS, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
+
+/** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
+export async function writeMasterData(manager: EntityManager, nowMs: number): Promise<void> {
+  const today = factoryDate(FACTORY.calendar, nowMs);
+  await manager.insert(FactoryRow, { id: 1, ...FACTORY, clockOffsetMs: nowMs - Date.now() });
+  await manager.insert(KindRow, KINDS);
+  await manager.insert(ModelRow, MODELS);
+  await manager.insert(
+    StationRow,
+    STATIONS.map((station, position) => ({ ...station, position })),
+  );
+  await manager.insert(PersonRow, PEOPLE);
+  await manager.insert(RouteRow, ROUTES);
+  await manager.insert(AbsenceRow, [
+    { person: 'tamsin', day: today },
+    { person: 'saltry', day: today },
+    { person: 'hask', day: shiftDate(today, 1) },
+  ]);
+}

@@ -1,0 +1,204 @@
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { promisify } from 'node:util';
+
+const run = promisify(execFile);
+const root = resolve(__dirname, '../../..');
+const main = join(root, 'server/dist/main.js');
+const clusterScript = join(root, 'scripts/postgres.sh');
+
+/** A server and a PostgreSQL with durable settings, both of this test alone, to be killed as it likes. */
+class Plant {
+  readonly folder = mkdtempSync(join(tmpdir(), 'ample-crane-kill-'));
+  private server: ChildProcess | undefined;
+  private url = '';
+  port = 0;
+
+  async postgres(): Promise<void> {
+    chmodSync(this.folder, 0o755);
+    this.url = (await run(clusterScript, ['start', this.folder, 'durable'])).stdout.trim();
+  }
+
+  async serve(): Promise<void> {
+    this.port = await freePort();
+    const env = {
+      ...process.env,
+      DATABASE_URL: this.url,
+      PORT: String(this.port),
+      DEMO: 'if-empty',
+      WEB_FOLDER: join(root, 'web/dist'),
+      LOG_FILE: join(this.folder, 'server.log'),
+    };
+    this.server = spawn('node', [main], { env, stdio: 'ignore' });
+    await eventually(async () => (await fetch(`${this.address}/api/ready`)).ok, 60_000);
+  }
+
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async killServer(): Promise<void> {
+    const gone = new Promise((done) => this.server?.once('exit', done));
+    this.server?.kill('SIGKILL');
+    await gone;
+  }
+
+  /** Ends the server politely; resolves to how it left. */
+  async stopServer(): Promise<number | null> {
+    const gone = new Promise<number | null>((done) => this.server?.once('exit', done));
+    this.server?.kill('SIGTERM');
+    return gone;
+  }
+
+  async killPostgres(): Promise<void> {
+    const pid = Number(readFileSync(join(this.folder, 'pg/postmaster.pid'), 'utf8').split('\n')[0]);
+    process.kill(pid, 'SIGKILL');
+    // Its children notice within moments; the shared memory must be free before it can start again.
+    await new Promise((done) => setTimeout(done, 1500));
+  }
+
+  async replayAgrees(): Promise<string> {
+    const env = { ...process.env, DATABASE_URL: this.url };
+    return (await run('node', [join(root, 'server/dist/commands/replay-check.js')], { env })).stdout;
+  }
+
+  async end(): Promise<void> {
+    this.server?.kill('SIGKILL');
+    await run(clusterScript, ['stop', this.folder, 'immediate']).catch(() => undefined);
+    await run('cp', [join(this.folder, 'server.log'), '/tmp/dur.log']); rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => done(typeof address === 'object' && address ? address.port : 0));
+    });
+  });
+
+async function eventually(holds: () => Promise<boolean>, withinMs: number): Promise<void> {
+  const until = Date.now() + withinMs;
+  while (Date.now() < until) {
+    if (await holds().catch(() => false)) return;
+    await new Promise((done) => setTimeout(done, 200));
+  }
+  throw new Error(`not within ${withinMs} ms`);
+}
+
+const post = (address: string, path: string, body: object): Promise<Response> =>
+  fetch(address + path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+
+/** Files one entry after the other until told to stop; gives the keys that were acknowledged. */
+function stream(
+  plant: Plant,
+  batch: string,
+  name: string,
+): { stop: () => Promise<{ acknowledged: string[]; statuses: Set<number> }> } {
+  let running = true;
+  const acknowledged: string[] = [];
+  const statuses = new Set<number>();
+  const loop = (async () => {
+    for (let i = 0; running; i += 1) {
+      const key = `stream-${name}-${String(i).padStart(5, '0')}`;
+      const entries = [{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }];
+      const answer = await post(plant.address, '/api/log', { key, by: 'venn', batch, entries }).catch(
+        () => null,
+      );
+      if (answer) statuses.add(answer.status);
+      if (answer?.status === 200) acknowledged.push(key);
+      else await new Promise((done) => setTimeout(done, 20));
+    }
+  })();
+  return {
+    stop: async () => {
+      running = false;
+      await loop;
+      return { acknowledged, statuses };
+    },
+  };
+}
+
+const wait = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
+
+describe('what was acknowledged', () => {
+  const plant = new Plant();
+  let batch = '';
+
+  beforeAll(async () => {
+    if (!existsSync(main)) throw new Error('the server is not built: npm run build');
+    await plant.postgres();
+    await plant.serve();
+    const dueAt = new Date(Date.now() + 90 * 24 * 3_600_000).toISOString();
+    const answer = await post(plant.address, '/api/batches', {
+      key: 'durability-batch',
+      by: 'ostrander',
+      kind: 'B',
+      model: 'Bowline',
+      quantity: 12,
+      dueAt,
+    });
+    batch = ((await answer.json()) as { entries: { batch: string }[] }).entries[0]?.batch ?? '';
+  }, 120_000);
+  afterAll(() => plant.end(), 60_000);
+
+  /** Every key once more: what was acknowledged is known already, and nothing of it was lost. */
+  async function expectAllThere(acknowledged: string[]): Promise<void> {
+    expect(acknowledged.length).toBeGreaterThan(20);
+    for (const key of acknowledged) {
+      const answer = await post(plant.address, '/api/log', {
+        key,
+        by: 'venn',
+        batch,
+        entries: [{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }],
+      });
+      expect(await answer.json()).toMatchObject({ repeated: true });
+    }
+    expect(await plant.replayAgrees()).toMatch(/all agree/);
+  }
+
+  it('survives kill -9 of the server in the middle of filing', async () => {
+    const streams = ['a', 'b'].map((name) => stream(plant, batch, `kill-${name}`));
+    await wait(900);
+    await plant.killServer();
+    const ended = await Promise.all(streams.map((one) => one.stop()));
+    await plant.serve();
+    await expectAllThere(ended.flatMap((one) => one.acknowledged));
+  }, 90_000);
+
+  it('survives kill -9 of PostgreSQL; the server answers 503 meanwhile and is ready again by itself', async () => {
+    const streams = ['a', 'b'].map((name) => stream(plant, batch, `pg-${name}`));
+    await wait(900);
+    await plant.killPostgres();
+    await wait(500);
+    expect((await fetch(`${plant.address}/api/ready`)).status).toBe(503);
+    expect((await fetch(`${plant.address}/api/health`)).status).toBe(200);
+    await plant.postgres();
+    await eventually(async () => (await fetch(`${plant.address}/api/ready`)).ok, 30_000);
+    await wait(500);
+    const ended = await Promise.all(streams.map((one) => one.stop()));
+    expect(ended.some((one) => one.statuses.has(503))).toBe(true);
+    expect(ended.some((one) => one.statuses.has(500))).toBe(false);
+    await expectAllThere(ended.flatMap((one) => one.acknowledged));
+  }, 90_000);
+
+  it('is finished before a polite stop, and the stop does not take long', async () => {
+    const streams = ['a', 'b'].map((name) => stream(plant, batch, `term-${name}`));
+    const events = await fetch(`${plant.address}/api/events`);
+    await wait(700);
+    const before = Date.now();
+    expect(await plant.stopServer()).toBe(null);
+    expect(Date.now() - before).toBeLessThan(5000);
+    await events.body?.cancel().catch(() => undefined);
+    const ended = await Promise.all(streams.map((one) => one.stop()));
+    await plant.serve();
+    await expectAllThere(ended.flatMap((one) => one.acknowledged));
+  }, 90_000);
+});

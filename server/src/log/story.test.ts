@@ -1,0 +1,129 @@
+import { LogService } from './log.service.ts';
+import { Works } from '../testing/works.ts';
+
+interface BatchSeen {
+  state: { quantity: number; pieces: { standing: string; operation: string; parents: string[] }[] };
+  holds: { over: boolean; endMs: number; sentence: string }[];
+}
+
+let works: Works;
+beforeAll(async () => {
+  works = await Works.open();
+});
+afterAll(() => works.close());
+
+const seen = async (code: string): Promise<BatchSeen> =>
+  (await works.http.get(`/api/batches/${code}`)).body as BatchSeen;
+const refused = async (line: string): Promise<string> =>
+  ((await works.line(line)).body as { refused: string }).refused;
+
+/** One set-neck batch of bodies and one of necks, from release to the case, by typed lines. */
+it('goes from the wood room to the case', async () => {
+  const body = await works.release('B');
+  const neck = await works.release('N');
+  works.later(24);
+
+  expect(await works.said(`${body} read 9.4 9.1 9.6`)).toMatch(/3 readings, mean 9.37 %/);
+  expect(await refused(`${body} release`)).toMatch(/^Wait: 3 read, mean 9.4 %, gate 6.0–8.5 %; 3 over/);
+  works.later(6 * 24);
+  await works.said(`${body} read 7.1 7.4 6.9`);
+  await works.said(`${neck} read 7.1 7.4 6.9`);
+  await works.said(`${body} release`);
+  await works.said(`${neck} release`);
+
+  works.later(1);
+  expect(await works.said(`${body} body mill start`)).toBe(`${body}: 12 started, 12 in hand at Body mill`);
+  expect(await works.said(`${body} body mill 6 done 1 scrap tear-out`)).toBe(
+    `${body}: 6 done, 1 scrapped (tear-out), 5 in hand at Body mill`,
+  );
+  await works.said(`${body} done`);
+  await works.said(`${neck} neck mill start`);
+  await works.said(`${neck} done`);
+
+  works.later(24);
+  expect(await refused(`${body} release`)).toMatch(/of rest left/);
+  works.later(5 * 24);
+  await works.said(`${body} release`);
+  await works.said(`${neck} release`);
+  expect(await refused(`${neck} done`)).toMatch(/^Read it/);
+  await works.said(`${neck} read 7.2 7.3 7.4`);
+  await works.said(`${neck} done`);
+  for (const station of ['board press', 'fret']) {
+    await works.said(`${neck} ${station} start`);
+    await works.said(`${neck} done`);
+    works.later(2);
+    if (station === 'board press') await works.said(`${neck} release`);
+  }
+
+  expect(await refused(`${body} join ${neck} 12`)).toBe(`only 11 of ${body} are at Neck joint, 12 wanted`);
+  const guitar = body.replace('B', 'I');
+  expect(await works.said(`${body} join ${neck}`)).toMatch(`11 joined with ${neck}, making ${guitar}`);
+  expect((await seen(guitar)).state.pieces[0]?.parents).toEqual([`${body}/01`, `${neck}/01`]);
+
+  works.later(13);
+  await works.said(`${guitar} release`);
+  await works.said(`${guitar} prep start`);
+  expect(await refused(`${guitar} done`)).toBe('0 of 1 coat on at Prep & seal');
+  await works.said(`${guitar} coat wet 90`);
+  await works.said(`${guitar} done`);
+  works.later(5);
+  await works.air('Cure room', 21, 5);
+  await works.said(`${guitar} release`);
+  await works.said(`${guitar} colour start`);
+  await works.said(`${guitar} 10 done`);
+  await works.said(`${guitar} colour 1 rework colour off`);
+  await works.said(`${guitar}/11 colour start`);
+  await works.said(`${guitar} colour done`);
+  await works.said(`${guitar} clear start`);
+  for (let coat = 1; coat <= 4; coat += 1) {
+    works.later(2);
+    await works.said(`${guitar} clear coat wet 105`);
+  }
+  await works.said(`${guitar} done`);
+
+  works.later(13 * 24);
+  await works.air('Cure room', 21, 13 * 24);
+  const cool = (await seen(guitar)).holds[0];
+  expect(cool?.over).toBe(false);
+  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 312 of 336 reference hours/);
+  works.later(24);
+  await works.air('Cure room', 26, 24);
+  const warm = (await seen(guitar)).holds[0];
+  expect(warm?.over).toBe(true);
+  expect(warm?.endMs).toBeLessThan(cool?.endMs ?? 0);
+  await works.said(`${guitar} release`);
+
+  for (const station of ['buff', 'assembly', 'set-up']) {
+    await works.said(`${guitar} ${station} start`);
+    works.later(3);
+    if (station === 'set-up') await works.said(`${guitar} measure 1.85 1.9 1.8`);
+    await works.said(`${guitar} done`);
+  }
+  works.later(6 * 24);
+  expect(await refused(`${guitar} release`)).toMatch(/^Measure again/);
+  await works.said(`${guitar} measure 1.88 1.92 1.84`);
+  await works.said(`${guitar} release`);
+  await works.said(`${guitar} set-up done`);
+  expect(await works.said(`${guitar} ship to dealer 12`)).toBe(
+    `${guitar}: 11 shipped to dealer 12, now 11 shipped`,
+  );
+
+  const board = (await works.http.get('/api/board')).body as { batches: { state: { code: string } }[] };
+  expect(board.batches.map((batch) => batch.state.code)).toEqual([neck]);
+  expect(await works.app.get(LogService).disagreements()).toMatchObject({ batches: 3, wrong: [] });
+});
+
+it('counts what left each station, and not what was taken back', async () => {
+  const flow = async (): Promise<{ throughput: { station: string; good: number; scrapped: number }[] }> =>
+    (await works.http.get('/api/flow?days=60')).body as never;
+  const good = async (station: string): Promise<number> =>
+    (await flow()).throughput
+      .filter((row) => row.station === station)
+      .reduce((sum, row) => sum + row.good, 0);
+  expect(await good('body-mill')).toBe(11);
+  expect(await good('packing')).toBe(11);
+  await works.said('I-164 undo');
+  expect(await good('packing')).toBe(0);
+  await works.said('I-164 ship to dealer 12');
+  expect(await good('packing')).toBe(11);
+});

@@ -1,0 +1,121 @@
+import type { Server } from 'node:http';
+import { HOUR_MS } from '@ample-crane/core';
+import type { NestExpressApplication } from '@nestjs/platform-express';
+import pg from 'pg';
+import request from 'supertest';
+import { DataSource } from 'typeorm';
+import { createApp } from '../app.ts';
+import { migrate } from '../database/data-source.ts';
+import { writeMasterData } from '../demo/master-data.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+
+/** Monday 1 June 2026, 08:00 at Tarrow Works. */
+export const MONDAY = Date.UTC(2026, 5, 1, 13);
+
+/** The tests' PostgreSQL, never a default: a wrong one could be somebody's factory. */
+export function testDatabaseAddress(): string {
+  const url = process.env.TEST_DATABASE_URL;
+  if (!url)
+    throw new Error('TEST_DATABASE_URL is not set: run ./test, or start one with scripts/postgres.sh');
+  return url;
+}
+
+let databases = 0;
+
+/** A fresh, empty database of its own; gives its address. */
+export async function freshDatabase(): Promise<string> {
+  const url = new URL(testDatabaseAddress());
+  const name = `test_${process.pid}_${Date.now()}_${(databases += 1)}`;
+  const client = new pg.Client({ connectionString: url.href });
+  await client.connect();
+  await client.query(`CREATE DATABASE ${name}`);
+  await client.end();
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+/** A server on Tarrow Works' master data with a clock the test turns. */
+export class Works {
+  private keys = 0;
+
+  private constructor(
+    readonly app: NestExpressApplication,
+    readonly databaseUrl: string,
+    readonly time: { nowMs: number },
+  ) {}
+
+  /** `databaseUrl`: a second server on the same database; a fresh one otherwise. */
+  static async open(databaseUrl?: string): Promise<Works> {
+    const url = databaseUrl ?? (await freshDatabase());
+    process.env.DATABASE_URL = url;
+    const app = await createApp({ logger: false });
+    await migrate(app.get(DataSource));
+    const time = { nowMs: MONDAY };
+    jest.spyOn(app.get(FactoryClock), 'now').mockImplementation(() => Promise.resolve(time.nowMs));
+    if (!databaseUrl) await app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));
+    await app.listen(0, '127.0.0.1');
+    return new Works(app, url, time);
+  }
+
+  get http() {
+    return request(this.app.getHttpServer() as Server);
+  }
+
+  get address(): string {
+    const address = (this.app.getHttpServer() as Server).address();
+    return typeof address === 'object' && address ? `http://127.0.0.1:${address.port}` : '';
+  }
+
+  key(): string {
+    return `test-key-${(this.keys += 1)}-${process.pid}`;
+  }
+
+  /** Hours pass. */
+  later(hours: number): void {
+    this.time.nowMs += hours * HOUR_MS;
+  }
+
+  line(line: string, key = this.key()) {
+    return this.http.post('/api/log/line').send({ key, by: 'ostrander', line });
+  }
+
+  file(batch: string, ...entries: object[]) {
+    return this.http.post('/api/log').send({ key: this.key(), by: 'ostrander', batch, entries });
+  }
+
+  /** Files a line that must be accepted, and gives its sentence. */
+  async said(line: string): Promise<string> {
+    const { body, status } = (await this.line(line)) as { status: number; body: { sentence?: string } };
+    if (status !== 200) throw new Error(`'${line}' was answered ${status}: ${JSON.stringify(body)}`);
+    return body.sentence ?? '';
+  }
+
+  /** Releases a batch and gives its code. */
+  async release(kind: string, quantity = 12, model = 'Bowline'): Promise<string> {
+    const dueAt = new Date(this.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
+    const { body, status } = (await this.http
+      .post('/api/batches')
+      .send({ key: this.key(), by: 'ostrander', kind, model, quantity, dueAt })) as {
+      status: number;
+      body: { entries: { batch: string }[] };
+    };
+    if (status !== 200) throw new Error(`release was answered ${status}: ${JSON.stringify(body)}`);
+    return body.entries[0]?.batch ?? '';
+  }
+
+  /** Air of one temperature in a room, hour by hour, from `hours` ago until now. */
+  async air(room: string, temperatureC: number, hours: number): Promise<void> {
+    const readings = Array.from({ length: hours + 1 }, (_, i) => ({
+      room,
+      atMs: this.time.nowMs - i * HOUR_MS,
+      temperatureC,
+      relativeHumidityPct: 45,
+    }));
+    await this.app.get(ClimateService).keep(readings);
+  }
+
+  async close(): Promise<void> {
+    await this.app.close();
+  }
+}
