@@ -50,7 +50,12 @@ module.exports = {
       from: { path: '^web/src/devices/', pathNot: 'DevicesPage|\\.test\\.tsx$' },
       to: { path: '^web/src/(api|app|board|batch|flow|stage|release)/' },
     },
-    { name: 'server-knows-no-web', severity: 'error', from: { path: '^server/' }, to: { path: '^(web|e2e|stand-ins)/' } },
+    {
+      name: 'server-knows-no-web',
+      severity: 'error',
+      from: { path: '^server/' },
+      to: { path: '^(web|e2e|stand-ins)/' },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -3,7 +3,14 @@ import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   {
-    ignores: ['**/dist/**', '**/node_modules/**', 'data/**', '.cache/**', '**/*.generated.ts', 'e2e/results/**'],
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      'data/**',
+      '.cache/**',
+      '**/*.generated.ts',
+      'e2e/results/**',
+    ],
   },
   js.configs.recommended,
   ...tseslint.configs.recommendedTypeChecked,
@@ -25,7 +32,10 @@ export default tseslint.config(
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
-      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      '@typescript-eslint/switch-exhaustiveness-check': [
+        'error',
+        { considerDefaultExhaustiveForUnions: true },
+      ],
     },
   },
   {
@@ -38,7 +48,16 @@ export default tseslint.config(
     ...tseslint.configs.disableTypeChecked,
     languageOptions: {
       ...tseslint.configs.disableTypeChecked.languageOptions,
-      globals: { process: 'readonly', console: 'readonly', fetch: 'readonly', module: 'writable', require: 'readonly', performance: 'readonly', setTimeout: 'readonly', URL: 'readonly' },
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        fetch: 'readonly',
+        module: 'writable',
+        require: 'readonly',
+        performance: 'readonly',
+        setTimeout: 'readonly',
+        URL: 'readonly',
+      },
     },
   },
 );

@@ -30,11 +30,11 @@ const body: fc.Arbitrary<EntryBody> = fc.oneof(
   selection.map((s) => ({ type: 'rework' as const, ...s, reason: 'run' })),
   selection.map((s) => ({ type: 'hold' as const, ...s, reason: 'look again' })),
   selection.map((s) => ({ type: 'ship' as const, ...s })),
-  fc.constant({ type: 'coat' as const }),
+  fc.constant<EntryBody>({ type: 'coat' }),
   fc
     .array(fc.double({ min: 4, max: 12, noNaN: true }), { minLength: 1, maxLength: 12 })
     .map((valuesPct) => ({ type: 'read' as const, valuesPct })),
-  fc.constant({ type: 'measure' as const, valuesMm: [1.8] }),
+  fc.constant<EntryBody>({ type: 'measure', valuesMm: [1.8] }),
 );
 const undo = fc.integer({ min: 1, max: 30 }).map((seq) => ({ type: 'undo' as const, voids: [seq] }));
 

@@ -8,10 +8,13 @@ import {
 } from '@nestjs/common';
 import type { ErrorRequestHandler, Response } from 'express';
 
-/** PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). */
+/**
+ * PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). A connection
+ * lost between two steps of a transaction shows as a query runner that "was already released".
+ */
 const AWAY = /^(08...|53300|57P0[123]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 const AWAY_MESSAGE =
-  /Connection terminated|timeout exceeded when trying to connect|not queryable|Driver not Connected/i;
+  /Connection terminated|was already released|timeout exceeded when trying to connect|not queryable|Driver not Connected/i;
 
 export function databaseIsAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
@@ -44,7 +47,12 @@ export class ProblemFilter implements ExceptionFilter {
 }
 
 /** What the body parser refuses (malformed JSON, a body too large) in the shape of every other failure. */
-export const unreadableBody: ErrorRequestHandler = (error: Error & { status?: number }, _request, response, _next) => {
+export const unreadableBody: ErrorRequestHandler = (
+  error: Error & { status?: number },
+  _request,
+  response,
+  _next,
+) => {
   const reason = error.status === HttpStatus.PAYLOAD_TOO_LARGE ? 'it is larger than 1 MB' : error.message;
   response
     .status(error.status ?? HttpStatus.BAD_REQUEST)

@@ -180,17 +180,15 @@ describe('bad requests', () => {
 
   it('refuse a batch of nothing, of thousands, due in the past, or without a route', async () => {
     const release = (extra: object) =>
-      works.http
-        .post('/api/batches')
-        .send({
-          key: works.key(),
-          by: 'ostrander',
-          kind: 'B',
-          model: 'Bowline',
-          quantity: 12,
-          dueAt: '2027-01-01T00:00:00Z',
-          ...extra,
-        });
+      works.http.post('/api/batches').send({
+        key: works.key(),
+        by: 'ostrander',
+        kind: 'B',
+        model: 'Bowline',
+        quantity: 12,
+        dueAt: '2027-01-01T00:00:00Z',
+        ...extra,
+      });
     await release({ quantity: 0 }).expect(400);
     await release({ quantity: 5000 }).expect(400);
     await release({ dueAt: '2020-01-01T00:00:00Z' }).expect(409);
@@ -244,19 +242,17 @@ describe('a sheet of readings', () => {
 
 describe('climate', () => {
   const send = (reading: object) =>
-    works.http
-      .post('/api/climate')
-      .send({
-        readings: [
-          {
-            room: 'Booth 1',
-            at: new Date(works.time.nowMs).toISOString(),
-            temperatureC: 21,
-            relativeHumidityPct: 45,
-            ...reading,
-          },
-        ],
-      });
+    works.http.post('/api/climate').send({
+      readings: [
+        {
+          room: 'Booth 1',
+          at: new Date(works.time.nowMs).toISOString(),
+          temperatureC: 21,
+          relativeHumidityPct: 45,
+          ...reading,
+        },
+      ],
+    });
 
   it('is kept once, and refused where it cannot be', async () => {
     expect((await send({}).expect(200)).body).toEqual({ kept: 1 });

@@ -18,8 +18,12 @@ export type Preview =
   | { kind: 'empty' }
   | { kind: 'good'; text: string }
   | { kind: 'unfinished'; text: string }
+  /** Only the server can tell: the batch is closed, or was released a moment ago. */
+  | { kind: 'unseen'; text: string }
   | { kind: 'wrong'; text: string; start: number; length: number }
   | { kind: 'refused'; text: string };
+
+const BATCH_CODE = /^[a-z]-\d+$/i;
 
 /** The same parser and reducer as the server's, on the board as this browser last saw it. */
 export function previewLine(line: string, board: Board | undefined, nowMs: number): Preview {
@@ -28,7 +32,11 @@ export function previewLine(line: string, board: Board | undefined, nowMs: numbe
   const vocabulary = { stations: board.stations, batches: board.batches.map((batch) => batch.state.code) };
   const parsed = parseLine(line, vocabulary);
   if ('notUnderstood' in parsed) {
-    const { start, length, message } = parsed.notUnderstood;
+    const { start, length, message, word } = parsed.notUnderstood;
+    const withIt = parseLine(line, { ...vocabulary, batches: [...vocabulary.batches, word.toUpperCase()] });
+    if (BATCH_CODE.test(word) && 'understood' in withIt) {
+      return { kind: 'unseen', text: `${word.toUpperCase()} is not on the board: Enter asks the server` };
+    }
     return length === 0
       ? { kind: 'unfinished', text: message }
       : { kind: 'wrong', text: message, start, length };

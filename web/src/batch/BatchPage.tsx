@@ -110,8 +110,8 @@ function Pieces({ batch }: { batch: BatchDetail }) {
   if (!state) return null;
   const pegs = state.pieces.map(pegOf);
   return (
-    <section className="panel" aria-label="Pieces">
-      <h2>Pieces</h2>
+    <section className="panel" aria-label="Piece by piece">
+      <h2>Piece by piece</h2>
       <div style={{ margin: '8px 0' }}>
         <PegRack code={batch.code} pegs={pegs} wide words="all pieces" />
       </div>

@@ -1,7 +1,7 @@
 import { parseReadingsSheet, summarise } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState, type ChangeEvent } from 'react';
+import { useMemo, useRef, useState, type ChangeEvent } from 'react';
 import { ServerProblem } from '../api/client.ts';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
@@ -56,6 +56,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
   const [sheet, setSheet] = useState('');
   const [goodRowsOnly, setGoodRowsOnly] = useState(false);
   const [busy, setBusy] = useState(false);
+  const fileInput = useRef<HTMLInputElement>(null);
   const quantity = batch.state?.quantity ?? 0;
   const parsed = useMemo(
     () => (sheet.trim() === '' ? null : parseReadingsSheet(sheet, { quantity })),
@@ -118,15 +119,14 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
         </div>
       )}
       <div className="row" style={{ marginTop: 6 }}>
-        <Button component="label">
-          Upload a CSV
-          <input
-            type="file"
-            accept=".csv,text/csv,text/plain"
-            className="visually-hidden"
-            onChange={(event) => void upload(event)}
-          />
-        </Button>
+        <Button onClick={() => fileInput.current?.click()}>Upload a CSV</Button>
+        <input
+          ref={fileInput}
+          type="file"
+          hidden
+          accept=".csv,text/csv,text/plain"
+          onChange={(event) => void upload(event)}
+        />
         {bad > 0 && good > 0 && (
           <FormControlLabel
             control={

@@ -53,7 +53,7 @@ function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
         <span className="now">on hold until</span>
         {daysAhead(nowMs, zone, AXIS_DAYS).map(({ ms, name }) => {
           const left = (100 * (ms - nowMs)) / (AXIS_DAYS * DAY_MS);
-          return left > 20 && left < 96 ? (
+          return left > 30 && left < 94 ? (
             <span key={ms} style={{ left: `${left}%` }}>
               {name}
             </span>
@@ -76,7 +76,8 @@ function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: numb
         <b>{station.name}</b>
         {station.hoursWaiting > 0 ? (
           <span className="load" title={station.note}>
-            {station.hoursWaiting.toFixed(1)} h waiting, {station.hoursADay.toFixed(0)} a day
+            {station.hoursWaiting.toFixed(1)} h<span className="wide-only"> waiting</span>,{' '}
+            {station.hoursADay.toFixed(0)} a day
           </span>
         ) : (
           <span>{station.note}</span>

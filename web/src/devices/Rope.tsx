@@ -45,7 +45,7 @@ export function Rope({ sections, slim = false }: { sections: readonly RopeSectio
     <nav className={`rope${slim ? ' slim' : ''}`} aria-label="Stages">
       <svg
         viewBox={`0 0 ${WIDTH} ${height}`}
-        style={{ top: slim ? 34 : 29, height }}
+        style={{ height }}
         preserveAspectRatio="none"
         aria-hidden="true"
       >

@@ -1,0 +1,50 @@
+import { test as base, expect, type Page } from '@playwright/test';
+
+/** Every test fails on a request that leaves this machine, on an error of the page, and on a word in its console. */
+export const test = base.extend<{ guarded: undefined }>({
+  guarded: [
+    async ({ context }, use) => {
+      const outside: string[] = [];
+      const errors: string[] = [];
+      context.on('request', (request) => {
+        const { hostname, protocol } = new URL(request.url());
+        if (protocol.startsWith('http') && hostname !== '127.0.0.1') outside.push(request.url());
+      });
+      context.on('weberror', (error) => errors.push(error.error().message));
+      await use(undefined);
+      expect(outside, 'requests that leave the machine').toEqual([]);
+      expect(errors, 'errors in the page').toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect };
+
+/** Types a line into the log bar and files it; gives what the bar answers. */
+export async function log(page: Page, line: string): Promise<string> {
+  const input = page.getByLabel('Log', { exact: true });
+  const answer = page.locator('#log-answer');
+  await input.fill(line);
+  await expect(answer).toHaveText(/Enter (files it|asks the server)$/);
+  await input.press('Enter');
+  await expect(answer).toHaveText(/^Filed/);
+  return (await answer.textContent()) ?? '';
+}
+
+/** Releases a batch through the form and gives its code. */
+export async function release(
+  page: Page,
+  options: { model: string; kind: string; quantity?: number },
+): Promise<string> {
+  await page.goto('/release');
+  await page.getByLabel('Model').click();
+  await page.getByRole('option', { name: new RegExp(options.model) }).click();
+  await page.getByLabel('Kind').click();
+  await page.getByRole('option', { name: new RegExp(`^${options.kind}:`) }).click();
+  await page.getByLabel('Pieces').fill(String(options.quantity ?? 12));
+  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  const verdict = page.getByText(/^[BN]-\d+ is on the board\.$/).first();
+  await expect(verdict).toBeVisible();
+  return ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';
+}

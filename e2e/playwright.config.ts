@@ -1,0 +1,32 @@
+import { defineConfig } from '@playwright/test';
+
+/** As root Chromium wants no sandbox; the rest keeps it from calling home. */
+const QUIET = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+export const PORT = 8641;
+
+export default defineConfig({
+  testDir: 'tests',
+  outputDir: 'results',
+  workers: 1,
+  forbidOnly: true,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  globalSetup: './works.ts',
+  reporter: [['list'], ['json', { outputFile: '../.cache/playwright.json' }]],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: '/usr/bin/chromium', args: QUIET },
+    trace: 'off',
+    screenshot: 'off',
+  },
+});

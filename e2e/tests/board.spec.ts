@@ -1,0 +1,183 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, log, release, test } from '../floor.ts';
+
+test('the board shows what waits, what is in hand, what is on hold, and what wants the manager', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByText('Tarrow Works')).toBeVisible();
+  await expect(page.getByText(/Shift A to 15:30/)).toBeVisible();
+  const colour = page.getByRole('group', { name: 'Colour' });
+  await expect(colour.getByRole('link').first()).toBeVisible();
+  await expect(page.getByText(/tight: colour/)).toBeVisible();
+  const calls = page.getByRole('complementary', { name: 'Calls' });
+  await expect(calls.getByText('Colour is the constraint')).toBeVisible();
+  await expect(calls.getByText(/h of work waiting against 9 h a day/)).toBeVisible();
+});
+
+test('a call is acted on right there and is gone with its cause', async ({ page }) => {
+  await page.goto('/');
+  const sorted = page.locator('.call.gate-failed').first();
+  const title = (await sorted.locator('h3').textContent()) ?? '';
+  await sorted.getByRole('button', { name: /Release the \d+ that pass/ }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed\..*released/);
+  await expect(page.getByText(title)).toHaveCount(0);
+});
+
+test('a filing shows on a second open board without loading it again', async ({ page, context }) => {
+  const second = await context.newPage();
+  await second.goto('/');
+  await second.evaluate(() => Object.assign(window, { neverReloaded: true }));
+  const racks = second.getByRole('link', { name: /^Wood room/ });
+  const before = await racks.textContent();
+  const code = await release(page, { model: 'Halyard', kind: 'B', quantity: 7 });
+  await expect(racks).not.toHaveText(before ?? '');
+  await log(page, `${code} release because the room is full`);
+  await expect(
+    second.getByRole('group', { name: 'Body mill' }).getByRole('link', { name: new RegExp(code) }),
+  ).toBeVisible();
+  expect(await second.evaluate(() => 'neverReloaded' in window)).toBe(true);
+});
+
+test('the log bar says at once what it understood, keeps wrong input and marks the word', async ({
+  page,
+}) => {
+  const code = await release(page, { model: 'Bowline', kind: 'B' });
+  await page.goto('/');
+  const input = page.getByLabel('Log', { exact: true });
+  const answer = page.locator('#log-answer');
+  await input.fill(`${code}`);
+  await expect(answer).toHaveText(/^say what was done/);
+  await input.fill(`${code} drill 6 done`);
+  await expect(answer).toHaveText("'drill' is no station");
+  await input.press('Enter');
+  await expect(input).toHaveValue(`${code} drill 6 done`);
+  expect(
+    await input.evaluate((field: HTMLInputElement) =>
+      field.value.slice(field.selectionStart ?? 0, field.selectionEnd ?? 0),
+    ),
+  ).toBe('drill');
+  await input.fill(`${code} release`);
+  await expect(answer).toHaveText(/^Read it: no moisture readings yet/);
+  await input.press('Enter');
+  await expect(answer).toHaveText(/^Read it: no moisture readings yet/);
+  await expect(input).toHaveValue(`${code} release`);
+  await input.fill(`${code} read 7.1 7.4 6.9`);
+  await expect(answer).toHaveText(
+    `${code}: 3 readings, mean 7.13 %, 12 on hold at Rest & read: Enter files it`,
+  );
+});
+
+test('everything is reached by keyboard alone', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.locator('a[data-rack]').first()).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  const first = await page.evaluate(() => document.activeElement?.getAttribute('data-rack'));
+  expect(first).toMatch(/^[BNI]-\d+$/);
+  await page.keyboard.press('ArrowDown');
+  const next = await page.evaluate(() => document.activeElement?.getAttribute('data-rack'));
+  expect(next).not.toBe(first);
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(new RegExp(`/batch/${next}$`));
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\/$/);
+  for (const [key, heading] of [
+    ['4', 'Finishing'],
+    ['1', 'Wood room'],
+    ['f', 'Flow'],
+    ['r', 'Release a batch'],
+    ['0', 'Now board'],
+  ] as const) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole('heading', { name: heading, level: 1 })).toBeVisible();
+  }
+  await page.keyboard.press('h');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('l');
+  await expect(page.getByLabel('Log', { exact: true })).toBeFocused();
+  await page.keyboard.type('f1');
+  await expect(page).toHaveURL(/\/$/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('n');
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+});
+
+test('a line filed while the server is away is kept and filed when it is back', async ({ page }) => {
+  const code = await release(page, { model: 'Bowline', kind: 'B' });
+  await page.goto('/');
+  const input = page.getByLabel('Log', { exact: true });
+  await input.fill(`${code} read 7.1 7.4 6.9`);
+  await expect(page.locator('#log-answer')).toHaveText(/Enter files it$/);
+  await page.route('**/api/log/line', (route) =>
+    route.fulfill({
+      status: 503,
+      json: { message: 'the database is not answering; nothing was filed', details: [] },
+    }),
+  );
+  await input.press('Enter');
+  await expect(page.locator('#log-answer')).toHaveText(/^kept:/);
+  await expect(page.getByText('1 kept until the server is back')).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('1 kept until the server is back')).toBeVisible();
+  await page.unroute('**/api/log/line');
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed, late: .*3 readings/);
+  await page.goto(`/batch/${code}`);
+  await expect(page.getByText(/^3 readings, mean 7\.13 %/)).toHaveCount(1);
+});
+
+const PAGES = ['/', '/stage/wood', '/stage/finishing', '/flow', '/release', '/devices'];
+
+for (const theme of ['day', 'night'] as const) {
+  test(`nothing serious stands in the way of assistive technology, by ${theme}`, async ({ page }) => {
+    test.setTimeout(120_000);
+    await page.addInitScript((name) => localStorage.setItem('ample-crane.theme', name), theme);
+    await page.goto('/');
+    const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
+    for (const path of [...PAGES, batch]) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+      expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+    }
+  });
+}
+
+test("the board's first load is under 350 kB of script, gzip", async ({ page }) => {
+  const sizes: number[] = [];
+  const client = await page.context().newCDPSession(page);
+  await client.send('Network.enable');
+  const scripts = new Set<string>();
+  client.on('Network.responseReceived', ({ requestId, type }) => {
+    if (type === 'Script') scripts.add(requestId);
+  });
+  client.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    if (scripts.has(requestId)) sizes.push(encodedDataLength);
+  });
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Now board' })).toBeVisible();
+  await page.waitForLoadState('load');
+  const total = sizes.reduce((sum, size) => sum + size, 0);
+  expect(total).toBeGreaterThan(50_000);
+  expect(total).toBeLessThan(350_000);
+});
+
+for (const [width, height] of [
+  [1024, 768],
+  [820, 1180],
+  [1920, 1080],
+] as const) {
+  test(`no page runs over its edge at ${width} × ${height}`, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    await page.goto('/');
+    const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
+    for (const path of [...PAGES, batch]) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      expect(over, path).toBeLessThanOrEqual(0);
+    }
+  });
+}
