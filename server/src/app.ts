@@ -5,7 +5,7 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import compression from 'compression';
-import express, { type Express, type Request, type Response } from 'express';
+import express, { type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { AppModule } from './app.module.ts';
 import { ProblemFilter, unreadableBody } from './http/problem.filter.ts';
@@ -69,8 +69,11 @@ function serveWeb(app: NestExpressApplication, folder: string): void {
     throw new Error(`the web pages are not built: ${folder} holds no index.html`);
   app.useStaticAssets(join(folder, 'assets'), { prefix: '/assets', immutable: true, maxAge: '1y' });
   app.useStaticAssets(folder, { index: false });
-  (app.getHttpAdapter().getInstance() as Express).get(/^\/(?!api\/).*/, (_req: Request, res: Response) => {
-    res.setHeader('cache-control', 'no-cache');
-    res.sendFile(join(folder, 'index.html'));
-  });
+  app
+    .getHttpAdapter()
+    .getInstance()
+    .get(/^\/(?!api\/).*/, (_req: Request, res: Response) => {
+      res.setHeader('cache-control', 'no-cache');
+      res.sendFile(join(folder, 'index.html'));
+    });
 }

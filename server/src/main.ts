@@ -1,5 +1,4 @@
 import 'reflect-metadata';
-import type { Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { DataSource } from 'typeorm';
 import { createApp } from './app.ts';
@@ -14,7 +13,7 @@ const CLOSE_IDLE_MS = 50;
 
 const webFolder = process.env.WEB_FOLDER ?? fileURLToPath(new URL('../../web/dist', import.meta.url));
 const app = await createApp({ webFolder });
-const server = app.getHttpServer() as Server;
+const server = app.getHttpServer();
 // Streams to browsers end first, then what was accepted is finished; a connection gone quiet must not hold that up.
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   process.once(signal, () => {

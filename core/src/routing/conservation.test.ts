@@ -81,7 +81,7 @@ describe('random sequences of valid and invalid entries, seed 2026', () => {
         expect(state.pieces).toHaveLength(state.quantity);
         for (const { key } of longRoute.operations) {
           const tally = tallyAt(state, longRoute, key);
-          const sum = Object.values(tally).reduce((total: number, n: number) => total + n, 0);
+          const sum = Object.values(tally).reduce<number>((total, n: number) => total + n, 0);
           expect(sum).toBe(state.quantity);
         }
       }),

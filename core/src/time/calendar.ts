@@ -1,4 +1,4 @@
-import { DateTime, type WeekdayNumbers } from 'luxon';
+import { DateTime } from 'luxon';
 import { DAY_MS, MINUTE_MS } from '../units/quantities.ts';
 
 /** A span of wall-clock time, 'HH:mm'. An end at or before the start lies on the next day (a night shift). */
@@ -220,7 +220,7 @@ export function shiftAt(
     if (calendar.closedDays.includes(date)) continue;
     const midnight = DateTime.fromISO(date, { zone: calendar.zone });
     for (const shift of calendar.shifts) {
-      if (!shift.weekdays.includes(midnight.weekday as WeekdayNumbers)) continue;
+      if (!shift.weekdays.includes(midnight.weekday)) continue;
       const { startMs, endMs } = instants(midnight, shift);
       if (startMs <= atMs && atMs < endMs) return { name: shift.name, endMs };
     }

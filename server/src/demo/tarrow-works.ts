@@ -1,10 +1,4 @@
-import {
-  DRYING_TAU_DAYS,
-  type FactoryCalendar,
-  type Operation,
-  type Route,
-  type Station,
-} from '@ample-crane/core';
+import type { FactoryCalendar, Operation, Route, Station } from '@ample-crane/core';
 
 /** Tarrow Works, a made-up factory of short-scale basses and baritone guitars. Nothing here is real. */
 

@@ -1,4 +1,3 @@
-import type { Server } from 'node:http';
 import { HOUR_MS } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import pg from 'pg';
@@ -59,11 +58,11 @@ export class Works {
   }
 
   get http() {
-    return request(this.app.getHttpServer() as Server);
+    return request(this.app.getHttpServer());
   }
 
   get address(): string {
-    const address = (this.app.getHttpServer() as Server).address();
+    const address = this.app.getHttpServer().address();
     return typeof address === 'object' && address ? `http://127.0.0.1:${address.port}` : '';
   }
 

@@ -108,6 +108,6 @@ function joinPreview(
   if (isRefusal(plan)) return { kind: 'refused', text: plan.refused };
   return {
     kind: 'good',
-    text: `${one.batch.state.code}: ${actionWords(plan.host, plan.host.pieces?.length ?? 0)}`,
+    text: `${plan.guest.partner}: ${actionWords(plan.host, plan.host.pieces?.length ?? 0)}`,
   };
 }

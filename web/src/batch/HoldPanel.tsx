@@ -85,7 +85,9 @@ function WarmerRoom({ hold, batch, nowMs }: { hold: Hold; batch: BatchDetail; no
         min={COLDEST_C}
         max={WARMEST_C}
         step={1}
-        onChange={(_event, value) => setTemperatureC(Array.isArray(value) ? (value[0] ?? COLDEST_C) : value)}
+        onChange={(_event, value: number | number[]) =>
+          setTemperatureC(Array.isArray(value) ? (value[0] ?? COLDEST_C) : value)
+        }
         aria-label={`Temperature of ${room}`}
         getAriaValueText={(value) => `${value} °C`}
         sx={{ width: 150 }}

@@ -123,7 +123,7 @@ function DaysChart({ row }: { row: StationDays }) {
           />
           <Tooltip
             cursor={{ fill: 'var(--bone)' }}
-            labelFormatter={(day) => sayDay(String(day))}
+            labelFormatter={(day) => (typeof day === 'string' ? sayDay(day) : '')}
             contentStyle={{ background: 'var(--paper)', border: '1px solid var(--fibre)', borderRadius: 2 }}
           />
           <ReferenceLine

@@ -1,0 +1,64 @@
+import { batch, board, HOUR, NOW, piece } from '../testing/tarrow.ts';
+import { previewLine } from './preview.ts';
+
+const inHand = { standing: 'inHand', station: 'body-mill' } as const;
+const resting = { operation: 'rest', standing: 'onHold', sinceMs: NOW - 10 * HOUR } as const;
+const atJoin = { operation: 'join' } as const;
+const floor = board([
+  batch('B-217', [piece(1, inHand), piece(2, inHand), piece(3)]),
+  batch('B-220', [piece(1, resting)]),
+  batch('B-221', [piece(1, atJoin), piece(2, atJoin)]),
+  batch('N-118', [piece(1, atJoin)]),
+]);
+const say = (line: string) => previewLine(line, floor, NOW);
+
+describe('the preview of a line', () => {
+  it('says what it would change, with the reducer of the server', () => {
+    expect(say('B-217 1 done 1 scrap tear-out')).toEqual({
+      kind: 'good',
+      text: 'B-217: 1 done, 1 scrapped (tear-out), 1 waiting at Body mill',
+    });
+  });
+
+  it('says what the reducer would refuse', () => {
+    expect(say('B-217 9 done')).toEqual({
+      kind: 'refused',
+      text: 'only 2 of 3 are in hand at Body mill, not 9',
+    });
+    expect(say('B-220 release')).toEqual({ kind: 'refused', text: 'Wait: 38 h of rest left, of 2 days.' });
+    expect(say('B-217 2 done at 23:00')).toMatchObject({
+      kind: 'refused',
+      text: expect.stringMatching(/in the future/) as string,
+    });
+  });
+
+  it('is quiet while the line is unfinished, and marks a word that is wrong', () => {
+    expect(say('')).toEqual({ kind: 'empty' });
+    expect(say('B-217')).toMatchObject({ kind: 'unfinished' });
+    expect(say('B-217 drill')).toEqual({ kind: 'wrong', text: "'drill' is no station", start: 6, length: 5 });
+  });
+
+  it('previews a join by its plan, and a correction by what it means', () => {
+    expect(say('N-118 join B-221')).toEqual({
+      kind: 'good',
+      text: 'B-221: 1 joined with N-118, making I-221',
+    });
+    expect(say('B-221 join N-118 2')).toMatchObject({
+      kind: 'refused',
+      text: 'only 1 of N-118 is at Neck joint, 2 wanted',
+    });
+    expect(say('B-217 undo')).toMatchObject({
+      kind: 'good',
+      text: 'B-217: takes back the last thing filed on it',
+    });
+    expect(say('B-217 1 done undo')).toMatchObject({ kind: 'refused' });
+  });
+
+  it('leaves a batch it does not see to the server', () => {
+    expect(say('I-12 undo')).toEqual({
+      kind: 'unseen',
+      text: 'I-12 is not on the board: Enter asks the server',
+    });
+    expect(say('B-999')).toMatchObject({ kind: 'wrong' });
+  });
+});

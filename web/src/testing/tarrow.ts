@@ -1,0 +1,125 @@
+import type { Operation, PieceState, Route } from '@ample-crane/core';
+import type { Board, BoardBatch, StationSeen } from '../api/queries.ts';
+
+/** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
+export const NOW = Date.UTC(2026, 10, 24, 14, 20);
+export const HOUR = 3_600_000;
+
+const common = { reworkTo: null, caution: null };
+const operations: Operation[] = [
+  {
+    ...common,
+    key: 'mill',
+    name: 'Body mill',
+    mode: 'load',
+    stations: ['body-mill'],
+    places: 12,
+    setUpMinutes: 30,
+    cycleMinutes: 120,
+    skill: null,
+  },
+  {
+    ...common,
+    key: 'rest',
+    name: 'Body rest',
+    mode: 'hold',
+    stations: ['wood'],
+    room: 'Wood room',
+    rule: { rule: 'elapsed', word: 'rest', hours: 48 },
+  },
+  {
+    ...common,
+    key: 'join',
+    name: 'Neck joint',
+    mode: 'join',
+    role: 'host',
+    partnerKind: 'N',
+    makesKind: 'I',
+    stations: ['neck-fit'],
+    setUpMinutes: 0,
+    pieceMinutes: 20,
+    skill: null,
+  },
+];
+
+export const route: Route = { id: 'r', model: 'Bowline', kind: 'B', revision: 1, operations };
+const neckRoute: Route = {
+  ...route,
+  id: 'n',
+  kind: 'N',
+  operations: operations.map((o) => (o.mode === 'join' ? { ...o, role: 'guest', partnerKind: 'B' } : o)),
+};
+
+const station = (code: string, name: string): StationSeen => ({
+  code,
+  name,
+  stage: 'machining',
+  parallel: 1,
+  room: '',
+  note: '',
+  station: code,
+  hoursWaiting: 0,
+  hoursADay: 9,
+  days: 0,
+});
+
+export const piece = (position: number, extra: Partial<PieceState> = {}): PieceState => ({
+  position,
+  operation: 'mill',
+  standing: 'waiting',
+  sinceMs: NOW - HOUR,
+  station: null,
+  rework: null,
+  called: null,
+  joinedInto: null,
+  parents: [],
+  scrapReason: null,
+  ...extra,
+});
+
+export function batch(code: string, pieces: PieceState[], extra: Partial<BoardBatch> = {}): BoardBatch {
+  const kind = code.charAt(0);
+  return {
+    seq: 1,
+    holds: [],
+    earliestMs: null,
+    state: {
+      code,
+      kind,
+      model: 'Bowline',
+      routeId: kind === 'N' ? 'n' : 'r',
+      quantity: pieces.length,
+      dueMs: NOW + 240 * HOUR,
+      openedMs: NOW - 240 * HOUR,
+      lastMs: NOW - HOUR,
+      pieces,
+      readings: [],
+      coats: [],
+      measures: [],
+      overrides: [],
+    },
+    ...extra,
+  };
+}
+
+export function board(batches: BoardBatch[]): Board {
+  return {
+    nowMs: NOW,
+    factory: 'Tarrow Works',
+    zone: 'UTC',
+    shift: null,
+    peopleIn: 1,
+    peopleAll: 1,
+    stages: [],
+    constraint: null,
+    stations: [
+      station('wood', 'Wood room'),
+      station('body-mill', 'Body mill'),
+      station('neck-fit', 'Neck fit'),
+    ],
+    batches,
+    routes: [route, neckRoute],
+    calls: [],
+    lastFiling: null,
+  };
+}
