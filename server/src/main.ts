@@ -24,8 +24,12 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
 
 const applied = await migrate(app.get(DataSource));
 if (applied.length > 0) floorLog.info({ applied }, 'the database was brought to this version');
-if (process.env.DEMO === 'if-empty')
-  await app.get(DemoService).loadIfEmpty((done) => floorLog.info({ done }, 'demo data'));
+if (process.env.DEMO === 'if-empty') {
+  await app.get(DemoService).loadIfEmpty((done) => {
+    floorLog.info({ done }, 'demo data');
+    if (process.env.SHOW_PROGRESS) process.stdout.write(`  demo data: ${done}\n`);
+  });
+}
 await app.listen(port, host);
 floorLog.info(
   { address: `http://${host}:${port}`, residentMb: Math.round(process.memoryUsage.rss() / 1e6) },

@@ -1,5 +1,6 @@
 import { DataSource } from 'typeorm';
 import { Works } from '../testing/works.ts';
+import { SetupService } from '../setup/setup.service.ts';
 import { LogService } from './log.service.ts';
 
 const CLIENTS = 2;
@@ -49,5 +50,20 @@ it('lets the second of two people see the state the first one left', async () =>
   expect(answers.map((answer) => answer.status).sort()).toEqual([200, 409]);
   const refused = answers.find((answer) => answer.status === 409)?.body as { refused: string };
   expect(refused.refused).toBe('only 4 of 12 are waiting at Body mill, not 8');
+  await works.close();
+});
+
+// With a pool of ten, a filing that asked for a second connection from within its transaction once stood still.
+it('does not stand still when more clients file at once than there are connections', async () => {
+  const works = await Works.open();
+  const batches = await Promise.all(Array.from({ length: 30 }, () => works.release('N', 2)));
+  works.later(1);
+  for (let round = 0; round < 3; round += 1) {
+    works.app.get(SetupService).forget();
+    const answers = await Promise.all(
+      batches.map((batch) => works.file(batch, { type: 'read', valuesPct: [7.1] })),
+    );
+    expect(answers.map((answer) => answer.status)).toEqual(batches.map(() => 200));
+  }
   await works.close();
 });

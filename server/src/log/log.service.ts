@@ -98,7 +98,7 @@ export class LogService {
   ): Promise<Filed | undefined> {
     const { key, ...asked } = request;
     const fingerprint = createHash('sha256').update(JSON.stringify(asked)).digest('hex');
-    if (!(await this.setup.people()).some((person) => person.code === request.by)) {
+    if (!(await this.setup.people(manager)).some((person) => person.code === request.by)) {
       throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
     }
     const claimed = await manager.query<unknown[]>(
@@ -126,19 +126,24 @@ export class LogService {
     if (request.batch === null) throw new Refused(refuse('unknown-batch', 'no batch is named'));
     if (only.type === 'join') return this.join(manager, request.batch, only, when);
     const work = await this.locked(manager, request.batch);
-    for (const action of request.actions) await this.step(work, action, when);
+    for (const action of request.actions) await this.step(manager, work, action, when);
     return [work];
   }
 
   // ---- what can be filed ----------------------------------------------------------------------------------------
 
-  private async step(work: Work, action: FilingAction, when: When): Promise<void> {
+  private async step(manager: EntityManager, work: Work, action: FilingAction, when: When): Promise<void> {
     if (action.type === 'open' || action.type === 'join' || action.type === 'undo') {
       throw new Error(`step: '${action.type}' is filed alone`);
     }
     if (action.type !== 'release' || !work.state) return apply(work, action, when);
     const rooms = roomsInQuestion(work.state, work.route);
-    const series = await this.climate.hourly(rooms, when.atMs - LONGEST_CURE_DAYS * DAY_MS, when.atMs);
+    const series = await this.climate.hourly(
+      rooms,
+      when.atMs - LONGEST_CURE_DAYS * DAY_MS,
+      when.atMs,
+      manager,
+    );
     const facts = factsForRelease({
       state: work.state,
       route: work.route,
@@ -149,7 +154,7 @@ export class LogService {
   }
 
   private async open(manager: EntityManager, action: OpenAction, when: When): Promise<Work> {
-    const route = await this.setup.newestRoute(action.model, action.kind);
+    const route = await this.setup.newestRoute(action.model, action.kind, manager);
     if (!route)
       throw new Refused(refuse('bad-value', `${action.model} has no route for kind ${action.kind}`));
     if (action.dueMs <= when.atMs)
@@ -191,7 +196,7 @@ export class LogService {
         refuse('unknown-batch', `there is no open batch ${one?.state ? action.partner : batch}`),
       );
     }
-    const madeRoute = await this.setup.newestRoute(one.model, host.makesKind);
+    const madeRoute = await this.setup.newestRoute(one.model, host.makesKind, manager);
     if (!madeRoute)
       throw new Refused(refuse('not-joinable', `${one.model} has no route for what this join would make`));
     const plan = planJoin({
@@ -221,7 +226,7 @@ export class LogService {
       .getRepository(BatchRow)
       .find({ where: { code: In(codes) }, select: { code: true, routeId: true } });
     for (const row of rows) {
-      const { operations } = await this.setup.route(row.routeId);
+      const { operations } = await this.setup.route(row.routeId, manager);
       const host = operations.find((operation) => operation.mode === 'join' && operation.role === 'host');
       if (host?.mode === 'join') return { code: row.code, makesKind: host.makesKind };
     }
@@ -301,7 +306,7 @@ export class LogService {
     );
     const works = new Map<string, Work>();
     for (const row of rows) {
-      const route: Route = await this.setup.route(row.route_id);
+      const route: Route = await this.setup.route(row.route_id, manager);
       works.set(row.code, { ...row, route, isNew: false, steps: [] });
     }
     return works;
@@ -371,7 +376,7 @@ export class LogService {
 
   /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */
   private async forgetRollUps(manager: EntityManager, when: When, works: Work[]): Promise<void> {
-    const { calendar } = await this.setup.factory();
+    const { calendar } = await this.setup.factory(manager);
     const today = factoryDate(calendar, when.filedMs);
     const corrects = works.some((work) => work.steps.some((step) => step.body.type === 'undo'));
     const day = corrects ? null : factoryDate(calendar, when.atMs);

@@ -7,7 +7,7 @@ import {
   type Station,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import {
   AbsenceRow,
   FactoryRow,
@@ -26,7 +26,10 @@ export interface Factory {
   calendar: FactoryCalendar;
 }
 
-/** Master data: factory, stations, people, models, routes. */
+/**
+ * Master data: factory, stations, people, models, routes. Whoever asks from within a transaction gives its manager: a
+ * transaction that waited for a second connection would, with enough of its like, wait for ever.
+ */
 @Injectable()
 export class SetupService {
   private readonly routes = new Map<string, Route>();
@@ -52,9 +55,9 @@ export class SetupService {
     this.routes.clear();
   }
 
-  factory(): Promise<Factory> {
+  factory(db: EntityManager = this.source.manager): Promise<Factory> {
     return this.fresh('factory', async () => {
-      const row = await this.source.getRepository(FactoryRow).findOneBy({ id: 1 });
+      const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
       return { name: row.name, calendar: row.calendar };
     });
@@ -66,8 +69,8 @@ export class SetupService {
     );
   }
 
-  people(): Promise<PersonRow[]> {
-    return this.fresh('people', () => this.source.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
+  people(db: EntityManager = this.source.manager): Promise<PersonRow[]> {
+    return this.fresh('people', () => db.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
   }
 
   models(): Promise<ModelRow[]> {
@@ -87,22 +90,26 @@ export class SetupService {
   }
 
   /** A route at its revision. Routes never change, so they are kept for good. */
-  async route(id: string): Promise<Route> {
+  async route(id: string, db: EntityManager = this.source.manager): Promise<Route> {
     const known = this.routes.get(id);
     if (known) return known;
-    const row = await this.source.getRepository(RouteRow).findOneByOrFail({ id });
+    const row = await db.getRepository(RouteRow).findOneByOrFail({ id });
     this.routes.set(id, row);
     return row;
   }
 
   /** The newest revision of a model's route for a kind, or undefined. */
-  async newestRoute(model: string, kind: string): Promise<Route | undefined> {
-    const [row] = await this.source.getRepository(RouteRow).find({
+  async newestRoute(
+    model: string,
+    kind: string,
+    db: EntityManager = this.source.manager,
+  ): Promise<Route | undefined> {
+    const [row] = await db.getRepository(RouteRow).find({
       where: { model, kind },
       order: { revision: 'DESC' },
       take: 1,
     });
-    return row && this.route(row.id);
+    return row && this.route(row.id, db);
   }
 
   /** Model names with the kinds that can be released by hand (those no join makes). */

@@ -1,6 +1,6 @@
 import { HOUR_MS, type ClimateSample } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 
 interface HourRow {
   room: string;
@@ -26,10 +26,11 @@ export class ClimateService {
     rooms: readonly string[],
     fromMs: number,
     toMs: number,
+    db: EntityManager = this.source.manager,
   ): Promise<Map<string, ClimateSample[]>> {
     const series = new Map<string, ClimateSample[]>();
     if (rooms.length === 0) return series;
-    const rows = await this.source.query<HourRow[]>(
+    const rows = await db.query<HourRow[]>(
       `SELECT room, extract(epoch FROM date_bin('1 hour', at, 'epoch')) * 1000 AS at_ms,
               avg(temperature_c) AS temperature_c, avg(relative_humidity_pct) AS relative_humidity_pct
          FROM climate_reading

@@ -1,0 +1,118 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { expect, test } from '@playwright/test';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const PORT = 8661;
+const ADDRESS = `http://127.0.0.1:${PORT}`;
+
+/** One run of ./start with what it printed. */
+class Run {
+  output = '';
+  private readonly child: ChildProcess;
+  private readonly ended: Promise<number | null>;
+
+  constructor(folder: string, ...options: string[]) {
+    const env = { ...process.env, AMPLE_CRANE_DATA: folder };
+    delete env.DATABASE_URL;
+    this.child = spawn('./start', ['--port', String(PORT), ...options], { cwd: root, env });
+    for (const stream of [this.child.stdout, this.child.stderr])
+      stream?.on('data', (text) => (this.output += String(text)));
+    this.ended = new Promise((resolve) => this.child.once('exit', resolve));
+  }
+
+  async ready(): Promise<void> {
+    await expect.poll(() => this.output, { timeout: 90_000 }).toContain('Ample Crane is ready');
+  }
+
+  async code(): Promise<number | null> {
+    return this.ended;
+  }
+
+  async stop(): Promise<number | null> {
+    this.child.kill('SIGTERM');
+    return this.ended;
+  }
+}
+
+const openBatches = async (): Promise<string[]> => {
+  const board = (await (await fetch(`${ADDRESS}/api/board`)).json()) as {
+    batches: { state: { code: string } }[];
+  };
+  return board.batches.map((batch) => batch.state.code);
+};
+
+test('./start brings the works up, keeps the data, refuses a second start and stops cleanly', async () => {
+  test.setTimeout(240_000);
+  const folder = mkdtempSync(join(tmpdir(), 'ample-crane-start-'));
+  chmodSync(folder, 0o755);
+  try {
+    const first = new Run(folder);
+    await first.ready();
+    expect(first.output).toMatch(/demo data: \d+ of \d+ filings/);
+    const due = new Date(Date.now() + 90 * 24 * 3_600_000).toISOString();
+    const body = {
+      key: 'start-spec-1',
+      by: 'ostrander',
+      kind: 'B',
+      model: 'Ratline',
+      quantity: 5,
+      dueAt: due,
+    };
+    const released = await fetch(`${ADDRESS}/api/batches`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    const { entries } = (await released.json()) as { entries: { batch: string }[] };
+    const code = entries[0]?.batch ?? 'nothing';
+
+    const second = new Run(folder);
+    expect(await second.code()).toBe(1);
+    expect(second.output).toContain(`already runs from this folder: ${ADDRESS}`);
+
+    expect(await first.stop()).toBe(0);
+    expect(first.output).toContain('Your data are kept');
+    await expect(fetch(ADDRESS)).rejects.toThrow();
+
+    const warm = Date.now();
+    const again = new Run(folder);
+    await again.ready();
+    expect(again.output).not.toContain('demo data');
+    expect(await openBatches()).toContain(code);
+    // Not a benchmark: the works must be usable within 15 s, several times what it takes.
+    expect(Date.now() - warm).toBeLessThan(15_000);
+    await again.stop();
+
+    const fresh = new Run(folder, '--fresh');
+    await fresh.ready();
+    expect(await openBatches()).not.toContain(code);
+    await fresh.stop();
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('./start says what is wrong with what it was told', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'ample-crane-start-'));
+  const wrong = new Run(folder, '--colour');
+  expect(await wrong.code()).toBe(2);
+  expect(wrong.output).toContain("'--colour' is not known");
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test('the API describes itself at /api/docs, with nothing from outside', async ({ page }) => {
+  const outside: string[] = [];
+  page.on('request', (request) => {
+    const { hostname, protocol } = new URL(request.url());
+    if (protocol.startsWith('http') && hostname !== '127.0.0.1') outside.push(request.url());
+  });
+  await page.goto('/api/docs');
+  await expect(page.getByText('/api/log/line')).toBeVisible();
+  expect(outside).toEqual([]);
+  const document = (await (await page.request.get('/api/openapi.json')).json()) as { paths: object };
+  expect(Object.keys(document.paths)).toContain('/api/board');
+});

@@ -1,0 +1,241 @@
+/**
+ * npm run bench: how fast and how large Ample Crane is on this machine. Starts a PostgreSQL and a server of its own on
+ * the demo data, measures, prints a table and keeps it in docs/benchmarks.md. BENCH_FILINGS=5000 makes it shorter.
+ */
+import { execFileSync, spawn } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpus, release, tmpdir, totalmem, type as system } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { applyEntry, isRefusal } from '../core/dist/index.js';
+import { ROUTES } from '../server/dist/demo/tarrow-works.js';
+
+const root = new URL('..', import.meta.url).pathname;
+const PORT = 8651;
+const ADDRESS = `http://127.0.0.1:${PORT}`;
+const CLIENTS = 16;
+const FILINGS = Number(process.env.BENCH_FILINGS ?? 50_000);
+const HOUR_MS = 3_600_000;
+const rows = [];
+const row = (what, value, wanted = '') => {
+  rows.push([what, value, wanted]);
+  console.log(`${what.padEnd(62)} ${value}${wanted ? `   (${wanted})` : ''}`);
+};
+const thousands = (n) => Math.round(n).toLocaleString('en-GB');
+const quantile = (sorted, p) => sorted[Math.min(sorted.length - 1, Math.floor(p * sorted.length))];
+
+/** A rack of 12 through start, coats and done, over and over, in memory. */
+function reducer() {
+  const route = ROUTES.find((candidate) => candidate.id === 'bowline-i-1');
+  const entries = [
+    { type: 'release', because: 'bench' },
+    { type: 'start' },
+    { type: 'coat', wetUm: 100 },
+    { type: 'done', count: 6 },
+    { type: 'done' },
+  ];
+  const open = {
+    type: 'open',
+    code: 'I-1',
+    kind: 'I',
+    model: 'Bowline',
+    routeId: route.id,
+    quantity: 12,
+    dueMs: 1e12,
+  };
+  const apply = (state, seq, atMs, body) => {
+    const outcome = applyEntry(state, route, { seq, atMs, filedMs: atMs, by: 'bench', body });
+    if (isRefusal(outcome)) throw new Error(outcome.refused);
+    return outcome.state;
+  };
+  const round = () => {
+    let state = apply(null, 1, 0, open);
+    entries.forEach((body, i) => (state = apply(state, i + 2, (i + 1) * HOUR_MS, body)));
+    return entries.length + 1;
+  };
+  for (let i = 0; i < 2000; i += 1) round();
+  const start = performance.now();
+  let done = 0;
+  while (performance.now() - start < 2000) done += round();
+  row('reducer, entries a second (rack of 12)', thousands((1000 * done) / (performance.now() - start)));
+}
+
+const post = async (path, body) => {
+  const answer = await fetch(ADDRESS + path, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
+  return answer.json();
+};
+
+/** CLIENTS tablets file as fast as they are answered, each on racks of its own and on a shared one. */
+async function file(count, name) {
+  const racks = [];
+  for (let i = 0; i < CLIENTS; i += 1) {
+    const dueAt = new Date(Date.now() + 90 * 24 * HOUR_MS).toISOString();
+    const rack = {
+      key: `bench-${name}-rack-${i}`,
+      by: 'ostrander',
+      kind: 'B',
+      model: 'Bowline',
+      quantity: 12,
+      dueAt,
+    };
+    racks.push((await post('/api/batches', rack)).entries[0].batch);
+  }
+  const times = [];
+  let next = 0;
+  const start = performance.now();
+  const client = async (number) => {
+    for (let i = next++; i < count; i = next++) {
+      const batch = racks[i % 8 === 0 ? 0 : number];
+      const before = performance.now();
+      const entry = { type: 'read', valuesPct: [7.1, 7.4, 6.9] };
+      await post('/api/log', { key: `bench-${name}-${i}-filing`, by: 'venn', batch, entries: [entry] });
+      times.push(performance.now() - before);
+      if (i % 500 === 499) racks[number] = await fresh(name, i);
+    }
+  };
+  await Promise.all(Array.from({ length: CLIENTS }, (_, number) => client(number)));
+  const perSecond = (1000 * count) / (performance.now() - start);
+  times.sort((a, b) => a - b);
+  return { perSecond, p50: quantile(times, 0.5), p95: quantile(times, 0.95) };
+}
+
+/** A rack leaves for a new one, as on a floor: no batch collects thousands of entries. */
+async function fresh(name, i) {
+  const dueAt = new Date(Date.now() + 90 * 24 * HOUR_MS).toISOString();
+  const body = {
+    key: `bench-${name}-fresh-${i}`,
+    by: 'ostrander',
+    kind: 'B',
+    model: 'Bowline',
+    quantity: 12,
+    dueAt,
+  };
+  const { entries } = await post('/api/batches', body);
+  return entries[0].batch;
+}
+
+async function board(name) {
+  const times = [];
+  for (let i = 0; i < 220; i += 1) {
+    const before = performance.now();
+    await (await fetch(`${ADDRESS}/api/board`)).arrayBuffer();
+    if (i >= 20) times.push(performance.now() - before);
+  }
+  times.sort((a, b) => a - b);
+  row(
+    `board request ${name}, p50 / p95`,
+    `${quantile(times, 0.5).toFixed(0)} / ${quantile(times, 0.95).toFixed(0)} ms`,
+  );
+}
+
+async function coldPage() {
+  const times = [];
+  let bytes = 0;
+  for (let i = 0; i < 5; i += 1) {
+    const args = [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ];
+    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const client = await page.context().newCDPSession(page);
+    await client.send('Network.enable');
+    bytes = 0;
+    client.on('Network.loadingFinished', ({ encodedDataLength }) => (bytes += encodedDataLength));
+    const before = performance.now();
+    await page.goto(ADDRESS);
+    await page.locator('a[data-rack]').first().waitFor();
+    times.push(performance.now() - before);
+    await browser.close();
+  }
+  times.sort((a, b) => a - b);
+  row('cold page load to the first rack drawn, median of 5', `${quantile(times, 0.5).toFixed(0)} ms`);
+  row('  everything it loads, compressed', `${(bytes / 1000).toFixed(0)} kB`);
+}
+
+const residentMb = (pid) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1000;
+
+async function ready(server) {
+  for (let i = 0; i < 300; i += 1) {
+    if (server.exitCode !== null) throw new Error(`the server ended with ${server.exitCode}`);
+    if ((await fetch(`${ADDRESS}/api/ready`).catch(() => null))?.ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error('the server was not ready within a minute');
+}
+
+const serve = (url) =>
+  spawn('node', ['server/dist/main.js'], {
+    cwd: root,
+    env: { ...process.env, DATABASE_URL: url, PORT: String(PORT), DEMO: 'if-empty', LOG_LEVEL: 'warn' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+
+execFileSync(join(root, 'scripts/prepare.sh'), { stdio: 'inherit' });
+const folder = mkdtempSync(join(tmpdir(), 'ample-crane-bench-'));
+chmodSync(folder, 0o755);
+const cluster = (...args) =>
+  execFileSync(join(root, 'scripts/postgres.sh'), args, { encoding: 'utf8' }).trim();
+let server;
+try {
+  reducer();
+  const url = cluster('start', folder, 'durable');
+  const first = performance.now();
+  server = serve(url);
+  await ready(server);
+  row(
+    'first start with demo data, about 1,900 filings',
+    `${((performance.now() - first) / 1000).toFixed(1)} s`,
+  );
+  server.kill('SIGTERM');
+  await new Promise((resolve) => server.once('exit', resolve));
+  const warm = performance.now();
+  server = serve(url);
+  await ready(server);
+  row('warm start of the server', `${((performance.now() - warm) / 1000).toFixed(1)} s`);
+  await board('on demo data');
+  await coldPage();
+  row(
+    'resident memory of the server on demo data',
+    `${residentMb(server.pid).toFixed(0)} MB`,
+    'wanted under 300 MB',
+  );
+  const { perSecond, p50, p95 } = await file(FILINGS, 'stream');
+  row(`filings a second over HTTP, ${CLIENTS} clients, durable`, thousands(perSecond));
+  row('  one filing, p50 / p95', `${p50.toFixed(0)} / ${p95.toFixed(0)} ms`);
+  row(`resident memory after ${thousands(FILINGS)} filings`, `${residentMb(server.pid).toFixed(0)} MB`);
+  await board(`after ${thousands(FILINGS)} filings`);
+} finally {
+  server?.kill('SIGKILL');
+  cluster('stop', folder, 'immediate');
+  rmSync(folder, { recursive: true, force: true });
+}
+
+const machine = `${cpus().length} × ${cpus()[0].model}, ${Math.round(totalmem() / 2 ** 30)} GiB, ${system()} ${release()}, Node ${process.version}`;
+const table = rows.map(([what, value, wanted]) => `| ${what.trim()} | ${value} | ${wanted} |`).join('\n');
+writeFileSync(
+  join(root, 'docs/benchmarks.md'),
+  `# Benchmarks
+
+Made by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}, all in one run on one machine:
+${machine}. Machines are shared and noisy: compare
+numbers of one run with each other, not runs of different days.
+
+| what | measured | wanted |
+| --- | --- | --- |
+${table}
+
+The PostgreSQL of the run keeps its durable settings (fsync on): a filing is answered when it is on disk. The filings are
+one entry each, spread over ${CLIENTS} racks and one that all clients share; a client takes a new rack from time to time,
+so the board after them also holds far more open racks than a factory would.
+`,
+);
