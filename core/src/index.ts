@@ -55,7 +55,7 @@ export { cureProgressHours, cureStartMs } from './routing/holds/cure.ts';
 export { judgeRack } from './routing/holds/moisture.ts';
 export { spanWords } from './routing/holds/words.ts';
 
-export { LONGEST_LINE, parseLine } from './logline/parse.ts';
+export { LONGEST_LINE, parseLine, VERBS } from './logline/parse.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 

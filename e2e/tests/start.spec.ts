@@ -16,7 +16,7 @@ class Run {
   private readonly ended: Promise<number | null>;
 
   constructor(folder: string, ...options: string[]) {
-    const env = { ...process.env, AMPLE_CRANE_DATA: folder };
+    const env: NodeJS.ProcessEnv = { ...process.env, AMPLE_CRANE_DATA: folder };
     delete env.DATABASE_URL;
     this.child = spawn('./start', ['--port', String(PORT), ...options], { cwd: root, env });
     for (const stream of [this.child.stdout, this.child.stderr])

@@ -4,7 +4,8 @@ import { looksLikeBatch, matchBatch, matchStation, type Vocabulary } from './voc
 /** Longer than anything a person types or a scanner sends. */
 export const LONGEST_LINE = 500;
 
-const VERBS = [
+/** What can be said of a batch; the same words are the types of filed entries. */
+export const VERBS = [
   'start',
   'done',
   'scrap',

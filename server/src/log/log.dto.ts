@@ -1,3 +1,4 @@
+import { VERBS } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
@@ -19,20 +20,7 @@ import {
 } from 'class-validator';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
-export const FILED_TYPES = [
-  'start',
-  'done',
-  'scrap',
-  'rework',
-  'hold',
-  'release',
-  'read',
-  'coat',
-  'measure',
-  'join',
-  'ship',
-  'undo',
-] as const;
+export const FILED_TYPES = VERBS;
 export type FiledType = (typeof FILED_TYPES)[number];
 
 /** Words on a tag: no control characters. */

@@ -4,7 +4,11 @@ import type { components, paths } from './schema.generated.ts';
 export type Schemas = components['schemas'];
 
 /** The server, typed by its own OpenAPI document. */
-export const server = createClient<paths>({ baseUrl: '' });
+export const server = createClient<paths>({
+  baseUrl: globalThis.location.origin,
+  // Looked up at each call, so that it can be replaced.
+  fetch: (request) => globalThis.fetch(request),
+});
 
 /** What went wrong, in words for the floor; `away` when trying again later may help. */
 export class ServerProblem extends Error {

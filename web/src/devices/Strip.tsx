@@ -44,7 +44,7 @@ export function Strip({ steps, label }: { steps: readonly StripStep[]; label: st
           <span className="node" aria-hidden="true" />
           {step.here > 0 && <span className="here-count">{step.here} here</span>}
           {step.name}
-          {step.time && <span className="quiet"> {step.time}</span>}
+          {step.time && <span className="step-time"> {step.time}</span>}
           <span className="visually-hidden"> ({step.state})</span>
         </li>
       ))}

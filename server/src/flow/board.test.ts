@@ -1,0 +1,154 @@
+import { DataSource } from 'typeorm';
+import { HOUR_MS } from '@ample-crane/core';
+import { Works } from '../testing/works.ts';
+import type { BoardDto, FlowDto } from './board.dto.ts';
+
+let works: Works;
+beforeEach(async () => {
+  works = await Works.open();
+});
+afterEach(() => works.close());
+
+const board = async (): Promise<BoardDto> => (await works.http.get('/api/board')).body as BoardDto;
+const flow = async (): Promise<FlowDto> => (await works.http.get('/api/flow?days=5')).body as FlowDto;
+const titles = async (): Promise<string[]> => (await board()).calls.map((call) => call.title);
+
+/** A rack of bodies that waits at the mill. */
+async function atTheMill(quantity = 12): Promise<string> {
+  const code = await works.release('B', quantity);
+  works.later(0.1);
+  await works.said(`${code} release because the test begins here`);
+  return code;
+}
+
+describe('the board', () => {
+  it('is empty and says so by its numbers when nothing is released', async () => {
+    const seen = await board();
+    expect(seen).toMatchObject({
+      factory: 'Tarrow Works',
+      batches: [],
+      calls: [],
+      constraint: null,
+      peopleIn: 22,
+      peopleAll: 24,
+    });
+    expect(seen.stages.every((stage) => stage.pieces === 0)).toBe(true);
+    expect(seen.shift).toEqual({ name: 'A', endMs: works.time.nowMs + 7.5 * HOUR_MS });
+  });
+
+  it('counts the hours in front of a station by the route: two loads of the body mill and their set-ups', async () => {
+    await atTheMill();
+    await atTheMill();
+    const mill = (await board()).stations.find((station) => station.code === 'body-mill');
+    expect(mill?.hoursWaiting).toBeCloseTo((2 * (30 + 320)) / 60, 6);
+    expect(mill?.hoursADay).toBe(9);
+  });
+
+  it('leaves out what is closed and what was taken back', async () => {
+    const code = await works.release('B');
+    expect((await board()).batches).toHaveLength(1);
+    await works.said(`${code} undo`);
+    expect((await board()).batches).toHaveLength(0);
+  });
+
+  it('names the last thing filed', async () => {
+    const code = await atTheMill();
+    await works.said(`${code} start`);
+    expect((await board()).lastFiling).toMatchObject({
+      sentence: `${code}: 12 started, 12 in hand at Body mill`,
+      by: 'ostrander',
+    });
+  });
+});
+
+describe('calls', () => {
+  it('come when a hold is over and go when it is released', async () => {
+    const code = await atTheMill();
+    await works.said(`${code} start`);
+    await works.said(`${code} done`);
+    expect(await titles()).not.toContain(`${code} may leave Body rest`);
+    works.later(49);
+    expect(await titles()).toContain(`${code} may leave Body rest`);
+    await works.said(`${code} release`);
+    expect(await titles()).not.toContain(`${code} may leave Body rest`);
+  });
+
+  it('come when a gate must be decided, with the pieces that pass', async () => {
+    const code = await works.release('B', 4);
+    works.later(1);
+    await works.air('Wood room', 21, 10);
+    await works.said(`${code} read 7.1 7.2 9.4 7.3`);
+    const call = (await board()).calls.find(({ kind }) => kind === 'gate-failed');
+    expect(call?.actions[0]).toEqual({ label: 'Release the 3 that pass', line: `${code}/1,2,4 release` });
+    await works.said(call?.actions[0]?.line ?? '');
+    expect((await board()).calls.filter(({ kind }) => kind === 'gate-failed')).toHaveLength(1);
+    await works
+      .said(`${code} scrap twist`)
+      .catch(() => works.file(code, { type: 'scrap', pieces: [3], reason: 'twist' }).expect(200));
+  });
+
+  it('do not cry about wood that only needs time, but about a room that will never dry it', async () => {
+    const code = await works.release('B', 3);
+    works.later(1);
+    await works.air('Wood room', 21, 200);
+    await works.said(`${code} read 9.4 9.2 9.6`);
+    expect((await board()).calls.filter(({ kind }) => kind === 'gate-failed')).toEqual([]);
+    const source = works.app.get(DataSource);
+    await source.query("UPDATE climate_reading SET relative_humidity_pct = 75 WHERE room = 'Wood room'");
+    const call = (await board()).calls.find(({ kind }) => kind === 'gate-failed');
+    expect(call?.detail).toMatch(/Not in this room as its air is/);
+  });
+
+  it('come when a batch cannot be in time any more', async () => {
+    const code = await works.release('B', 12);
+    expect(await titles()).toEqual([]);
+    works.later(59 * 24);
+    expect((await titles()).some((title) => title.startsWith(`${code} will be`))).toBe(true);
+  });
+});
+
+describe('the load of past days', () => {
+  it('is what stood there at the end of each day, and is made again when a past day is corrected', async () => {
+    const code = await atTheMill();
+    works.later(24);
+    const [monday] = (await flow()).load.filter((row) => row.station === 'body-mill').slice(-1);
+    expect(monday).toMatchObject({ day: '2026-06-01', hoursWaiting: expect.closeTo(350 / 60, 3) as number });
+    await works.said(`${code} undo`);
+    const [corrected] = (await flow()).load.filter((row) => row.station === 'body-mill').slice(-1);
+    expect(corrected).toMatchObject({ day: '2026-06-01', hoursWaiting: 0 });
+  });
+
+  it('is made again when something of that day is filed late', async () => {
+    const code = await atTheMill();
+    works.later(24);
+    await flow();
+    const happenedAt = new Date(works.time.nowMs - 20 * HOUR_MS).toISOString();
+    const late = {
+      key: works.key(),
+      by: 'ostrander',
+      batch: code,
+      happenedAt,
+      entries: [{ type: 'scrap', pieces: [1], reason: 'check' }],
+    };
+    await works.http.post('/api/log').send(late).expect(200);
+    const scrapped = (await flow()).throughput.filter((row) => row.scrapped > 0);
+    expect(scrapped).toMatchObject([{ day: '2026-06-01', station: 'body-mill', scrapped: 1 }]);
+  });
+
+  it('skips days without a shift', async () => {
+    works.later(24 * 7);
+    expect((await flow()).days).toEqual([
+      '2026-06-01',
+      '2026-06-02',
+      '2026-06-03',
+      '2026-06-04',
+      '2026-06-05',
+      '2026-06-08',
+    ]);
+  });
+
+  it('is asked for in days that make sense', async () => {
+    await works.http.get('/api/flow?days=0').expect(400);
+    await works.http.get('/api/flow?days=many').expect(400);
+  });
+});

@@ -1,0 +1,90 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render, screen, waitFor } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { batch, board, NOW, piece } from '../testing/tarrow.ts';
+import { LogBar } from './LogBar.tsx';
+import { FilingContext, useFilingState } from './useFiling.ts';
+
+const floor = board([batch('B-217', [piece(1), piece(2)])]);
+
+function Bar() {
+  const filing = useFilingState();
+  return (
+    <FilingContext.Provider value={filing}>
+      <LogBar board={floor} nowMs={NOW} />
+    </FilingContext.Provider>
+  );
+}
+
+/** The bar, and what it sent; each answer is one of the given, the last one again and again. */
+function open(...answers: { status: number; body: object }[]) {
+  const sent: { key: string; line: string }[] = [];
+  jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
+    sent.push((await (input as Request).clone().json()) as { key: string; line: string });
+    const answer = answers[Math.min(sent.length, answers.length) - 1];
+    return new Response(JSON.stringify(answer?.body), {
+      status: answer?.status ?? 500,
+      headers: { 'content-type': 'application/json' },
+    });
+  });
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Bar />
+    </QueryClientProvider>,
+  );
+  return { sent, input: screen.getByLabelText('Log') };
+}
+const filed = {
+  status: 200,
+  body: { sentence: 'B-217: 2 started', entries: [], filedMs: NOW, repeated: false },
+};
+const away = {
+  status: 503,
+  body: { message: 'the database is not answering; nothing was filed', details: [] },
+};
+
+beforeEach(() => localStorage.clear());
+afterEach(() => jest.restoreAllMocks());
+
+describe('the log bar', () => {
+  it('previews, files on Enter and empties itself', async () => {
+    const { sent, input } = open(filed);
+    await userEvent.type(input, 'B-217 start');
+    expect(screen.getByRole('status')).toHaveTextContent(
+      'B-217: 2 started, 2 in hand at Body mill: Enter files it',
+    );
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('Filed. B-217: 2 started'));
+    expect(sent).toMatchObject([{ line: 'B-217 start' }]);
+    expect(input).toHaveValue('');
+  });
+
+  it('keeps a line that is not understood, and sends nothing', async () => {
+    const { sent, input } = open(filed);
+    await userEvent.type(input, 'B-217 drill 6 done{Enter}');
+    expect(screen.getByRole('status')).toHaveTextContent("'drill' is no station");
+    expect(input).toHaveValue('B-217 drill 6 done');
+    expect(sent).toEqual([]);
+  });
+
+  it('keeps a line that the server refuses, with the reason', async () => {
+    const { input } = open({ status: 409, body: { refused: 'all places are taken', code: 'over-places' } });
+    await userEvent.type(input, 'B-217 start{Enter}');
+    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('all places are taken'));
+    expect(input).toHaveValue('B-217 start');
+  });
+
+  it('keeps a line while the server is away and files it under the same key when it is back', async () => {
+    const { sent, input } = open(away, filed);
+    await userEvent.type(input, 'B-217 start{Enter}');
+    await waitFor(() => expect(screen.getByText('1 kept until the server is back')).toBeInTheDocument());
+    expect(input).toHaveValue('');
+    await waitFor(
+      () => expect(screen.getByRole('status')).toHaveTextContent('Filed, late: B-217: 2 started'),
+      { timeout: 8000 },
+    );
+    expect(new Set(sent.map(({ key }) => key)).size).toBe(1);
+    expect(sent.length).toBeGreaterThan(1);
+    expect(screen.queryByText(/kept until/)).not.toBeInTheDocument();
+  }, 15_000);
+});
