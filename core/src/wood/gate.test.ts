@@ -35,6 +35,11 @@ describe('the moisture gate', () => {
     );
   });
 
+  it('needs no sample when every piece was read', () => {
+    expect(judgeMoisture({ readingsPct: [7], window, complete: true }).verdict).toBe('pass');
+    expect(judgeMoisture({ readingsPct: [9], window, complete: true }).verdict).toBe('wait');
+  });
+
   it('keeps and flags what a pin meter does not resolve', () => {
     const judgement = judgeMoisture({ readingsPct: [7, 7.2, 31], window });
     expect(judgement.doubtful).toBe(1);

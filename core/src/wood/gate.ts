@@ -35,15 +35,18 @@ export const SHARE_ALLOWED_PCT = 0;
 
 /**
  * A first moisture gate: number read, mean, spread and share outside a fixed window.
- * Passes when at least FEWEST_READINGS were read and none lies outside; sorts when some do and some do not.
+ * Passes when none lies outside, of at least FEWEST_READINGS or of every piece; sorts when some do and some do not.
  * @throws RangeError for a window that is upside down or a reading outside 0…100 %.
  */
 export function judgeMoisture({
   readingsPct,
   window,
+  complete = false,
 }: {
   readingsPct: readonly number[];
   window: MoistureWindow;
+  /** Every piece asked about was read: however few they are, they are no sample. */
+  complete?: boolean;
 }): MoistureJudgement {
   if (!(window.lowPct < window.highPct)) {
     throw new RangeError(`judgeMoisture: window must rise, got ${window.lowPct}–${window.highPct} %`);
@@ -75,12 +78,12 @@ export function judgeMoisture({
   const doubtful = readingsPct.filter((v) => v < METER_RESOLVES.lowPct || v > METER_RESOLVES.highPct).length;
   const shareOutsidePct = (100 * (over + under)) / count;
   const numbers = { count, meanPct: mean, sdPct: sd, shareOutsidePct, over, under, inside, doubtful };
-  return { verdict: verdictOf(numbers), ...numbers };
+  return { verdict: verdictOf(numbers, complete), ...numbers };
 }
 
-function verdictOf(numbers: Omit<MoistureJudgement, 'verdict'>): GateVerdict {
+function verdictOf(numbers: Omit<MoistureJudgement, 'verdict'>, complete: boolean): GateVerdict {
   const { count, over, under, inside, shareOutsidePct } = numbers;
-  if (count < FEWEST_READINGS) return 'unread';
+  if (count < FEWEST_READINGS && !complete) return 'unread';
   if (shareOutsidePct <= SHARE_ALLOWED_PCT) return 'pass';
   if (inside.length > 0) return 'sort';
   return over >= under ? 'wait' : 'reject';

@@ -43,7 +43,13 @@ export function judgeRack(
   options: { sinceMs: number; atMs: number; positions: readonly number[] },
 ): { judgement: MoistureJudgement; passing: number[]; readings: CurrentReading[] } {
   const readings = currentReadings(sets, options);
-  const judgement = judgeMoisture({ readingsPct: readings.map((reading) => reading.valuePct), window });
+  const read = new Set(readings.map((reading) => reading.position));
+  const complete = options.positions.length > 0 && options.positions.every((position) => read.has(position));
+  const judgement = judgeMoisture({
+    readingsPct: readings.map((reading) => reading.valuePct),
+    window,
+    complete,
+  });
   const passing = readings.flatMap(({ position, valuePct }) =>
     position !== null && valuePct >= window.lowPct && valuePct <= window.highPct ? [position] : [],
   );
@@ -52,15 +58,12 @@ export function judgeRack(
 
 export const moisture: HoldRuleKind<MoistureRule> = {
   isOver(rule, context) {
-    const { judgement, passing } = judgeRack(rule.window, context.readings, context);
-    const all = new Set(passing);
-    const everyPieceRead =
-      context.positions.length > 0 && context.positions.every((position) => all.has(position));
-    const over = judgement.verdict === 'pass' || everyPieceRead;
+    const { judgement } = judgeRack(rule.window, context.readings, context);
+    const over = judgement.verdict === 'pass';
     const excess = Math.max(0, judgement.meanPct - rule.window.highPct);
     return {
       over,
-      sentence: gateSentence(everyPieceRead ? { ...judgement, verdict: 'pass' } : judgement, rule.window),
+      sentence: gateSentence(judgement, rule.window),
       progress: over ? 1 : judgement.count === 0 ? 0 : 1 / (1 + excess),
     };
   },
