@@ -5,7 +5,10 @@ import { batch, board, NOW, piece } from '../testing/tarrow.ts';
 import { LogBar } from './LogBar.tsx';
 import { FilingContext, useFilingState } from './useFiling.ts';
 
-const floor = board([batch('B-217', [piece(1), piece(2)])]);
+const floor = {
+  ...board([batch('B-217', [piece(1), piece(2)])]),
+  lastFiling: { sentence: 'B-217: 3 readings', filedMs: NOW, by: 'ostrander' },
+};
 
 function Bar() {
   const filing = useFilingState();
@@ -57,6 +60,19 @@ describe('the log bar', () => {
     await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('Filed. B-217: 2 started'));
     expect(sent).toMatchObject([{ line: 'B-217 start' }]);
     expect(input).toHaveValue('');
+  });
+
+  it('offers to take back the last thing filed, when it is one’s own', async () => {
+    const { sent } = open({
+      status: 200,
+      body: { ...filed.body, sentence: 'Corrected: B-217 entry 2 taken back' },
+    });
+    expect(screen.getByText('last 14:20: B-217: 3 readings')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Take back' }));
+    await waitFor(() =>
+      expect(screen.getByRole('status')).toHaveTextContent('Corrected: B-217 entry 2 taken back'),
+    );
+    expect(sent).toMatchObject([{ line: 'undo', by: 'ostrander' }]);
   });
 
   it('keeps a line that is not understood, and sends nothing', async () => {

@@ -110,6 +110,11 @@ describe('a moisture hold', () => {
     expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(/^Read more: 2 read/);
   });
 
+  it('forgets a sample once every piece has its own reading', () => {
+    const readings = [read(hoursIn(19), [9.4, 9.1, 9.6]), read(hoursIn(20), [7, 7.1, 7.2], [1, 2, 3])];
+    expect(isOver(rule, context({ readings })).sentence).toMatch(/^Pass: 3 read/);
+  });
+
   it('passes single pieces by their own reading', () => {
     const readings = [read(hoursIn(1), [9, 7, 7], [1, 2, 3])];
     expect(isOver(rule, context({ readings, positions: [2, 3] })).over).toBe(true);

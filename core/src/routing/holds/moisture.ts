@@ -42,9 +42,11 @@ export function judgeRack(
   sets: readonly ReadingSet[],
   options: { sinceMs: number; atMs: number; positions: readonly number[] },
 ): { judgement: MoistureJudgement; passing: number[]; readings: CurrentReading[] } {
-  const readings = currentReadings(sets, options);
-  const read = new Set(readings.map((reading) => reading.position));
+  const current = currentReadings(sets, options);
+  const read = new Set(current.map((reading) => reading.position));
   const complete = options.positions.length > 0 && options.positions.every((position) => read.has(position));
+  // Once every piece has a reading of its own, readings not told apart say nothing more.
+  const readings = complete ? current.filter((reading) => reading.position !== null) : current;
   const judgement = judgeMoisture({
     readingsPct: readings.map((reading) => reading.valuePct),
     window,
