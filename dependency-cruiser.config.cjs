@@ -29,13 +29,23 @@ module.exports = {
       name: 'stages-know-small-tools-only',
       severity: 'error',
       from: { path: stages, pathNot: '\\.test\\.ts$' },
-      to: { path: '^core/src/(routing|logline|flow|forecast|schedule)/' },
+      to: { path: '^core/src/(routing|stock|logline|flow|forecast|schedule)/' },
+    },
+    {
+      name: 'stock-knows-wood-and-words',
+      comment: 'Lots of lumber are no batches: of routing they share only how a refusal looks.',
+      severity: 'error',
+      from: { path: '^core/src/stock/', pathNot: '\\.test\\.ts$' },
+      to: {
+        path: '^core/src/',
+        pathNot: '^core/src/(stock|units|time|stats|wood)/|^core/src/routing/refusal',
+      },
     },
     {
       name: 'routing-knows-no-analysis',
       severity: 'error',
       from: { path: '^core/src/routing/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^core/src/(logline|flow|forecast|schedule)/' },
+      to: { path: '^core/src/(stock|logline|flow|forecast|schedule)/' },
     },
     {
       name: 'web-knows-the-core-only',

@@ -25,10 +25,32 @@ export {
 } from './time/calendar.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
 export { randomStream } from './stats/random.ts';
+export { toleranceFactor } from './stats/tolerance.ts';
 
 export { equilibriumMoistureContentPct, relativeHumidityForEmcPct } from './wood/emc.ts';
-export { gateSentence, judgeMoisture } from './wood/gate.ts';
-export { dryingOutlook, DRYING_TAU_DAYS } from './wood/drying.ts';
+export { gateSentence, judgeMoisture, moistureWindow } from './wood/gate.ts';
+export { priorTauDays, yearPerInchDays } from './wood/drying/prior.ts';
+export { fitDrying } from './wood/drying/fit.ts';
+export { dryingFan, fittedCurve, forecastDrying } from './wood/drying/forecast.ts';
+export {
+  correctMeterReadingPct,
+  fitMeterLine,
+  LINE_GOOD_FOR_DAYS,
+  ovenDryMoisturePct,
+  readingAtReferencePct,
+  UNCORRECTED,
+} from './wood/meter.ts';
+export { movementMm } from './wood/movement.ts';
+export { densityKgM3, SPECIES, speciesNamed } from './wood/species.ts';
+export { judgeRoom } from './wood/room.ts';
+export { doubtsOf, readSensorMessage, sensorHealth, sensorInstant } from './wood/sensor.ts';
+export { planBlanks } from './wood/plan-blanks.ts';
+export { chooseBlanks, FIGURE_GRADES, finishedWeightKg, lightestFirst } from './wood/choose-blanks.ts';
+export { learnKeepFraction } from './wood/keep-fraction.ts';
+export { applyLotEntry, MOST_BOARDS, replayLot } from './stock/lot-reduce.ts';
+export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
+export { boardsToRead, correctedReadings, lastLook, latestByBoard } from './stock/corrected.ts';
+export { lotWords } from './stock/lot-words.ts';
 export { parseReadingsSheet } from './wood/readings-sheet.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, usualAir } from './finishing/cure.ts';
@@ -52,7 +74,8 @@ export { operationsInUse, tallyAt } from './routing/tally.ts';
 export { whereabouts } from './routing/select.ts';
 export { forecastEnd, isOver } from './routing/holds/index.ts';
 export { cureProgressHours, cureStartMs } from './routing/holds/cure.ts';
-export { judgeRack } from './routing/holds/moisture.ts';
+export { judgedValues, judgeRack } from './routing/holds/moisture.ts';
+export { windowOf } from './routing/holds/rules.ts';
 export { spanWords } from './routing/holds/words.ts';
 
 export { LONGEST_LINE, parseLine, VERBS } from './logline/parse.ts';
@@ -68,9 +91,37 @@ export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calen
 export type { Summary } from './stats/descriptive.ts';
 export type { RandomStream } from './stats/random.ts';
 export type { Air } from './wood/emc.ts';
-export type { GateVerdict, MoistureJudgement, MoistureWindow } from './wood/gate.ts';
+export type { GateVerdict, MoistureGate, MoistureJudgement, MoistureWindow } from './wood/gate.ts';
+export type { DryingClimate } from './wood/drying/air.ts';
+export type { DryingSpecies } from './wood/drying/prior.ts';
+export type { DryingFit, DryingReading } from './wood/drying/fit.ts';
+export type { DryingGate, DryingOutlook, FanPoint } from './wood/drying/forecast.ts';
+export type { MeterFit, MeterLine, MeterSample } from './wood/meter.ts';
+export type { RoomDrift, RoomJudgement } from './wood/room.ts';
+export type { Doubt, SensorHealth } from './wood/sensor.ts';
+export type {
+  BlankSize,
+  BlanksPlan,
+  BoardPlan,
+  BoardSize,
+  FirstCut,
+  PlacedBlank,
+} from './wood/plan-blanks.ts';
+export type {
+  BlankDemand,
+  BlanksChosen,
+  ChosenBlank,
+  FigureGrade,
+  StockBlank,
+} from './wood/choose-blanks.ts';
+export type { KeepBelief, KeepFraction, WeighBack } from './wood/keep-fraction.ts';
+export type { Blank, Board, Dryness, LotReadings, LotState } from './stock/lot.ts';
+export type { LotBody, LotEntry } from './stock/lot-entry.ts';
+export type { CorrectedReading, LastLook } from './stock/corrected.ts';
+export type { Species } from './wood/species.ts';
 export type { ReadingsSheet, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
-export type { ClimateSample, CureKinetics } from './finishing/cure.ts';
+export type { CureKinetics } from './finishing/cure.ts';
+export type { ClimateSample } from './units/climate.ts';
 export type { Operation, OperationMode, Route, Stage, Station } from './routing/route.ts';
 export type { BatchState, HoldGroup, Override, PieceState, Standing } from './routing/batch.ts';
 export type { Entry, EntryBody, EntryType, Facts, JoinBody, Selection, UndoBody } from './routing/entry.ts';

@@ -1,5 +1,6 @@
 import { HOUR_MS } from '../units/quantities.ts';
-import { cureRate, curedHours, type ClimateSample } from './cure.ts';
+import type { ClimateSample } from '../units/climate.ts';
+import { cureRate, curedHours } from './cure.ts';
 import { dewPointC } from './dew-point.ts';
 
 const lacquer = { q: 1.6 };

@@ -1,11 +1,5 @@
+import type { ClimateSample } from '../units/climate.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-
-/** Air of one place at one moment. */
-export interface ClimateSample {
-  atMs: number;
-  temperatureC: number;
-  relativeHumidityPct: number;
-}
 
 /** How fast a finish cures away from its reference conditions (21 °C, up to 65 % RH). DOMAIN §5. */
 export interface CureKinetics {

@@ -4,7 +4,7 @@ import { forecastEnd } from '../routing/holds/index.ts';
 import { holdGroups, hasLeft, type BatchState } from '../routing/batch.ts';
 import { holdContext } from '../routing/reduce.ts';
 import { operationIndex, operationOf, workMinutes, type Route } from '../routing/route.ts';
-import type { ClimateSample } from '../finishing/cure.ts';
+import type { ClimateSample } from '../units/climate.ts';
 
 /** Drying time planned for a rack nobody has read yet, hours. Default. */
 const UNREAD_DRYING_HOURS = 7 * 24;

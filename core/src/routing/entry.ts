@@ -13,6 +13,8 @@ export interface Selection {
 export interface Facts {
   /** Reference hours of cure reached by the pieces on hold since that moment. */
   cured?: { sinceMs: number; referenceHours: number }[];
+  /** Readings corrected by the meter's line as it stood then. */
+  correctedPct?: number[];
 }
 
 export interface OpenBody {
@@ -72,6 +74,10 @@ export interface ReadBody extends Selection {
   /** Moisture, % of oven-dry mass, as the meter showed it. */
   valuesPct: number[];
   woodTemperatureC?: number;
+  /** Code of the meter; its line and the temperature correct the values. */
+  meter?: string;
+  depth?: 'shell' | 'core';
+  facts?: Facts;
 }
 
 export interface CoatBody extends Selection {

@@ -1,4 +1,4 @@
-import type { ClimateSample } from '../finishing/cure.ts';
+import type { ClimateSample } from '../units/climate.ts';
 import { holdGroups, type BatchState } from './batch.ts';
 import type { Facts } from './entry.ts';
 import { cureProgressHours } from './holds/cure.ts';

@@ -547,6 +547,9 @@ function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): O
     positions: places,
     valuesPct,
     woodTemperatureC: body.woodTemperatureC ?? null,
+    ...(body.meter === undefined ? {} : { meter: body.meter }),
+    ...(body.depth === undefined ? {} : { depth: body.depth }),
+    ...(body.facts?.correctedPct === undefined ? {} : { correctedPct: body.facts.correctedPct }),
   };
   return noted(state, entry, operation, places, {
     readings: [...state.readings, set].toSorted((a, b) => a.atMs - b.atMs),

@@ -108,7 +108,7 @@ function stream(
   const loop = (async () => {
     for (let i = 0; running; i += 1) {
       const key = `stream-${name}-${String(i).padStart(5, '0')}`;
-      const entries = [{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }];
+      const entries = [{ type: 'read', valuesPct: [7.1, 7.2, 7.1] }];
       const answer = await post(plant.address, '/api/log', { key, by: 'venn', batch, entries }).catch(
         () => null,
       );
@@ -157,7 +157,7 @@ describe('what was acknowledged', () => {
         key,
         by: 'venn',
         batch,
-        entries: [{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }],
+        entries: [{ type: 'read', valuesPct: [7.1, 7.2, 7.1] }],
       });
       expect(await answer.json()).toMatchObject({ repeated: true });
     }

@@ -16,12 +16,12 @@ beforeEach(async () => {
 const entriesOf = async (code: string): Promise<{ seq: number; voided: boolean }[]> =>
   ((await works.http.get(`/api/batches/${code}`)).body as { entries: { seq: number; voided: boolean }[] })
     .entries;
-const read = { type: 'read', valuesPct: [7.1, 7.4, 6.9] };
+const read = { type: 'read', valuesPct: [7.1, 7.2, 7.1] };
 
 describe('a key', () => {
   it('files once, however often it comes', async () => {
     const key = works.key();
-    const answers = await Promise.all([1, 2, 3, 4].map(() => works.line(`${batch} read 7.1 7.4 6.9`, key)));
+    const answers = await Promise.all([1, 2, 3, 4].map(() => works.line(`${batch} read 7.1 7.2 7.1`, key)));
     expect(answers.map((answer) => answer.status)).toEqual([200, 200, 200, 200]);
     expect(answers.filter((answer) => !(answer.body as { repeated: boolean }).repeated)).toHaveLength(1);
     expect(await entriesOf(batch)).toHaveLength(2);
@@ -29,7 +29,7 @@ describe('a key', () => {
 
   it('is not taken twice for different things', async () => {
     const key = works.key();
-    await works.line(`${batch} read 7.1 7.4 6.9`, key).expect(200);
+    await works.line(`${batch} read 7.1 7.2 7.1`, key).expect(200);
     const { body } = await works.line(`${batch} release`, key).expect(409);
     expect(body).toMatchObject({ refused: 'this key was used before to file something else' });
   });
@@ -44,7 +44,7 @@ describe('a key', () => {
 
 describe('a filing', () => {
   it('is all or nothing', async () => {
-    await works.said(`${batch} read 7.1 7.4 6.9`);
+    await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
     await works.said(`${batch} start 4`);
     const before = (await entriesOf(batch)).length;
@@ -87,7 +87,7 @@ describe('a filing', () => {
 
 describe('a correction', () => {
   it('takes a line back as one, both its entries', async () => {
-    await works.said(`${batch} read 7.1 7.4 6.9`);
+    await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
     await works.said(`${batch} start`);
     await works.said(`${batch} 6 done 1 scrap tear-out`);
@@ -98,7 +98,7 @@ describe('a correction', () => {
   });
 
   it('is not corrected itself, and says what still needs an entry', async () => {
-    await works.said(`${batch} read 7.1 7.4 6.9`);
+    await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
     const needed = await works.file(batch, { type: 'undo', seq: 2 }).expect(409);
     expect((needed.body as { refused: string }).refused).toMatch(/entry 3 came after and needs it/);

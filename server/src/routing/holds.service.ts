@@ -7,6 +7,7 @@ import {
   judgeRack,
   operationAfter,
   operationOf,
+  windowOf,
   DAY_MS,
   type BatchState,
   type ClimateSample,
@@ -48,8 +49,8 @@ export class HoldsService {
         if (operation.mode !== 'hold' || group.called !== null) continue;
         if (operation.rule.rule !== 'cure' && operation.rule.rule !== 'moisture') continue;
         rooms.add(operation.room);
-        if (operation.rule.rule === 'cure') {
-          // The clock may start at a coat laid before the hold: a day earlier is always enough.
+        {
+          // The clock may start at a coat laid before the hold, drying is fitted from its start: a day earlier is enough.
           fromMs = Math.min(fromMs, Math.max(group.sinceMs - DAY_MS, nowMs - LONGEST_CURE_DAYS * DAY_MS));
         }
       }
@@ -117,7 +118,7 @@ export class HoldsService {
       curedHours: rule.rule === 'cure' ? (cureProgressHours(rule, context) ?? null) : null,
     };
     if (rule.rule !== 'moisture') return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
-    const { judgement, passing } = judgeRack(rule.window, state.readings, context);
+    const { judgement, passing } = judgeRack(windowOf(rule), state.readings, context);
     // Wood that dries as it should only waits. A call is worth making when somebody has to decide.
     const stuck = judgement.verdict === 'wait' && dto.endMs === null;
     const failed = !dto.over && (judgement.verdict === 'sort' || judgement.verdict === 'reject' || stuck);

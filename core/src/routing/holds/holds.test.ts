@@ -1,6 +1,6 @@
 import { hoursIn, MONDAY } from '../../testing/tarrow.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
-import type { ClimateSample } from '../../finishing/cure.ts';
+import type { ClimateSample } from '../../units/climate.ts';
 import { forecastEnd, isOver } from './index.ts';
 import type { CureRule, HoldContext, MoistureRule } from './rules.ts';
 
@@ -113,6 +113,15 @@ describe('a moisture hold', () => {
   it('forgets a sample once every piece has its own reading', () => {
     const readings = [read(hoursIn(19), [9.4, 9.1, 9.6]), read(hoursIn(20), [7, 7.1, 7.2], [1, 2, 3])];
     expect(isOver(rule, context({ readings })).sentence).toMatch(/^Pass: 3 read/);
+  });
+
+  it('judges by what was corrected when it was filed, and a piece by its core', () => {
+    const shown = { ...read(hoursIn(1), [9, 9, 9], [1, 2, 3]), correctedPct: [8, 8.1, 8.2] };
+    expect(isOver(rule, context({ readings: [shown] })).sentence).toMatch(/^Pass: 3 read, mean 8.1 %/);
+    const core = { ...read(hoursIn(2), [8.9], [2]), depth: 'core' as const };
+    expect(
+      isOver(rule, context({ readings: [{ ...shown, depth: 'shell' as const }, core] })).sentence,
+    ).toMatch(/^Sort: 3 read.*1 over/);
   });
 
   it('passes single pieces by their own reading', () => {

@@ -1,5 +1,6 @@
-import type { ClimateSample } from '../../finishing/cure.ts';
-import type { MoistureWindow } from '../../wood/gate.ts';
+import type { ClimateSample } from '../../units/climate.ts';
+import type { Air } from '../../wood/emc.ts';
+import { moistureWindow, type MoistureWindow } from '../../wood/gate.ts';
 
 /** Over after so many hours on the wall: rests, clamps, presses. */
 export interface ElapsedRule {
@@ -14,9 +15,18 @@ export interface MoistureRule {
   rule: 'moisture';
   word: 'drying';
   window: MoistureWindow;
+  /** The other school: the EMC of this air, more or less a tolerance, instead of the window. */
+  destination?: { air: Air; tolerancePct: number };
   /** Drying time constant assumed for this stock, days. */
   tauDays: number;
 }
+
+/** What the wood must show under a rule of either school. */
+export const windowOf = ({
+  window,
+  destination,
+}: Pick<MoistureRule, 'window' | 'destination'>): MoistureWindow =>
+  destination ? moistureWindow({ school: 'destination', ...destination }) : window;
 
 /** Over when so many reference hours have been gathered since the last coat. */
 export interface CureRule {
@@ -45,8 +55,15 @@ export interface ReadingSet {
   operation: string;
   /** Places on the rack, one for each value; empty when the readings were not told apart. */
   positions: number[];
+  /** As the meter showed them. */
   valuesPct: number[];
   woodTemperatureC: number | null;
+  /** Absent: nobody said which. */
+  meter?: string;
+  /** How deep the pins went; absent: as usual at this factory. */
+  depth?: 'shell' | 'core';
+  /** Corrected for temperature and by the meter's line as they stood when it was filed; absent: taken as shown. */
+  correctedPct?: number[];
 }
 
 export interface Coat {

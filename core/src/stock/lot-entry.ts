@@ -1,0 +1,118 @@
+import type { FigureGrade } from '../wood/choose-blanks.ts';
+import type { Dryness, LotReading } from './lot.ts';
+
+export interface ReceiveBody {
+  type: 'receive';
+  code: string;
+  species: string;
+  /** The species needs papers, as it was known when the lot came. */
+  papersNeeded: boolean;
+  thicknessMm: number;
+  boardFeet: number;
+  supplier: string;
+  papers: string | null;
+  endsSealed: boolean;
+  dryness: Dryness;
+  room: string;
+  boards: { lengthMm: number; widthMm: number; weightKg?: number; grade?: FigureGrade }[];
+}
+
+/** Papers that came later. */
+export interface PapersBody {
+  type: 'papers';
+  reference: string;
+}
+
+export interface LotReadBody {
+  type: 'lot-read';
+  meter: string | null;
+  woodTemperatureC: number | null;
+  depth: 'shell' | 'core';
+  readings: LotReading[];
+}
+
+export interface MoveBody {
+  type: 'move';
+  room: string;
+}
+
+/** Weight, figure and so on of boards, as sorted. */
+export interface SortBody {
+  type: 'sort';
+  boards: { board: number; weightKg?: number; grade?: FigureGrade }[];
+}
+
+/** Boards pass the gate and may be cut. */
+export interface LotReleaseBody {
+  type: 'lot-release';
+  boards: number[];
+  /** Reason for releasing boards the gate does not pass. */
+  because?: string;
+  /** Boards that passed when it was filed, by their corrected readings: what the reducer cannot know. */
+  facts: { passing: number[]; sentence: string; papersMissing: boolean };
+}
+
+export interface CutBody {
+  type: 'cut';
+  board: number;
+  blanks: { kind: string; lengthMm: number; widthMm: number; thicknessMm: number; weightKg: number }[];
+  /** Two halves opened like a book: they stay together. */
+  matched: boolean;
+  /** Reason for cutting a board that is not released. */
+  because?: string;
+}
+
+export interface WeighBlankBody {
+  type: 'weigh';
+  blank: string;
+  weightKg: number;
+}
+
+export interface TakeBody {
+  type: 'take';
+  blanks: string[];
+  batch: string;
+  /** Reason for parting a matched pair. */
+  because?: string;
+}
+
+/** Blanks a batch does not use after all. */
+export interface GiveBackBody {
+  type: 'give-back';
+  blanks: string[];
+}
+
+export interface LotScrapBody {
+  type: 'lot-scrap';
+  boards: number[];
+  blanks: string[];
+  reason: string;
+}
+
+export interface LotUndoBody {
+  type: 'undo';
+  voids: number[];
+}
+
+export type LotBody =
+  | ReceiveBody
+  | PapersBody
+  | LotReadBody
+  | MoveBody
+  | SortBody
+  | LotReleaseBody
+  | CutBody
+  | WeighBlankBody
+  | TakeBody
+  | GiveBackBody
+  | LotScrapBody
+  | LotUndoBody;
+
+/** One thing that happened to one lot, in the same log as all else. */
+export interface LotEntry {
+  seq: number;
+  atMs: number;
+  filedMs: number;
+  by: string;
+  body: LotBody;
+}

@@ -1,0 +1,102 @@
+import type { FigureGrade } from '../wood/choose-blanks.ts';
+
+/** How the boards came: the old rule of a year an inch only speaks of green ones. */
+export type Dryness = 'green' | 'air-dried' | 'kiln-dried';
+
+/** stacked: drying · released: may be cut · cut: its blanks stand for it. */
+export type BoardStanding = 'stacked' | 'released' | 'cut' | 'scrapped';
+
+export interface Board {
+  /** The number on its tag; it is W-74/12 on paper. */
+  number: number;
+  lengthMm: number;
+  widthMm: number;
+  weightKg: number | null;
+  grade: FigureGrade | null;
+  standing: BoardStanding;
+}
+
+export type BlankStanding = 'stock' | 'taken' | 'scrapped';
+
+export interface Blank {
+  /** Its board's tag and its own number: W-74/12.2. */
+  id: string;
+  board: number;
+  /** Kind letter of what it is to become. */
+  kind: string;
+  lengthMm: number;
+  widthMm: number;
+  thicknessMm: number;
+  weightKg: number;
+  grade: FigureGrade;
+  /** The other half, opened like a book from the same board; null when single or parted for a reason. */
+  matchedWith: string | null;
+  standing: BlankStanding;
+  /** The batch it was taken for. */
+  batch: string | null;
+}
+
+export interface LotReading {
+  /** Null: not told apart. */
+  board: number | null;
+  /** As the meter showed it. */
+  readingPct: number;
+}
+
+/** One look at the stack with one meter. Kept as read: corrections are made when it is looked at. */
+export interface LotReadings {
+  atMs: number;
+  by: string;
+  meter: string | null;
+  woodTemperatureC: number | null;
+  depth: 'shell' | 'core';
+  readings: LotReading[];
+}
+
+/** A decision against a rule: kept for ever. */
+export interface LotOverride {
+  atMs: number;
+  by: string;
+  what: string;
+  because: string;
+}
+
+/** What the log has made of one lot of lumber. */
+export interface LotState {
+  code: string;
+  species: string;
+  thicknessMm: number;
+  boardFeet: number;
+  /** The supplier's own reference. */
+  supplier: string;
+  /** Reference of the papers of a protected species. */
+  papers: string | null;
+  endsSealed: boolean;
+  dryness: Dryness;
+  receivedMs: number;
+  room: string;
+  /** Where it has been, oldest first, the receipt included. */
+  moves: { atMs: number; room: string }[];
+  boards: Board[];
+  blanks: Blank[];
+  looks: LotReadings[];
+  overrides: LotOverride[];
+}
+
+export const boardTag = (lot: string, board: number): string => `${lot}/${board}`;
+
+/** Nothing of it is left to dry, cut or take. */
+export function isUsedUp(state: LotState): boolean {
+  const boards = state.boards.some((board) => board.standing === 'stacked' || board.standing === 'released');
+  return !boards && !state.blanks.some((blank) => blank.standing === 'stock');
+}
+
+/** Boards that can still be read: themselves, or a blank of theirs in stock. */
+export function readableBoards(state: LotState): number[] {
+  const inBlanks = new Set(state.blanks.flatMap((b) => (b.standing === 'stock' ? [b.board] : [])));
+  return state.boards.flatMap((board) =>
+    board.standing === 'stacked' || board.standing === 'released' || inBlanks.has(board.number)
+      ? [board.number]
+      : [],
+  );
+}

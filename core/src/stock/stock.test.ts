@@ -1,0 +1,221 @@
+import fc from 'fast-check';
+import { isRefusal } from '../routing/refusal.ts';
+import { UNCORRECTED } from '../wood/meter.ts';
+import { boardsToRead, correctedReadings, lastLook, latestByBoard } from './corrected.ts';
+import type { LotBody, LotEntry } from './lot-entry.ts';
+import { isUsedUp, type LotState } from './lot.ts';
+import { applyLotEntry, replayLot } from './lot-reduce.ts';
+
+const HOUR = 3_600_000;
+const NOON = Date.UTC(2026, 5, 1, 12);
+
+const received = (boards = 4): LotBody => ({
+  type: 'receive',
+  code: 'W-74',
+  species: 'hard maple',
+  papersNeeded: false,
+  thicknessMm: 27,
+  boardFeet: 60,
+  supplier: 'yard 3, 118',
+  papers: null,
+  endsSealed: true,
+  dryness: 'kiln-dried',
+  room: 'Wood room',
+  boards: Array.from({ length: boards }, () => ({ lengthMm: 2400, widthMm: 180 })),
+});
+const entry = (seq: number, body: LotBody): LotEntry => ({
+  seq,
+  atMs: NOON + seq * HOUR,
+  filedMs: NOON + seq * HOUR,
+  by: 'venn',
+  body,
+});
+const passing = (boards: number[], because?: string): LotBody => ({
+  type: 'lot-release',
+  boards,
+  facts: { passing: [1, 2], sentence: 'Sort: 4 read.', papersMissing: false },
+  ...(because ? { because } : {}),
+});
+const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45, weightKg: 2.1 };
+const cut = (board: number, extra: object = {}): LotBody => ({
+  type: 'cut',
+  board,
+  blanks: [half, half],
+  matched: true,
+  ...extra,
+});
+const readings = (...values: [number | null, number][]): LotBody => ({
+  type: 'lot-read',
+  meter: null,
+  woodTemperatureC: 21,
+  depth: 'shell',
+  readings: values.map(([board, readingPct]) => ({ board, readingPct })),
+});
+
+/** The lot after all that, or the first refusal's sentence. */
+function after(...bodies: LotBody[]): LotState | string {
+  let state: LotState | null = null;
+  for (const [i, body] of bodies.entries()) {
+    const outcome = applyLotEntry(state, entry(i + 1, body));
+    if (isRefusal(outcome)) return outcome.refused;
+    state = outcome;
+  }
+  if (!state) throw new Error('nothing was filed');
+  return state;
+}
+const lot = (...bodies: LotBody[]): LotState => {
+  const state = after(received(), ...bodies);
+  if (typeof state === 'string') throw new Error(state);
+  return state;
+};
+
+describe('a lot of lumber', () => {
+  it('is received board by board, drying in its room', () => {
+    expect(lot()).toMatchObject({
+      code: 'W-74',
+      room: 'Wood room',
+      boards: [{ number: 1, standing: 'stacked' }, {}, {}, {}],
+    });
+    expect(after(received(0))).toMatch(/1 to 500 boards/);
+  });
+
+  it('keeps readings as they were shown and refuses only what no meter can say', () => {
+    expect(lot(readings([1, 7.4], [2, 31])).looks[0]?.readings).toHaveLength(2);
+    expect(after(received(), readings([1, 140]))).toMatch(/140 % is no moisture/);
+    expect(after(received(), readings([9, 7]))).toMatch(/no board 9/);
+    expect(after(received(), readings([1, 7], [1, 8]))).toMatch(/twice/);
+    expect(after(received(), { ...readings([1, 7]), woodTemperatureC: 300 } as LotBody)).toMatch(/300 °C/);
+  });
+
+  it('releases the boards that pass, and others only for a reason that stays with the lot', () => {
+    expect(lot(passing([1, 2])).boards.map((b) => b.standing)).toEqual([
+      'released',
+      'released',
+      'stacked',
+      'stacked',
+    ]);
+    expect(after(received(), passing([1, 3]))).toMatch(/^3 do not pass the gate/);
+    expect(lot(passing([1, 3], 'thin stock')).overrides).toEqual([
+      { atMs: NOON + 2 * HOUR, by: 'venn', what: 'released 1 board past the gate: 3', because: 'thin stock' },
+    ]);
+    expect(after(received(), passing([1]), passing([1]))).toMatch(/board 1 is released/);
+  });
+
+  it('keeps protected wood back until its papers are noted', () => {
+    const unpapered = {
+      ...passing([1]),
+      facts: { passing: [1], sentence: '', papersMissing: true },
+    } as LotBody;
+    expect(after(received(), unpapered)).toMatch(/needs papers/);
+  });
+
+  it('cuts a released board into blanks that keep their parent, and no other without a reason', () => {
+    const state = lot(passing([1]), cut(1));
+    expect(state.blanks.map((b) => [b.id, b.board, b.matchedWith])).toEqual([
+      ['W-74/1.1', 1, 'W-74/1.2'],
+      ['W-74/1.2', 1, 'W-74/1.1'],
+    ]);
+    expect(after(received(), cut(1))).toMatch(/not released/);
+    expect(lot(cut(1, { because: 'sample' })).overrides).toHaveLength(1);
+    expect(after(received(), passing([1]), cut(1), cut(1))).toMatch(/already cut/);
+    expect(after(received(), passing([1]), cut(1, { blanks: [half] }))).toMatch(/two halves/);
+  });
+
+  it('does not part a matched pair without a reason', () => {
+    const take = (blanks: string[], because?: string): LotBody => ({
+      type: 'take',
+      blanks,
+      batch: 'B-9',
+      ...(because ? { because } : {}),
+    });
+    const start = [received(), passing([1]), cut(1)];
+    expect(after(...start, take(['W-74/1.1']))).toMatch(/book-matched pair with W-74\/1.2/);
+    expect(lot(...start.slice(1), take(['W-74/1.1', 'W-74/1.2'])).blanks.map((b) => b.batch)).toEqual([
+      'B-9',
+      'B-9',
+    ]);
+    const parted = lot(...start.slice(1), take(['W-74/1.1'], 'the other half is checked'));
+    expect(parted.blanks[1]).toMatchObject({ matchedWith: null, standing: 'stock' });
+    expect(after(...start, take(['W-74/1.1', 'W-74/1.2']), take(['W-74/1.1', 'W-74/1.2']))).toMatch(
+      /taken for B-9/,
+    );
+  });
+
+  it('takes no readings once it is used up', () => {
+    const scrap: LotBody = { type: 'lot-scrap', boards: [1, 2, 3, 4], blanks: [], reason: 'beetle' };
+    expect(isUsedUp(lot(scrap))).toBe(true);
+    expect(after(received(), scrap, readings([1, 7]))).toMatch(/used up/);
+    const one: LotBody = { type: 'lot-scrap', boards: [2], blanks: [], reason: 'split' };
+    expect(after(received(), one, readings([2, 7]))).toMatch(/W-74\/2 is used up/);
+  });
+
+  it('is replayed without what was taken back, and says what came after and needs it', () => {
+    const log = [received(), passing([1]), cut(1)].map((body, i) => entry(i + 1, body));
+    const back = replayLot([...log, entry(4, { type: 'undo', voids: [3] })]);
+    expect(back && !isRefusal(back) ? back.blanks : null).toEqual([]);
+    expect(replayLot([...log, entry(4, { type: 'undo', voids: [2] })])).toMatchObject({ seq: 3 });
+  });
+
+  it('never loses a board: stacked, released, cut and scrapped add up whatever is filed (seed 12)', () => {
+    const number = fc.integer({ min: 1, max: 5 });
+    const body: fc.Arbitrary<LotBody> = fc.oneof(
+      number.map((n) => passing([n], 'why not')),
+      number.map((n) => cut(n)),
+      number.map((n): LotBody => ({ type: 'lot-scrap', boards: [n], blanks: [], reason: 'x' })),
+      number.map((n): LotBody => ({ type: 'take', blanks: [`W-74/${n}.1`], batch: 'B-1', because: 'x' })),
+      number.map((n): LotBody => ({ type: 'give-back', blanks: [`W-74/${n}.1`] })),
+    );
+    let accepted = 0;
+    fc.assert(
+      fc.property(fc.array(body, { minLength: 12, maxLength: 25 }), (bodies) => {
+        let state = lot();
+        bodies.forEach((next, i) => {
+          const outcome = applyLotEntry(state, entry(i + 2, next));
+          if (isRefusal(outcome)) return;
+          accepted += 1;
+          state = outcome;
+        });
+        const blanksOf = (board: number): number => state.blanks.filter((b) => b.board === board).length;
+        return (
+          state.boards.length === 4 &&
+          state.boards.every((b) => blanksOf(b.number) === (b.standing === 'cut' ? 2 : 0))
+        );
+      }),
+      { seed: 12, numRuns: 80 },
+    );
+    expect(accepted).toBeGreaterThan(200);
+  });
+});
+
+describe('readings of a lot', () => {
+  const state = lot(readings([1, 8], [2, 9]), readings([1, 7.5]), {
+    ...readings([1, 8.4]),
+    depth: 'core',
+  } as LotBody);
+
+  it('are corrected by the meter’s line of today, old ones too', () => {
+    const lines = (b: number) => correctedReadings(state.looks, () => ({ a: 0, b }));
+    expect(lines(1).map((r) => r.correctedPct)).toEqual([8, 9, 7.5, 8.4]);
+    expect(lines(0.5).map((r) => [r.readingPct, r.correctedPct])[1]).toEqual([9, 4.5]);
+  });
+
+  it('count by the last look, a board by its core where that was read', () => {
+    const look = lastLook(
+      correctedReadings(state.looks, () => UNCORRECTED),
+      [1, 2, 3, 4],
+    );
+    expect(look.values).toEqual([
+      { board: 1, correctedPct: 8.4 },
+      { board: 2, correctedPct: 9 },
+    ]);
+    // Core 8.4; shell: 7.5 of board 1 (read again) and 9 of board 2.
+    expect(look.coreMinusShellPct).toBeCloseTo(8.4 - 8.25, 9);
+    expect(lastLook([], [1])).toEqual({ values: [], coreMinusShellPct: null, atMs: null });
+  });
+
+  it('say which boards to read next: never read first, then read longest ago', () => {
+    const all = correctedReadings(state.looks, () => UNCORRECTED);
+    expect(boardsToRead(state, all, 3)).toEqual([2, 3, 4]);
+    expect(latestByBoard(all).get(1)?.depth).toBe('core');
+  });
+});

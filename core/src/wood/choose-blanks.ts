@@ -1,0 +1,177 @@
+import { munkres } from 'munkres';
+import type { MoistureWindow } from './gate.ts';
+
+/** How a board looks once a finish shows it. */
+export const FIGURE_GRADES = ['plain', 'some', 'figured', 'highly figured'] as const;
+export type FigureGrade = (typeof FIGURE_GRADES)[number];
+
+/** One piece of stock that can become a body or a neck; a book-matched pair counts as one. */
+export interface StockBlank {
+  id: string;
+  species: string;
+  weightKg: number;
+  grade: FigureGrade;
+  /** Last moisture, corrected, %; null: never read. */
+  moisturePct: number | null;
+}
+
+/** What one batch needs of its blanks. */
+export interface BlankDemand {
+  batch: string;
+  count: number;
+  species: string;
+  /** Weight the finished instruments must have. */
+  finishedKg: { low: number; high: number };
+  /** What is not this blank: the other wood and the kit, kg. */
+  othersKg: number;
+  /** Finished weight of the part over its blank's weight. */
+  keepFraction: number;
+  /** Weight that chambering may take out of a piece at most, kg; 0: the model is not chambered. */
+  chamberKg: number;
+  /** The least figure the finish needs. */
+  grade: FigureGrade;
+  /** Moisture the blanks must show; left out: any. */
+  moisture?: MoistureWindow;
+}
+
+export interface ChosenBlank {
+  batch: string;
+  blank: string;
+  /** Predicted weight of the finished instrument after any chambering. */
+  finishedKg: number;
+  /** What chambering must take out of the piece; 0: none. */
+  chamberKg: number;
+  /** How far the instrument would be from the middle of its window without chambering, kg. */
+  deviationKg: number;
+}
+
+export interface BlanksChosen {
+  chosen: ChosenBlank[];
+  /** Places no blank fits: how many of each batch. */
+  missing: { batch: string; count: number }[];
+  /** Σ deviation of what was chosen, kg. */
+  totalDeviationKg: number;
+}
+
+/** Wasting a grade of figure under an opaque finish costs as much as so many kg of deviation: it decides between equals. */
+const WASTED_GRADE_KG = 0.02;
+/** Chambering is work: a piece that needs it is taken when a lighter one would be missed by more than this, kg. */
+const CHAMBER_COST_KG = 0.1;
+/** More than any deviation a factory would accept, so that a place is left empty only when nothing fits it. */
+const EMPTY_KG = 1000;
+
+export const finishedWeightKg = (blankKg: number, demand: BlankDemand): number =>
+  blankKg * demand.keepFraction + demand.othersKg;
+
+/** The blank in this place, or null when it cannot be. */
+function place(blank: StockBlank, demand: BlankDemand): (ChosenBlank & { costKg: number }) | null {
+  if (blank.species !== demand.species) return null;
+  const spare = FIGURE_GRADES.indexOf(blank.grade) - FIGURE_GRADES.indexOf(demand.grade);
+  if (spare < 0) return null;
+  const { moisture } = demand;
+  const { moisturePct } = blank;
+  if (moisture && (moisturePct === null || moisturePct < moisture.lowPct || moisturePct > moisture.highPct))
+    return null;
+  const kg = finishedWeightKg(blank.weightKg, demand);
+  const chamberKg = Math.max(0, kg - demand.finishedKg.high);
+  if (kg < demand.finishedKg.low || chamberKg > demand.chamberKg) return null;
+  const deviationKg = Math.abs(kg - (demand.finishedKg.low + demand.finishedKg.high) / 2);
+  const costKg = deviationKg + spare * WASTED_GRADE_KG + (chamberKg > 0 ? CHAMBER_COST_KG : 0);
+  return { batch: demand.batch, blank: blank.id, finishedKg: kg - chamberKg, chamberKg, deviationKg, costKg };
+}
+
+/**
+ * Chooses blanks for all batches at once, so that no light or figured blank is spent where any would do: the assignment
+ * of stock to places with the least total deviation from the middle of the weight windows (Hungarian method), subject to
+ * species, moisture, figure and what chambering can take out. `demands` are all batches that will want this stock, the
+ * one asked about among them: a batch chosen alone takes the best and leaves the rest to the others.
+ * @throws RangeError for a demand or a blank with numbers that cannot be, or an id given twice.
+ */
+export function chooseBlanks(options: {
+  demands: readonly BlankDemand[];
+  blanks: readonly StockBlank[];
+}): BlanksChosen {
+  const { demands, blanks } = options;
+  check(demands, blanks);
+  const places = demands.flatMap((demand) => Array.from({ length: demand.count }, () => demand));
+  const options_ = new Map(demands.map((demand) => [demand, blanks.map((blank) => place(blank, demand))]));
+  // Each place may also stay empty: that is a column of its own kind for every place.
+  const costs = places.map((demand) => [
+    ...(options_.get(demand) ?? []).map((fit) => fit?.costKg ?? Infinity),
+    ...places.map(() => EMPTY_KG),
+  ]);
+  const pairs = places.length === 0 ? [] : munkres(costs);
+  const chosen = pairs.flatMap(([row, column]) => {
+    const demand = places[row];
+    const fit = demand && options_.get(demand)?.[column];
+    return fit ? [withoutCost(fit)] : [];
+  });
+  chosen.sort(
+    (a, b) => a.batch.localeCompare(b.batch) || a.finishedKg - b.finishedKg || a.blank.localeCompare(b.blank),
+  );
+  return { ...summed(chosen), missing: missingOf(demands, chosen) };
+}
+
+/**
+ * The rule of thumb it stands beside: batch after batch takes the lightest blanks that fit, as people do at a stack.
+ * Same feasibility, same answer shape.
+ */
+export function lightestFirst(options: {
+  demands: readonly BlankDemand[];
+  blanks: readonly StockBlank[];
+}): BlanksChosen {
+  const left = options.blanks.toSorted((a, b) => a.weightKg - b.weightKg || a.id.localeCompare(b.id));
+  const chosen = options.demands.flatMap((demand) => {
+    const taken: ChosenBlank[] = [];
+    for (let i = 0; i < left.length && taken.length < demand.count;) {
+      const blank = left[i];
+      const fit = blank && place(blank, demand);
+      if (fit) {
+        taken.push(withoutCost(fit));
+        left.splice(i, 1);
+      } else i += 1;
+    }
+    return taken;
+  });
+  return { ...summed(chosen), missing: missingOf(options.demands, chosen) };
+}
+
+function withoutCost({ batch, blank, finishedKg, chamberKg, deviationKg }: ChosenBlank): ChosenBlank {
+  return { batch, blank, finishedKg, chamberKg, deviationKg };
+}
+
+const summed = (chosen: ChosenBlank[]): Pick<BlanksChosen, 'chosen' | 'totalDeviationKg'> => ({
+  chosen,
+  totalDeviationKg: chosen.reduce((sum, { deviationKg }) => sum + deviationKg, 0),
+});
+
+const missingOf = (
+  demands: readonly BlankDemand[],
+  chosen: readonly ChosenBlank[],
+): BlanksChosen['missing'] =>
+  demands.flatMap(({ batch, count }) => {
+    const short = count - chosen.filter((blank) => blank.batch === batch).length;
+    return short > 0 ? [{ batch, count: short }] : [];
+  });
+
+function check(demands: readonly BlankDemand[], blanks: readonly StockBlank[]): void {
+  for (const demand of demands) {
+    const { batch, count, finishedKg, keepFraction, othersKg, chamberKg } = demand;
+    if (!(Number.isInteger(count) && count >= 0))
+      throw new RangeError(`chooseBlanks: ${batch} wants ${count} blanks`);
+    if (!(finishedKg.low <= finishedKg.high))
+      throw new RangeError(
+        `chooseBlanks: the weight window of ${batch} must rise, got ${finishedKg.low}–${finishedKg.high} kg`,
+      );
+    if (!(keepFraction > 0 && keepFraction <= 1 && othersKg >= 0 && chamberKg >= 0))
+      throw new RangeError(
+        `chooseBlanks: ${batch} has keep ${keepFraction}, others ${othersKg} kg, chambering ${chamberKg} kg`,
+      );
+  }
+  const seen = new Set<string>();
+  for (const { id, weightKg } of blanks) {
+    if (!(weightKg > 0)) throw new RangeError(`chooseBlanks: blank ${id} weighs ${weightKg} kg`);
+    if (seen.has(id)) throw new RangeError(`chooseBlanks: blank ${id} is listed twice`);
+    seen.add(id);
+  }
+}
