@@ -36,6 +36,7 @@ export {
   correctMeterReadingPct,
   fitMeterLine,
   LINE_GOOD_FOR_DAYS,
+  METER_TEMPERATURE_C,
   ovenDryMoisturePct,
   readingAtReferencePct,
   UNCORRECTED,
@@ -50,8 +51,10 @@ export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, MOST_BOARDS, replayLot } from './stock/lot-reduce.ts';
 export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
 export { boardsToRead, correctedReadings, lastLook, latestByBoard } from './stock/corrected.ts';
+export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';
 export { lotWords } from './stock/lot-words.ts';
-export { parseReadingsSheet } from './wood/readings-sheet.ts';
+export { parseReadingsSheet, sheetHeadings } from './wood/readings-sheet.ts';
+export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, usualAir } from './finishing/cure.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
@@ -86,6 +89,7 @@ export { constraintSign, hoursByStation, stationLoads } from './flow/station-loa
 export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { calls } from './flow/calls.ts';
+export { roomCalls } from './flow/room-calls.ts';
 
 export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
 export type { Summary } from './stats/descriptive.ts';
@@ -117,14 +121,24 @@ export type {
 export type { KeepBelief, KeepFraction, WeighBack } from './wood/keep-fraction.ts';
 export type { Blank, Board, Dryness, LotReadings, LotState } from './stock/lot.ts';
 export type { LotBody, LotEntry } from './stock/lot-entry.ts';
+export type { LineOf, LotJudgement } from './stock/judge.ts';
 export type { CorrectedReading, LastLook } from './stock/corrected.ts';
 export type { Species } from './wood/species.ts';
-export type { ReadingsSheet, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
+export type { ReadingsSheet, SheetColumns, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
 export type { CureKinetics } from './finishing/cure.ts';
 export type { ClimateSample } from './units/climate.ts';
 export type { Operation, OperationMode, Route, Stage, Station } from './routing/route.ts';
 export type { BatchState, HoldGroup, Override, PieceState, Standing } from './routing/batch.ts';
-export type { Entry, EntryBody, EntryType, Facts, JoinBody, Selection, UndoBody } from './routing/entry.ts';
+export type {
+  Entry,
+  EntryBody,
+  EntryType,
+  Facts,
+  JoinBody,
+  ReadBody,
+  Selection,
+  UndoBody,
+} from './routing/entry.ts';
 export type { Applied, Effect } from './routing/reduce.ts';
 export type { Refusal, RefusalCode } from './routing/refusal.ts';
 export type { JoinPlan, JoinSide } from './routing/join.ts';
@@ -135,11 +149,13 @@ export type {
   HoldForecast,
   HoldJudgement,
   HoldRule,
+  MoistureRule,
   MeasureSet,
   ReadingSet,
 } from './routing/holds/rules.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
+export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
 export type { Constraint, LoadDay, RoutedBatch, StationLoad } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';

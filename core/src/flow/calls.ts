@@ -4,7 +4,8 @@ import { spanWords } from '../routing/holds/words.ts';
 import type { Constraint, StationLoad } from './station-load.ts';
 import type { Station } from '../routing/route.ts';
 
-export type CallKind = 'hold-over' | 'gate-failed' | 'late' | 'dry-station' | 'constraint';
+export type CallKind =
+  'hold-over' | 'gate-failed' | 'late' | 'dry-station' | 'constraint' | 'room-drift' | 'sensor';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {
@@ -75,8 +76,11 @@ export function calls(options: {
   /** Stations that work in this shift. */
   open: boolean;
   time: (ms: number) => string;
+  /** Calls made elsewhere, to stand among these by their cost. */
+  others?: readonly Call[];
 }): Call[] {
   const found = [
+    ...(options.others ?? []),
     ...together(options.holds.filter((hold) => hold.over)).map((hold) => holdOver(hold, options.nowMs)),
     ...options.holds.filter((hold) => hold.failed).map((hold) => gateFailed(hold, options.time)),
     ...options.due.filter((row) => row.earliestMs > row.dueMs).map((row) => late(row, options.time)),

@@ -1,4 +1,4 @@
-import { correctMeterReadingPct, type MeterLine } from '../wood/meter.ts';
+import { correctMeterReadingPct, METER_TEMPERATURE_C, type MeterLine } from '../wood/meter.ts';
 import type { LotReadings, LotState } from './lot.ts';
 
 /** A reading with what it means: raw and corrected stand side by side. */
@@ -11,8 +11,6 @@ export interface CorrectedReading {
   correctedPct: number;
 }
 
-/** Temperature meters are scaled at: taken where nobody noted the wood's. */
-const UNSAID_TEMPERATURE_C = 21;
 /** Readings within this time of the last are one look at the stack. */
 const ONE_LOOK_MS = 12 * 60 * 60 * 1000;
 
@@ -28,7 +26,7 @@ export function correctedReadings(
         ...{ atMs, board, depth, meter, readingPct },
         correctedPct: correctMeterReadingPct({
           readingPct,
-          woodTemperatureC: woodTemperatureC ?? UNSAID_TEMPERATURE_C,
+          woodTemperatureC: woodTemperatureC ?? METER_TEMPERATURE_C,
           line: lineOf(meter),
         }),
       })),

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { isRefusal } from '../routing/refusal.ts';
 import { UNCORRECTED } from '../wood/meter.ts';
 import { boardsToRead, correctedReadings, lastLook, latestByBoard } from './corrected.ts';
+import { blankMoisturePct, judgeLot, lotSentence } from './judge.ts';
 import type { LotBody, LotEntry } from './lot-entry.ts';
 import { isUsedUp, type LotState } from './lot.ts';
 import { applyLotEntry, replayLot } from './lot-reduce.ts';
@@ -217,5 +218,51 @@ describe('readings of a lot', () => {
     const all = correctedReadings(state.looks, () => UNCORRECTED);
     expect(boardsToRead(state, all, 3)).toEqual([2, 3, 4]);
     expect(latestByBoard(all).get(1)?.depth).toBe('core');
+  });
+});
+
+describe('a lot at the gate', () => {
+  const window = { lowPct: 6, highPct: 8.5 };
+  const judge = (state: LotState) => judgeLot(state, { window, lineOf: () => UNCORRECTED });
+
+  it('passes whole when its sample proves it, and lets only read boards go while it does not', () => {
+    expect(judge(lot(readings([1, 7.1], [2, 7.2], [3, 7.1])))).toMatchObject({
+      passing: [1, 2, 3, 4],
+      failing: [],
+    });
+    const mixed = judge(lot(readings([1, 7.1], [2, 9], [3, 7.3])));
+    expect(mixed.judgement.verdict).toBe('sort');
+    expect(mixed).toMatchObject({ passing: [1, 3], failing: [2] });
+  });
+
+  it('needs no bound once every stacked board was read, and asks for boards never read first', () => {
+    expect(judge(lot(readings([1, 6.1], [2, 7.2], [3, 8.4], [4, 7]))).judgement.verdict).toBe('pass');
+    expect(judge(lot(readings([1, 6.1], [2, 7.2], [3, 8.4]))).readNext).toEqual([1, 2, 3, 4]);
+    expect(judge(lot()).readNext).toEqual([1, 2, 3]);
+  });
+
+  it('lets nothing go that is case-hardened', () => {
+    const core = { ...readings([1, 8.4], [2, 8.3]), depth: 'core' } as LotBody;
+    expect(judge(lot(readings([1, 6.3], [2, 6.2], [3, 6.3], [4, 6.1]), core))).toMatchObject({ passing: [] });
+  });
+
+  it('says what is left once nothing dries any more', () => {
+    const say = (...bodies: LotBody[]): string => {
+      const state = lot(...bodies);
+      return lotSentence(state, judge(state), window);
+    };
+    const free = (boards: number[]): LotBody => passing(boards, 'all of them');
+    expect(say()).toMatch(/^Read it/);
+    expect(say(free([1, 2, 3, 4]))).toBe('Cut it: 4 released boards to cut, 0 blanks in stock.');
+    const rest: LotBody = { type: 'lot-scrap', boards: [2, 3, 4], blanks: [], reason: 'x' };
+    expect(say(free([1, 2, 3, 4]), cut(1), rest)).toBe('Cut up: 2 blanks in stock.');
+    expect(say({ ...rest, boards: [1, 2, 3, 4] })).toBe('Used up.');
+  });
+
+  it('gives a blank its board’s moisture, or else its lot’s', () => {
+    const { readings: all } = judge(lot(readings([1, 7], [2, 8])));
+    expect(blankMoisturePct(all, 2)).toBe(8);
+    expect(blankMoisturePct(all, 4)).toBe(7.5);
+    expect(blankMoisturePct([], 4)).toBeNull();
   });
 });

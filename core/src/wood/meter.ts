@@ -7,8 +7,8 @@ export interface MeterLine {
 /** A meter nobody has tested yet: its readings are taken as they are, and said to be uncorrected. */
 export const UNCORRECTED: MeterLine = { a: 0, b: 1 };
 
-/** Temperature at which pin meters are scaled. DOMAIN §3. */
-const METER_TEMPERATURE_C = 21;
+/** Temperature at which pin meters are scaled, and taken where nobody noted the wood's. DOMAIN §3. */
+export const METER_TEMPERATURE_C = 21;
 /** Change of reading per °C and per % read: −0.0055, that is about −0.1 % moisture per °C near 18 %. Default. */
 const PER_DEGREE = -0.0055;
 /** A line through fewer samples says nothing about its own error. DOMAIN §3. */

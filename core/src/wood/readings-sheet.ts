@@ -47,6 +47,13 @@ const TEMPERATURE_NAMES = [
   'temperature_c',
 ];
 
+/** Which heading stands for what, when the names do not say it themselves. */
+export interface SheetColumns {
+  reading: string;
+  position: string | null;
+  temperature: string | null;
+}
+
 interface Columns {
   position: number | null;
   reading: number;
@@ -59,7 +66,10 @@ interface Columns {
  * comma in decimals, with or without a heading. Every bad cell is named by row and column; good rows are kept
  * apart from them so that the caller may file the good rows or nothing.
  */
-export function parseReadingsSheet(text: string, options: { quantity: number }): ReadingsSheet {
+export function parseReadingsSheet(
+  text: string,
+  options: { quantity: number; columns?: SheetColumns },
+): ReadingsSheet {
   const trimmed = text.replace(/^\uFEFF/, '').trim();
   if (trimmed === '')
     return { readings: [], problems: [{ row: 1, column: '1', message: 'the sheet is empty' }] };
@@ -68,7 +78,7 @@ export function parseReadingsSheet(text: string, options: { quantity: number }):
     const message = `the sheet has ${rows.length} rows; at most ${LONGEST_SHEET_ROWS} are read at once`;
     return { readings: [], problems: [{ row: LONGEST_SHEET_ROWS + 1, column: '1', message }] };
   }
-  const heading = headingOf(rows[0] ?? []);
+  const heading = options.columns ? chosenHeading(rows[0] ?? [], options.columns) : headingOf(rows[0] ?? []);
   if (heading && 'problem' in heading) return { readings: [], problems: [heading.problem] };
   const columns = heading?.columns ?? plainColumns(rows);
   const result: ReadingsSheet = { readings: [], problems: [] };
@@ -87,8 +97,33 @@ export function parseReadingsSheet(text: string, options: { quantity: number }):
   return result;
 }
 
+/** The headings of a sheet, as they stand in its first row. */
+export function sheetHeadings(text: string): string[] {
+  const trimmed = text.replace(/^\uFEFF/, '').trim();
+  const [first = []] = Papa.parse<string[]>(trimmed, { delimiter: delimiterOf(trimmed), preview: 1 }).data;
+  return first.map((cell) => cell.trim());
+}
+
+function chosenHeading(
+  names: string[],
+  columns: SheetColumns,
+): { columns: Columns } | { problem: SheetProblem } {
+  const place = (name: string | null): number | null => {
+    const found = name === null ? -1 : names.findIndex((candidate) => candidate.trim() === name);
+    return found >= 0 ? found : null;
+  };
+  const reading = place(columns.reading);
+  if (reading === null) {
+    const message = `there is no column '${columns.reading}' (found: ${names.join(', ')})`;
+    return { problem: { row: 1, column: '1', message } };
+  }
+  return {
+    columns: { position: place(columns.position), reading, temperature: place(columns.temperature), names },
+  };
+}
+
 /** Semicolon or tab wins where it is used; a comma parts cells only where it cannot be a decimal comma. */
-function delimiterOf(text: string): string {
+export function delimiterOf(text: string): string {
   if (text.includes('\t')) return '\t';
   if (text.includes(';')) return ';';
   const commaDecimalsOnly = text
@@ -99,7 +134,7 @@ function delimiterOf(text: string): string {
 
 function headingOf(cells: string[]): { columns: Columns } | { problem: SheetProblem } | undefined {
   const names = cells.map((cell) => cell.trim().toLowerCase());
-  if (names.every((name) => name === '' || isNumber(name))) return undefined;
+  if (names.every((name) => name === '' || isSheetNumber(name))) return undefined;
   const find = (wanted: string[]): number | null => {
     const found = names.findIndex((name) => wanted.includes(name));
     return found >= 0 ? found : null;
@@ -128,13 +163,16 @@ function plainColumns(rows: string[][]): Columns {
       };
 }
 
-const isNumber = (cell: string): boolean => /^[+-]?\d+([.,]\d+)?$/.test(cell.trim());
+export const isSheetNumber = (cell: string): boolean => /^[+-]?\d+([.,]\d+)?$/.test(cell.trim());
+/** A cell as a number, point or comma in decimals; NaN for anything else. */
+export const sheetNumber = (cell: string): number =>
+  isSheetNumber(cell) ? Number(cell.replace(',', '.')) : NaN;
 
 function readRow(cells: string[], row: number, columns: Columns, problems: SheetProblem[]): SheetReading {
   const number = (index: number | null, low: number, high: number, unit: string): number | null => {
     const cell = index === null ? '' : (cells[index] ?? '').trim();
     if (index === null || cell === '') return null;
-    const value = isNumber(cell) ? Number(cell.replace(',', '.')) : NaN;
+    const value = sheetNumber(cell);
     const column = columns.names[index]?.trim() ?? String(index + 1);
     if (Number.isNaN(value)) problems.push({ row, column, message: `'${cell}' is not a number` });
     else if (value < low || value > high)

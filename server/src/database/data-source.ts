@@ -1,6 +1,7 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { ENTITIES } from './entities.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
+import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
 
 /** Connections one server keeps; several servers share one database. */
 const POOL_SIZE = 10;
@@ -19,7 +20,7 @@ export function dataSourceOptions(url: string): DataSourceOptions {
     type: 'postgres',
     url,
     entities: ENTITIES,
-    migrations: [House1700000000001],
+    migrations: [House1700000000001, WoodRoom1700000000002],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,
     connectTimeoutMS: CONNECT_TIMEOUT_MS,

@@ -1,4 +1,15 @@
-import type { BatchState, EntryBody, EntryType, FactoryCalendar, Operation, Stage } from '@ample-crane/core';
+import type {
+  BatchState,
+  EntryBody,
+  EntryType,
+  FactoryCalendar,
+  FigureGrade,
+  KeepBelief,
+  LotState,
+  MoistureGate,
+  Operation,
+  Stage,
+} from '@ample-crane/core';
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm';
 
 /** The factory itself; one row. */
@@ -10,6 +21,33 @@ export class FactoryRow {
   /** Factory time minus server time, ms: 0 in earnest, set by the demo so that its day is a working day. */
   @Column('bigint', { name: 'clock_offset_ms', transformer: { to: (v: number) => v, from: Number } })
   clockOffsetMs: number;
+  /** When lumber may be cut; racks have their route's own rule. */
+  @Column('jsonb', { name: 'wood_gate', default: { school: 'fixed', lowPct: 6, highPct: 8.5 } })
+  woodGate: MoistureGate;
+}
+
+/** What a model needs of its wood. */
+export interface ModelWood {
+  /** Weight the finished instrument must have. */
+  finishedKg: { low: number; high: number };
+  /** Hardware, pickups, strings. */
+  kitKg: number;
+  /** By kind letter. */
+  parts: Record<string, ModelPart>;
+}
+
+export interface ModelPart {
+  species: string;
+  blankMm: { lengthMm: number; widthMm: number; thicknessMm: number };
+  /** Usual weight of a blank, for the other part's sum. */
+  usualBlankKg: number;
+  keep: KeepBelief;
+  /** Weight chambering may take out; 0: not chambered. */
+  chamberKg: number;
+  /** Least figure the finish needs. */
+  grade: FigureGrade;
+  /** Dimensions across the grain that matter when the wood moves. */
+  dimensions: { name: string; widthMm: number; grain: 'radial' | 'tangential' }[];
 }
 
 @Entity('kind')
@@ -24,6 +62,8 @@ export class ModelRow {
   @PrimaryColumn('text') name: string;
   @Column('text') construction: 'bolted' | 'set' | 'through';
   @Column('text') description: string;
+  /** Null: nobody has said what its wood must be. */
+  @Column('jsonb', { nullable: true }) wood: ModelWood | null;
 }
 
 @Entity('station')
@@ -105,12 +145,86 @@ export class LogEntryRow {
   @Column('jsonb') body: EntryBody;
 }
 
-@Entity('climate_reading')
-export class ClimateRow {
-  @PrimaryColumn('text') room: string;
-  @PrimaryColumn('timestamptz') at: Date;
-  @Column('real', { name: 'temperature_c' }) temperatureC: number;
-  @Column('real', { name: 'relative_humidity_pct' }) relativeHumidityPct: number;
+@Entity('species')
+export class SpeciesRow {
+  @PrimaryColumn('text') name: string;
+  @Column('real', { name: 'basic_specific_gravity' }) basicSpecificGravity: number;
+  @Column('real', { name: 'radial_shrinkage_pct' }) radialShrinkagePct: number;
+  @Column('real', { name: 'tangential_shrinkage_pct' }) tangentialShrinkagePct: number;
+  @Column('boolean', { name: 'papers_needed' }) papersNeeded: boolean;
+}
+
+@Entity('meter')
+export class MeterRow {
+  @PrimaryColumn('text') code: string;
+  @Column('text') name: string;
+  @Column('text') kind: 'pin' | 'pinless';
+  @Column('text') note: string;
+}
+
+@Entity('oven_dry_sample')
+export class OvenDrySampleRow {
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
+  @Column('text') key: string;
+  @Column('text') meter: string;
+  @Column('text') species: string;
+  @Column('double precision', { name: 'reading_pct' }) readingPct: number;
+  @Column('double precision', { name: 'wood_temperature_c' }) woodTemperatureC: number;
+  @Column('double precision', { name: 'wet_g' }) wetG: number;
+  @Column('double precision', { name: 'dry_g' }) dryG: number;
+  @Column('text') person: string;
+  @Column('timestamptz') at: Date;
+}
+
+/** Never changed: a meter tested again gets another line. */
+@Entity('meter_line')
+export class MeterLineRow {
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
+  @Column('text') meter: string;
+  @Column('text') species: string;
+  @Column('double precision') a: number;
+  @Column('double precision') b: number;
+  @Column('double precision', { name: 'residual_sd_pct' }) residualSdPct: number;
+  @Column('int') samples: number;
+  @Column('double precision', { name: 'from_pct' }) fromPct: number;
+  @Column('double precision', { name: 'to_pct' }) toPct: number;
+  @Column('text') person: string;
+  @Column('timestamptz') at: Date;
+}
+
+@Entity('room')
+export class RoomRow {
+  @PrimaryColumn('text') name: string;
+  @Column('int') position: number;
+  /** The EMC the room should hold. */
+  @Column('real', { name: 'emc_low_pct' }) emcLowPct: number;
+  @Column('real', { name: 'emc_high_pct' }) emcHighPct: number;
+  /** Lots and blanks rest here: a drift is worth a call. */
+  @Column('boolean', { name: 'holds_wood' }) holdsWood: boolean;
+}
+
+/** What the log has made of a lot so far. Written by filing only. */
+@Entity('lot')
+export class LotRow {
+  @PrimaryColumn('text') code: string;
+  @Column('int') seq: number;
+  @Column('boolean', { name: 'used_up' }) usedUp: boolean;
+  /** Null when its receipt was taken back. */
+  @Column('jsonb', { nullable: true }) state: LotState | null;
+}
+
+/** A piece weighed before and after: what a model keeps of a blank is learnt from these. */
+@Entity('weigh_back')
+export class WeighBackRow {
+  @PrimaryGeneratedColumn({ type: 'bigint' }) id: string;
+  @Column('text') key: string;
+  @Column('text') model: string;
+  @Column('text') kind: string;
+  @Column('text') piece: string;
+  @Column('real', { name: 'blank_kg' }) blankKg: number;
+  @Column('real', { name: 'finished_kg' }) finishedKg: number;
+  @Column('text') person: string;
+  @Column('timestamptz') at: Date;
 }
 
 /** Work in front of each station at the end of a past day: a roll-up of the log, made when first asked for. */
@@ -133,6 +247,12 @@ export const ENTITIES = [
   BatchRow,
   FilingRow,
   LogEntryRow,
-  ClimateRow,
+  SpeciesRow,
+  MeterRow,
+  OvenDrySampleRow,
+  MeterLineRow,
+  RoomRow,
+  LotRow,
+  WeighBackRow,
   StationDayRow,
 ];

@@ -1,23 +1,28 @@
 import {
   DAY_MS,
   factoryDate,
+  fitMeterLine,
   HOUR_MS,
   instantOfClock,
   isRefusal,
+  ovenDryMoisturePct,
   shiftDate,
   startOfFactoryDay,
+  type ClimateSample,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
-import { BatchRow, FactoryRow } from '../database/entities.ts';
+import { BatchRow, FactoryRow, MeterLineRow, OvenDrySampleRow, WeighBackRow } from '../database/entities.ts';
 import type { FilingRequest } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { LotsService } from '../wood/lots.service.ts';
 import { tarrowClimate } from './climate.ts';
 import { tarrowHistory } from './history.ts';
+import { METER_LINES, tarrowLumber, tarrowSamples, WEIGHED } from './lumber.ts';
 import { writeMasterData } from './master-data.ts';
 import { FACTORY } from './tarrow-works.ts';
 
@@ -42,6 +47,7 @@ export class DemoService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
+    private readonly lots: LotsService,
   ) {}
 
   async loadIfEmpty(progress: Progress = () => undefined): Promise<boolean> {
@@ -54,6 +60,8 @@ export class DemoService {
     for (const [room, samples] of air)
       await this.climate.keep(samples.map((sample) => ({ room, ...sample })));
     progress('master data and climate');
+    await this.loadLumber(nowMs, (room) => air.get(room) ?? []);
+    progress('meters and lumber');
     const history = tarrowHistory({ nowMs, seed: SEED, climateOf: (room) => air.get(room) ?? [] });
     await this.fileAll(
       history.map((filing, i) => ({ ...filing, key: `tarrow-${String(i).padStart(6, '0')}` })),
@@ -62,6 +70,60 @@ export class DemoService {
     await this.presentMoment(nowMs);
     progress('ready');
     return true;
+  }
+
+  /** Meters with their samples and lines, the lots, and pieces weighed back. */
+  private async loadLumber(
+    nowMs: number,
+    climateOf: (room: string) => readonly ClimateSample[],
+  ): Promise<void> {
+    const agoOf = (days: number): Date => new Date(nowMs - days * DAY_MS);
+    await this.source.transaction(async (manager) => {
+      const samples = tarrowSamples(SEED);
+      await manager.insert(
+        OvenDrySampleRow,
+        samples.map(({ daysAgo, ...sample }, i) => ({
+          ...sample,
+          key: `tarrow-sample-${i}`,
+          person: 'venn',
+          at: agoOf(daysAgo),
+        })),
+      );
+      for (const { meter, species, daysAgo } of METER_LINES) {
+        const own = samples.filter((sample) => sample.meter === meter && sample.species === species);
+        const fit = fitMeterLine(
+          own.map((sample) => ({ ...sample, ovenDryPct: ovenDryMoisturePct(sample) })),
+        );
+        if (!fit) throw new Error(`demo: the samples of ${meter} make no line`);
+        const { a, b, residualSdPct, count, fromPct, toPct } = fit;
+        const line = { meter, species, a, b, residualSdPct, samples: count, fromPct, toPct };
+        await manager.insert(MeterLineRow, { ...line, person: 'venn', at: agoOf(daysAgo) });
+      }
+      await manager.insert(
+        WeighBackRow,
+        WEIGHED.flatMap(({ model, kind, keep, blankKg, count }) =>
+          Array.from({ length: count }, (_, i) => ({
+            ...{
+              model,
+              kind,
+              key: `tarrow-weighed-${model}-${kind}-${i}`,
+              piece: `${kind}-${150 + Math.floor(i / 6)}/${i + 1}`,
+            },
+            ...{ blankKg: blankKg + 0.02 * (i % 5), person: 'fenn', at: agoOf(20 - i) },
+            finishedKg: (blankKg + 0.02 * (i % 5)) * (keep + 0.008 * ((i % 3) - 1)),
+          })),
+        ),
+      );
+    });
+    const filings = tarrowLumber({ nowMs, seed: SEED, climateOf });
+    for (let from = 0; from < filings.length; from += CHUNK) {
+      await this.source.transaction(async (manager) => {
+        for (const [i, { atMs, by, lot, draft }] of filings.slice(from, from + CHUNK).entries()) {
+          const key = `tarrow-lumber-${String(from + i).padStart(5, '0')}`;
+          await this.lots.fileWithin(manager, { key, by, atMs, entries: [{ lot, draft }] }, atMs);
+        }
+      });
+    }
   }
 
   /** Files in order, many to a transaction; the log's own rules decide each one. */

@@ -1,15 +1,18 @@
-import { factoryDate, shiftDate } from '@ample-crane/core';
+import { factoryDate, shiftDate, SPECIES } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import {
   AbsenceRow,
   FactoryRow,
   KindRow,
+  MeterRow,
   ModelRow,
   PersonRow,
+  RoomRow,
   RouteRow,
+  SpeciesRow,
   StationRow,
 } from '../database/entities.ts';
-import { FACTORY, KINDS, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
+import { FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, ROUTES, STATIONS } from './tarrow-works.ts';
 
 /** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
 export async function writeMasterData(manager: EntityManager, nowMs: number): Promise<void> {
@@ -22,6 +25,18 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
     STATIONS.map((station, position) => ({ ...station, position })),
   );
   await manager.insert(PersonRow, PEOPLE);
+  await manager.insert(SpeciesRow, [...SPECIES]);
+  await manager.insert(MeterRow, METERS);
+  await manager.insert(
+    RoomRow,
+    ROOMS.map(({ room, band: [emcLowPct, emcHighPct], holdsWood = false }, position) => ({
+      name: room,
+      position,
+      emcLowPct,
+      emcHighPct,
+      holdsWood,
+    })),
+  );
   await manager.insert(RouteRow, ROUTES);
   await manager.insert(AbsenceRow, [
     { person: 'tamsin', day: today },

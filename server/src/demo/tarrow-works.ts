@@ -1,4 +1,5 @@
 import type { FactoryCalendar, Operation, Route, Station } from '@ample-crane/core';
+import type { ModelPart, ModelWood } from '../database/entities.ts';
 
 /** Tarrow Works, a made-up factory of short-scale basses and baritone guitars. Nothing here is real. */
 
@@ -25,16 +26,75 @@ export const KINDS = [
   { letter: 'B', name: 'body', nextNumber: 164 },
   { letter: 'N', name: 'neck', nextNumber: 88 },
   { letter: 'I', name: 'instrument', nextNumber: 1 },
+  { letter: 'W', name: 'lot of lumber', nextNumber: 66 },
 ];
 
-export const MODELS = [
-  { name: 'Bowline', construction: 'set' as const, description: 'baritone guitar, set neck, amber burst' },
+const neck = (usualBlankKg: number, keep: number, widthMm: number): ModelPart => ({
+  species: 'hard maple',
+  blankMm: { lengthMm: 700, widthMm: 75, thicknessMm: 24 },
+  usualBlankKg,
+  keep: { mean: keep, sd: 0.03 },
+  chamberKg: 0,
+  grade: 'plain',
+  dimensions: [{ name: 'neck across the heel', widthMm, grain: 'tangential' }],
+});
+
+const body = (species: string, usualBlankKg: number, keep: number, rest: Partial<ModelPart>): ModelPart => ({
+  species,
+  blankMm: { lengthMm: 520, widthMm: 180, thicknessMm: 45 },
+  usualBlankKg,
+  keep: { mean: keep, sd: 0.025 },
+  chamberKg: 0,
+  grade: 'plain',
+  dimensions: [
+    { name: 'body across', widthMm: 330, grain: 'tangential' },
+    { name: 'neck pocket', widthMm: 55.9, grain: 'tangential' },
+  ],
+  ...rest,
+});
+
+export const MODELS: {
+  name: string;
+  construction: 'bolted' | 'set' | 'through';
+  description: string;
+  wood: ModelWood;
+}[] = [
+  {
+    name: 'Bowline',
+    construction: 'set',
+    description: 'baritone guitar, set neck, amber burst',
+    wood: {
+      finishedKg: { low: 3.3, high: 3.7 },
+      kitKg: 0.95,
+      parts: {
+        B: body('African mahogany', 3.8, 0.52, { chamberKg: 0.35, grade: 'some' }),
+        N: neck(0.78, 0.62, 56),
+      },
+    },
+  },
   {
     name: 'Halyard',
-    construction: 'bolted' as const,
+    construction: 'bolted',
     description: 'short-scale bass, bolted neck, night blue',
+    wood: {
+      finishedKg: { low: 3.2, high: 3.6 },
+      kitKg: 1.1,
+      parts: { B: body('red alder', 3.3, 0.55, {}), N: neck(0.8, 0.64, 57.2) },
+    },
   },
-  { name: 'Ratline', construction: 'through' as const, description: 'short-scale bass, through neck, satin' },
+  {
+    name: 'Ratline',
+    construction: 'through',
+    description: 'short-scale bass, through neck, satin',
+    wood: {
+      finishedKg: { low: 3.6, high: 4.1 },
+      kitKg: 1,
+      parts: {
+        B: body('white ash', 4.6, 0.46, { chamberKg: 0.3, grade: 'some' }),
+        N: neck(0.95, 0.7, 66),
+      },
+    },
+  },
 ];
 
 const station = (
@@ -419,21 +479,57 @@ export const ROUTES: Route[] = [
   ]),
 ];
 
-/** Mean air of each room and how it swings through a day and from day to day. */
+/** Mean air of each room, how it swings through a day, and the EMC it should hold. */
 export const ROOMS: {
   room: string;
   temperatureC: number;
   dailySwingC: number;
   relativeHumidityPct: number;
+  band: [number, number];
+  holdsWood?: boolean;
 }[] = [
-  { room: 'Wood room', temperatureC: 21.2, dailySwingC: 0.6, relativeHumidityPct: 37 },
-  { room: 'Machine hall', temperatureC: 19.5, dailySwingC: 2.0, relativeHumidityPct: 41 },
-  { room: 'Fitting', temperatureC: 20.5, dailySwingC: 1.4, relativeHumidityPct: 42 },
-  { room: 'Booth 1', temperatureC: 21.5, dailySwingC: 2.2, relativeHumidityPct: 48 },
-  { room: 'Booth 2', temperatureC: 22.0, dailySwingC: 2.2, relativeHumidityPct: 47 },
-  { room: 'Cure room', temperatureC: 21.0, dailySwingC: 2.6, relativeHumidityPct: 46 },
-  { room: 'Buff room', temperatureC: 20.0, dailySwingC: 1.8, relativeHumidityPct: 44 },
-  { room: 'Assembly', temperatureC: 21.0, dailySwingC: 1.0, relativeHumidityPct: 44 },
+  {
+    room: 'Lumber shed',
+    temperatureC: 16,
+    dailySwingC: 3,
+    relativeHumidityPct: 54,
+    band: [9, 12],
+    holdsWood: true,
+  },
+  {
+    room: 'Lumber room',
+    temperatureC: 21.3,
+    dailySwingC: 0.8,
+    relativeHumidityPct: 35,
+    band: [6, 8],
+    holdsWood: true,
+  },
+  {
+    room: 'Wood room',
+    temperatureC: 21.2,
+    dailySwingC: 0.6,
+    relativeHumidityPct: 37,
+    band: [6, 8.5],
+    holdsWood: true,
+  },
+  { room: 'Machine hall', temperatureC: 19.5, dailySwingC: 2.0, relativeHumidityPct: 41, band: [6.5, 9.5] },
+  { room: 'Fitting', temperatureC: 20.5, dailySwingC: 1.4, relativeHumidityPct: 42, band: [6.5, 9.5] },
+  { room: 'Booth 1', temperatureC: 21.5, dailySwingC: 2.2, relativeHumidityPct: 48, band: [6, 11] },
+  { room: 'Booth 2', temperatureC: 22.0, dailySwingC: 2.2, relativeHumidityPct: 47, band: [6, 11] },
+  { room: 'Cure room', temperatureC: 21.0, dailySwingC: 2.6, relativeHumidityPct: 46, band: [6, 10.5] },
+  { room: 'Buff room', temperatureC: 20.0, dailySwingC: 1.8, relativeHumidityPct: 44, band: [6, 10] },
+  { room: 'Assembly', temperatureC: 21.0, dailySwingC: 1.0, relativeHumidityPct: 44, band: [6.5, 9.5] },
+];
+
+export const METERS = [
+  {
+    code: 'pin-1',
+    name: 'Pin meter, wood room',
+    kind: 'pin' as const,
+    note: 'two pins, 8 mm; core readings with the hammer',
+  },
+  { code: 'pin-2', name: 'Pin meter, mill', kind: 'pin' as const, note: 'two pins, 8 mm' },
+  { code: 'flat-1', name: 'Pinless meter', kind: 'pinless' as const, note: 'reads about 15 mm deep' },
 ];
 
 export const SCRAP_REASONS: Record<string, string[]> = {

@@ -203,6 +203,8 @@ export class BoardDto {
   @ApiProperty({ type: [StationDto] }) stations: StationDto[];
   @ApiProperty({ type: [BoardBatchDto] }) batches: BoardBatchDto[];
   @ApiProperty({ type: [RouteDto] }) routes: RouteDto[];
+  /** Codes of the lots of lumber that a line may name. */
+  @ApiProperty({ type: [String] }) lots: string[];
   @ApiProperty({ type: [CallDto] }) calls: CallDto[];
   @ApiProperty({ type: LastFilingDto, ...nullable }) lastFiling: LastFilingDto | null;
 }

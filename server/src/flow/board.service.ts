@@ -6,6 +6,7 @@ import {
   operationAfter,
   operationOf,
   operationsInUse,
+  roomCalls,
   ropeStages,
   shiftAt,
   stationLoads,
@@ -15,6 +16,7 @@ import {
   type DueSight,
   type FactoryCalendar,
   type HoldSight,
+  type RoomSight,
   type Station,
   type StationLoad,
 } from '@ample-crane/core';
@@ -22,9 +24,11 @@ import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
+import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { LotsSeenService } from '../wood/lots-seen.service.ts';
 import type { BoardDto, LastFilingDto, StationDto } from './board.dto.ts';
 import { StationDaysService } from './station-days.service.ts';
 
@@ -46,18 +50,22 @@ export class BoardService {
     private readonly clock: FactoryClock,
     private readonly holds: HoldsService,
     private readonly stationDays: StationDaysService,
+    private readonly log: LogService,
+    private readonly lots: LotsSeenService,
   ) {}
 
   async board(): Promise<BoardDto> {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [racks, stations, people, absent, lastFiling] = await Promise.all([
+    const [racks, stations, people, absent, lastFiling, lots, rooms] = await Promise.all([
       this.racks(nowMs, calendar),
       this.setup.stations(),
       this.setup.people(),
       this.setup.absent(today),
       this.lastFiling(),
+      this.log.otherCodes([]),
+      this.lots.sights(),
     ]);
     const { loads, constraint } = await this.load(racks, stations, nowMs);
     const shift = shiftAt(calendar, nowMs) ?? null;
@@ -79,7 +87,8 @@ export class BoardService {
       stations: withLoads(stations, loads),
       batches: seen,
       routes: [...new Map(racks.map(({ route }) => [route.id, route])).values()],
-      calls: this.calls({ nowMs, racks, stations, loads, constraint, calendar, open: shift !== null }),
+      lots,
+      calls: this.calls({ nowMs, racks, rooms, stations, loads, constraint, calendar, open: shift !== null }),
       lastFiling,
     };
   }
@@ -130,13 +139,14 @@ export class BoardService {
   private calls(options: {
     nowMs: number;
     racks: readonly Rack[];
+    rooms: readonly RoomSight[];
     stations: readonly Station[];
     loads: readonly StationLoad[];
     constraint: Constraint | null;
     calendar: FactoryCalendar;
     open: boolean;
   }): Call[] {
-    const { racks, calendar, nowMs, ...rest } = options;
+    const { racks, rooms, calendar, nowMs, ...rest } = options;
     const holds = racks.flatMap((rack) => rack.holds.map((hold) => hold.sight));
     return calls({
       ...rest,
@@ -144,6 +154,7 @@ export class BoardService {
       holds,
       due: racks.flatMap(dueSight),
       arrivals: arrivals(racks, holds),
+      others: roomCalls(rooms),
       time: (ms) => factoryWords(ms, nowMs, calendar.zone),
     });
   }

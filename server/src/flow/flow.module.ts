@@ -1,13 +1,15 @@
 import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
 import { BoardService } from './board.service.ts';
 import { FlowController } from './flow.controller.ts';
 import { FlowService } from './flow.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 @Module({
-  imports: [SetupModule, RoutingModule],
+  imports: [SetupModule, RoutingModule, LogModule, WoodModule],
   controllers: [FlowController],
   providers: [BoardService, FlowService, StationDaysService],
 })

@@ -2,7 +2,7 @@ import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit }
 import pg from 'pg';
 import { Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
-import { LIVE_CHANNEL } from '../log/log.service.ts';
+import { LIVE_CHANNEL } from '../log/filing-keys.ts';
 
 /** What a browser is told: which batches changed. An empty list means: anything may have. */
 export interface LiveNews {

@@ -37,6 +37,14 @@ export interface Filed {
 
 export type FilingOutcome = Filed | Refusal;
 
+/** Something besides batches that has entries in the log (lots of lumber). It registers itself and files its own. */
+export interface OtherSubject {
+  owns(code: string): boolean;
+  /** Open codes, and of those named also the closed ones. */
+  codes(named: readonly string[]): Promise<string[]>;
+  file(request: FilingRequest & { batch: string }): Promise<FilingOutcome>;
+}
+
 /** A batch as it is being filed on: locked, and changed step by step until it is written. */
 export interface Work {
   code: string;

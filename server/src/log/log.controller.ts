@@ -64,7 +64,7 @@ export class LogController {
       'SELECT code FROM batch WHERE NOT closed OR code = ANY($1)',
       [named],
     );
-    return rows.map((row) => row.code);
+    return [...rows.map((row) => row.code), ...(await this.log.otherCodes(named))];
   }
 }
 
@@ -91,7 +91,7 @@ function actionOf(entry: EntryDto): FilingAction {
         type,
         ...selection,
         valuesPct: entry.valuesPct ?? [],
-        ...defined({ woodTemperatureC: entry.woodTemperatureC }),
+        ...defined({ woodTemperatureC: entry.woodTemperatureC, meter: entry.meter, depth: entry.depth }),
       };
     case 'coat':
       return { type, ...selection, ...defined({ wetUm: entry.wetUm }) };

@@ -104,6 +104,19 @@ export class EntryDto {
   @Max(60)
   woodTemperatureC?: number;
 
+  /** Read: code of the meter. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 40)
+  meter?: string;
+
+  /** Read: how deep the pins went. */
+  @ApiPropertyOptional({ enum: ['shell', 'core'] })
+  @IsOptional()
+  @IsIn(['shell', 'core'])
+  depth?: 'shell' | 'core';
+
   /** Action at fret 12, mm. */
   @ApiPropertyOptional({ type: [Number] })
   @ValidateIf((entry: EntryDto) => entry.type === 'measure' || entry.valuesMm !== undefined)

@@ -1,11 +1,11 @@
 import { Module } from '@nestjs/common';
 import { SetupModule } from '../setup/setup.module.ts';
-import { WoodModule } from '../wood/wood.module.ts';
+import { MeasuringModule } from '../wood/measuring.module.ts';
 import { LogController } from './log.controller.ts';
 import { LogService } from './log.service.ts';
 
 @Module({
-  imports: [SetupModule, WoodModule],
+  imports: [SetupModule, MeasuringModule],
   controllers: [LogController],
   providers: [LogService],
   exports: [LogService],

@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import {
   actionWords,
   applyEntry,
   applyUndo,
+  correctMeterReadingPct,
   factoryDate,
   factsForRelease,
   isClosed,
@@ -13,9 +13,11 @@ import {
   replay,
   roomsInQuestion,
   DAY_MS,
+  METER_TEMPERATURE_C,
   type BatchState,
   type Entry,
   type EntryBody,
+  type ReadBody,
   type Refusal,
   type Route,
 } from '@ample-crane/core';
@@ -25,28 +27,22 @@ import { BatchRow, LogEntryRow } from '../database/entities.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { MetersService } from '../wood/meters.service.ts';
 import type {
   Filed,
   FilingAction,
   FilingOutcome,
   FilingRequest,
   OpenAction,
+  OtherSubject,
   UndoAction,
   Work,
 } from './filing.ts';
+import { claimKey, settleKey } from './filing-keys.ts';
+import { Refused } from './refused.ts';
 
 /** The longest cure whose climate is looked up, days. */
 const LONGEST_CURE_DAYS = 60;
-/** Every server listens on this channel; see LiveService. */
-export const LIVE_CHANNEL = 'ample_crane';
-
-/** Leaves a transaction with a refusal: everything in it is undone. */
-class Refused extends Error {
-  constructor(readonly refusal: Refusal) {
-    super(refusal.refused);
-  }
-}
-
 interface When {
   atMs: number;
   filedMs: number;
@@ -61,10 +57,26 @@ export class LogService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
+    private readonly meters: MetersService,
   ) {}
+
+  private readonly others: OtherSubject[] = [];
+
+  /** What else has entries in the log files them itself; it says here which codes are its own. */
+  register(subject: OtherSubject): void {
+    this.others.push(subject);
+  }
+
+  /** Codes besides batches that a line may name: the open ones, and those it names itself. */
+  async otherCodes(named: readonly string[]): Promise<string[]> {
+    return (await Promise.all(this.others.map((subject) => subject.codes(named)))).flat();
+  }
 
   /** Files a request in a transaction of its own. Once this returns, it is committed. */
   async file(request: FilingRequest): Promise<FilingOutcome> {
+    const code = request.batch ?? (await this.lastSubjectOf(request));
+    const other = code === null ? undefined : this.others.find((subject) => subject.owns(code));
+    if (other && code !== null) return other.file({ ...request, batch: code });
     const filedMs = await this.clock.now();
     try {
       return await this.source.transaction((manager) => this.fileWithin(manager, request, filedMs));
@@ -74,10 +86,20 @@ export class LogService {
     }
   }
 
+  /** For a bare 'take back': what the person filed on last. */
+  private async lastSubjectOf(request: FilingRequest): Promise<string | null> {
+    if (request.batch !== null || request.actions[0]?.type !== 'undo') return null;
+    const [last] = await lastFilingOf(this.source.manager, 'person', request.by);
+    return last?.batch ?? null;
+  }
+
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileWithin(manager: EntityManager, request: FilingRequest, filedMs: number): Promise<Filed> {
-    const known = await this.claimKey(manager, request, filedMs);
-    if (known) return { ...known, repeated: true };
+    const { key, ...asked } = request;
+    if (!(await this.setup.people(manager)).some((person) => person.code === request.by))
+      throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
+    const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
+    if (known) return known;
     // The database keeps whole milliseconds; a state with finer ones would not replay to itself.
     const when: When = {
       atMs: Math.floor(request.atMs ?? filedMs),
@@ -88,30 +110,6 @@ export class LogService {
     const filed: Filed = { sentence: sentenceOf(works), entries: entriesOf(works), filedMs, repeated: false };
     await this.write(manager, request.key, when, works, filed);
     return filed;
-  }
-
-  /** Registers the key, or gives back what was filed under it. A second request with it waits for the first. */
-  private async claimKey(
-    manager: EntityManager,
-    request: FilingRequest,
-    filedMs: number,
-  ): Promise<Filed | undefined> {
-    const { key, ...asked } = request;
-    const fingerprint = createHash('sha256').update(JSON.stringify(asked)).digest('hex');
-    if (!(await this.setup.people(manager)).some((person) => person.code === request.by)) {
-      throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
-    }
-    const claimed = await manager.query<unknown[]>(
-      'INSERT INTO filing (key, fingerprint, person, filed_at) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING 1',
-      [key, fingerprint, request.by, new Date(filedMs)],
-    );
-    if (claimed.length > 0) return undefined;
-    const [before] = await manager.query<{ fingerprint: string; result: Filed }[]>(
-      'SELECT fingerprint, result FROM filing WHERE key = $1',
-      [key],
-    );
-    if (before?.fingerprint === fingerprint) return before.result;
-    throw new Refused(refuse('bad-value', 'this key was used before to file something else'));
   }
 
   private async perform(manager: EntityManager, request: FilingRequest, when: When): Promise<Work[]> {
@@ -136,6 +134,7 @@ export class LogService {
     if (action.type === 'open' || action.type === 'join' || action.type === 'undo') {
       throw new Error(`step: '${action.type}' is filed alone`);
     }
+    if (action.type === 'read') return apply(work, await this.corrected(manager, work, action), when);
     if (action.type !== 'release' || !work.state) return apply(work, action, when);
     const rooms = roomsInQuestion(work.state, work.route);
     const series = await this.climate.hourly(
@@ -151,6 +150,21 @@ export class LogService {
       climateOf: (room) => series.get(room) ?? [],
     });
     apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
+  }
+
+  /** Readings taken with a known meter are corrected by its line as it stands now; the raw ones stay beside. */
+  private async corrected(manager: EntityManager, work: Work, action: ReadBody): Promise<ReadBody> {
+    const { facts: _claimed, ...read } = action;
+    if (read.meter === undefined) return read;
+    const model = await this.setup.model(work.model, manager);
+    const species = model?.wood?.parts[work.kind]?.species;
+    const line = await this.meters.lineOf(read.meter, species ?? null, manager);
+    if (!line) throw new Refused(refuse('bad-value', `there is no meter '${read.meter}'`));
+    const woodTemperatureC = read.woodTemperatureC ?? METER_TEMPERATURE_C;
+    const correctedPct = read.valuesPct.map((readingPct) =>
+      correctMeterReadingPct({ readingPct, woodTemperatureC, line }),
+    );
+    return { ...read, facts: { correctedPct } };
   }
 
   private async open(manager: EntityManager, action: OpenAction, when: When): Promise<Work> {
@@ -271,14 +285,10 @@ export class LogService {
       if (row) return row.filingKey;
       throw new Refused(refuse('nothing-to-undo', `${request.batch} has no entry ${action.seq}`));
     }
-    const [last] = await manager.query<{ filing_key: string }[]>(
-      `SELECT filing_key FROM log_entry e
-        WHERE ${request.batch === null ? 'person' : 'batch'} = $1 AND type <> 'undo'
-          AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                             AND u.body->'voids' @> to_jsonb(e.seq))
-        ORDER BY id DESC LIMIT 1`,
-      [request.batch ?? request.by],
-    );
+    const [last] =
+      request.batch === null
+        ? await lastFilingOf(manager, 'person', request.by)
+        : await lastFilingOf(manager, 'batch', request.batch);
     if (last) return last.filing_key;
     throw new Refused(
       refuse(
@@ -367,11 +377,7 @@ export class LogService {
       ],
     );
     await this.forgetRollUps(manager, when, works);
-    await manager.query('UPDATE filing SET result = $2 WHERE key = $1', [key, JSON.stringify(filed)]);
-    await manager.query('SELECT pg_notify($1, $2)', [
-      LIVE_CHANNEL,
-      JSON.stringify({ batches: works.map((work) => work.code) }),
-    ]);
+    await settleKey(manager, { key, filed, changed: works.map((work) => work.code) });
   }
 
   /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */
@@ -401,8 +407,24 @@ export class LogService {
   }
 }
 
+/** The last filing of a person or on a batch or lot that is neither a correction nor taken back. */
+export function lastFilingOf(
+  manager: EntityManager,
+  column: 'person' | 'batch',
+  value: string,
+): Promise<{ filing_key: string; batch: string }[]> {
+  return manager.query(
+    `SELECT filing_key, batch FROM log_entry e
+      WHERE ${column} = $1 AND type <> 'undo'
+        AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
+                           AND u.body->'voids' @> to_jsonb(e.seq))
+      ORDER BY id DESC LIMIT 1`,
+    [value],
+  );
+}
+
 /** JSON with sorted keys: PostgreSQL keeps no order of keys. */
-function canonical(value: unknown): string {
+export function canonical(value: unknown): string {
   return JSON.stringify(value, (_key, part: unknown) =>
     part && typeof part === 'object' && !Array.isArray(part)
       ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))

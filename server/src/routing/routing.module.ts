@@ -1,13 +1,13 @@
 import { Module } from '@nestjs/common';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { WoodModule } from '../wood/wood.module.ts';
+import { MeasuringModule } from '../wood/measuring.module.ts';
 import { BatchesController } from './batches.controller.ts';
 import { BatchesService } from './batches.service.ts';
 import { HoldsService } from './holds.service.ts';
 
 @Module({
-  imports: [SetupModule, LogModule, WoodModule],
+  imports: [SetupModule, LogModule, MeasuringModule],
   controllers: [BatchesController],
   providers: [BatchesService, HoldsService],
   exports: [HoldsService],

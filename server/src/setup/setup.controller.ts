@@ -1,6 +1,6 @@
-import { Controller, Get } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ClockDto, SetupDto } from './setup.dto.ts';
+import { ClockDto, SetupDto, SpeciesDto } from './setup.dto.ts';
 import { FactoryClock } from './factory-clock.ts';
 import { SetupService } from './setup.service.ts';
 
@@ -23,20 +23,33 @@ export class SetupController {
   @Get('setup')
   @ApiOkResponse({ type: SetupDto })
   async all(): Promise<SetupDto> {
-    const [people, models, kinds, releasable] = await Promise.all([
+    const [people, models, kinds, releasable, species, rooms] = await Promise.all([
       this.setup.people(),
       this.setup.models(),
       this.setup.kinds(),
       this.setup.releasable(),
+      this.setup.species(),
+      this.setup.rooms(),
     ]);
     return {
       people,
       kinds,
+      species,
+      rooms: rooms.map(({ name }) => name),
       models: models.map((model) => ({
         ...model,
         model: model.name,
         kinds: releasable.find((r) => r.model === model.name)?.kinds ?? [],
       })),
     };
+  }
+
+  /** Adds a species, or changes what is known of one. */
+  @Put('setup/species')
+  @HttpCode(200)
+  @ApiOkResponse({ type: [SpeciesDto] })
+  async setSpecies(@Body() species: SpeciesDto): Promise<SpeciesDto[]> {
+    await this.setup.setSpecies({ ...species, name: species.name.trim() });
+    return this.setup.species();
   }
 }

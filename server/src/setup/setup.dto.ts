@@ -1,4 +1,6 @@
 import { ApiProperty } from '@nestjs/swagger';
+import { IsBoolean, IsNumber, IsString, Length, Max, Min } from 'class-validator';
+import type { ModelWood } from '../database/entities.ts';
 
 export class PersonDto {
   @ApiProperty() code: string;
@@ -13,6 +15,18 @@ export class ReleasableDto {
   @ApiProperty() description: string;
   /** Kind letters that can be released by hand. */
   @ApiProperty({ type: [String] }) kinds: string[];
+  /** What its wood must be, where somebody has said so: see ModelWood. */
+  @ApiProperty({ type: Object, nullable: true }) wood: ModelWood | null;
+}
+
+export class SpeciesDto {
+  @ApiProperty() @IsString() @Length(1, 60) name: string;
+  @ApiProperty() @IsNumber() @Min(0.05) @Max(1.5) basicSpecificGravity: number;
+  /** Total shrinkage green to oven-dry, %. */
+  @ApiProperty() @IsNumber() @Min(0) @Max(30) radialShrinkagePct: number;
+  @ApiProperty() @IsNumber() @Min(0) @Max(30) tangentialShrinkagePct: number;
+  /** Papers stay with the lot. */
+  @ApiProperty() @IsBoolean() papersNeeded: boolean;
 }
 
 export class KindDto {
@@ -24,6 +38,9 @@ export class SetupDto {
   @ApiProperty({ type: [PersonDto] }) people: PersonDto[];
   @ApiProperty({ type: [ReleasableDto] }) models: ReleasableDto[];
   @ApiProperty({ type: [KindDto] }) kinds: KindDto[];
+  @ApiProperty({ type: [SpeciesDto] }) species: SpeciesDto[];
+  /** Names of the rooms whose air is logged. */
+  @ApiProperty({ type: [String] }) rooms: string[];
 }
 
 export class ClockDto {

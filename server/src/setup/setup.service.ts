@@ -3,6 +3,7 @@ import {
   workingMinutesOfDay,
   shiftDate,
   type FactoryCalendar,
+  type MoistureGate,
   type Route,
   type Station,
 } from '@ample-crane/core';
@@ -14,7 +15,9 @@ import {
   KindRow,
   ModelRow,
   PersonRow,
+  RoomRow,
   RouteRow,
+  SpeciesRow,
   StationRow,
 } from '../database/entities.ts';
 
@@ -24,6 +27,7 @@ const FRESH_MS = 10_000;
 export interface Factory {
   name: string;
   calendar: FactoryCalendar;
+  woodGate: MoistureGate;
 }
 
 /**
@@ -59,7 +63,7 @@ export class SetupService {
     return this.fresh('factory', async () => {
       const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
-      return { name: row.name, calendar: row.calendar };
+      return { name: row.name, calendar: row.calendar, woodGate: row.woodGate };
     });
   }
 
@@ -77,8 +81,26 @@ export class SetupService {
     return this.fresh('models', () => this.source.getRepository(ModelRow).find({ order: { name: 'ASC' } }));
   }
 
+  model(name: string, db: EntityManager = this.source.manager): Promise<ModelRow | null> {
+    return this.fresh(`model ${name}`, () => db.getRepository(ModelRow).findOneBy({ name }));
+  }
+
   kinds(): Promise<KindRow[]> {
     return this.fresh('kinds', () => this.source.getRepository(KindRow).find({ order: { letter: 'ASC' } }));
+  }
+
+  /** Rooms whose air is logged. */
+  rooms(): Promise<RoomRow[]> {
+    return this.fresh('rooms', () => this.source.getRepository(RoomRow).find({ order: { position: 'ASC' } }));
+  }
+
+  species(db: EntityManager = this.source.manager): Promise<SpeciesRow[]> {
+    return this.fresh('species', () => db.getRepository(SpeciesRow).find({ order: { name: 'ASC' } }));
+  }
+
+  async setSpecies(species: SpeciesRow): Promise<void> {
+    await this.source.getRepository(SpeciesRow).save(species);
+    this.forget();
   }
 
   /** Codes of the people absent on a factory day. */

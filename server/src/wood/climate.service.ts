@@ -1,13 +1,6 @@
-import { HOUR_MS, type ClimateSample } from '@ample-crane/core';
+import { doubtsOf, HOUR_MS, type ClimateSample, type Doubt } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-
-interface HourRow {
-  room: string;
-  at_ms: string;
-  temperature_c: number;
-  relative_humidity_pct: number;
-}
 
 export interface NewClimateReading {
   room: string;
@@ -16,9 +9,33 @@ export interface NewClimateReading {
   relativeHumidityPct: number;
 }
 
-/** The logged air of the rooms and booths. */
+/** An hour of a room, or a longer span of it: its mean with the extremes that a mean hides. */
+export interface ClimateSpan extends ClimateSample {
+  lowC: number;
+  highC: number;
+  lowRhPct: number;
+  highRhPct: number;
+}
+
+interface SpanRow {
+  room: string;
+  at_ms: string;
+  temperature_c: number;
+  low_c: number;
+  high_c: number;
+  relative_humidity_pct: number;
+  low_rh_pct: number;
+  high_rh_pct: number;
+}
+
+/** Readings before a new one that say whether it jumps. */
+const LOOK_BACK = 4;
+
+/** The logged air of the rooms and booths: raw readings by month, hours rolled up from those that are believed. */
 @Injectable()
 export class ClimateService {
+  private readonly months = new Set<string>();
+
   constructor(private readonly source: DataSource) {}
 
   /** Hourly means of each room between two instants, in order of time; rooms without readings are left out. */
@@ -28,42 +45,131 @@ export class ClimateService {
     toMs: number,
     db: EntityManager = this.source.manager,
   ): Promise<Map<string, ClimateSample[]>> {
-    const series = new Map<string, ClimateSample[]>();
+    const spans = await this.spans(rooms, { fromMs, toMs, hoursASpan: 1 }, db);
+    return new Map(
+      [...spans].map(([room, hours]) => [
+        room,
+        hours.map(({ atMs, temperatureC, relativeHumidityPct }) => ({
+          atMs,
+          temperatureC,
+          relativeHumidityPct,
+        })),
+      ]),
+    );
+  }
+
+  /** The same in spans of several hours, each with its extremes: what a chart of a year can show and must not hide. */
+  async spans(
+    rooms: readonly string[],
+    options: { fromMs: number; toMs: number; hoursASpan: number },
+    db: EntityManager = this.source.manager,
+  ): Promise<Map<string, ClimateSpan[]>> {
+    const series = new Map<string, ClimateSpan[]>();
     if (rooms.length === 0) return series;
-    const rows = await db.query<HourRow[]>(
-      `SELECT room, extract(epoch FROM date_bin('1 hour', at, 'epoch')) * 1000 AS at_ms,
-              avg(temperature_c) AS temperature_c, avg(relative_humidity_pct) AS relative_humidity_pct
-         FROM climate_reading
+    const rows = await db.query<SpanRow[]>(
+      `SELECT room, extract(epoch FROM date_bin($4::interval, at, 'epoch')) * 1000 AS at_ms,
+              avg(temperature_c) AS temperature_c, min(low_c) AS low_c, max(high_c) AS high_c,
+              avg(relative_humidity_pct) AS relative_humidity_pct, min(low_rh_pct) AS low_rh_pct,
+              max(high_rh_pct) AS high_rh_pct
+         FROM climate_hour
         WHERE room = ANY($1) AND at >= $2 AND at <= $3
         GROUP BY 1, 2 ORDER BY 1, 2`,
-      [rooms, new Date(fromMs - HOUR_MS), new Date(toMs)],
+      [rooms, new Date(options.fromMs - HOUR_MS), new Date(options.toMs), `${options.hoursASpan} hours`],
     );
     for (const row of rows) {
-      const samples = series.get(row.room) ?? [];
-      samples.push({
+      const spans = series.get(row.room) ?? [];
+      spans.push({
         atMs: Number(row.at_ms),
         temperatureC: row.temperature_c,
+        lowC: row.low_c,
+        highC: row.high_c,
         relativeHumidityPct: row.relative_humidity_pct,
+        lowRhPct: row.low_rh_pct,
+        highRhPct: row.high_rh_pct,
       });
-      series.set(row.room, samples);
+      series.set(row.room, spans);
     }
     return series;
   }
 
-  /** Keeps readings; one that is already there (same room, same instant) is kept as it was. */
+  /**
+   * Keeps readings; one that is already there (same room, same instant) is kept as it was. A reading that jumps is kept
+   * too, marked, and left out of the hours.
+   */
   async keep(readings: readonly NewClimateReading[]): Promise<number> {
-    if (readings.length === 0) return 0;
-    const kept = await this.source.query<{ room: string }[]>(
-      `INSERT INTO climate_reading (room, at, temperature_c, relative_humidity_pct)
-       SELECT * FROM unnest($1::text[], $2::timestamptz[], $3::real[], $4::real[])
-       ON CONFLICT DO NOTHING RETURNING room`,
+    let kept = 0;
+    for (const [room, own] of byRoom(readings)) {
+      kept += await this.source.transaction((manager) => this.keepRoom(manager, room, own));
+    }
+    return kept;
+  }
+
+  private async keepRoom(
+    manager: EntityManager,
+    room: string,
+    readings: NewClimateReading[],
+  ): Promise<number> {
+    const [first, last] = [readings[0], readings.at(-1)];
+    if (!first || !last) return 0;
+    await this.ensureMonths(manager, readings);
+    const doubts = doubtsOf(await this.before(manager, room, first.atMs), readings);
+    const kept = await manager.query<unknown[]>(
+      `INSERT INTO climate_reading (room, at, temperature_c, relative_humidity_pct, doubt)
+       SELECT $1, * FROM unnest($2::timestamptz[], $3::real[], $4::real[], $5::text[])
+       ON CONFLICT DO NOTHING RETURNING 1`,
       [
-        readings.map((reading) => reading.room),
+        room,
         readings.map((reading) => new Date(reading.atMs)),
         readings.map((reading) => reading.temperatureC),
         readings.map((reading) => reading.relativeHumidityPct),
+        doubts,
       ],
     );
+    await manager.query('SELECT roll_up_climate($1, $2, $3)', [
+      room,
+      new Date(first.atMs),
+      new Date(last.atMs),
+    ]);
     return kept.length;
   }
+
+  private async ensureMonths(manager: EntityManager, readings: readonly NewClimateReading[]): Promise<void> {
+    const months = new Map(readings.map(({ atMs }) => [new Date(atMs).toISOString().slice(0, 7), atMs]));
+    for (const [month, atMs] of months) {
+      if (this.months.has(month)) continue;
+      await manager.query('SELECT ensure_climate_month($1)', [new Date(atMs)]);
+      this.months.add(month);
+    }
+  }
+
+  private async before(
+    manager: EntityManager,
+    room: string,
+    atMs: number,
+  ): Promise<(ClimateSample & { doubt: Doubt | null })[]> {
+    const rows = await manager.query<
+      { at: Date; temperature_c: number; relative_humidity_pct: number; doubt: Doubt | null }[]
+    >(
+      `SELECT at, temperature_c, relative_humidity_pct, doubt FROM climate_reading
+        WHERE room = $1 AND at < $2 ORDER BY at DESC LIMIT ${LOOK_BACK}`,
+      [room, new Date(atMs)],
+    );
+    return rows.reverse().map((row) => ({
+      atMs: row.at.getTime(),
+      temperatureC: row.temperature_c,
+      relativeHumidityPct: row.relative_humidity_pct,
+      doubt: row.doubt,
+    }));
+  }
+}
+
+/** Each room's readings in order of time, one for an instant. */
+function byRoom(readings: readonly NewClimateReading[]): Map<string, NewClimateReading[]> {
+  const rooms = new Map<string, Map<number, NewClimateReading>>();
+  for (const reading of readings) {
+    const own = rooms.get(reading.room) ?? new Map<number, NewClimateReading>();
+    if (!own.has(reading.atMs)) own.set(reading.atMs, reading);
+    rooms.set(reading.room, own);
+  }
+  return new Map([...rooms].map(([room, own]) => [room, [...own.values()].sort((a, b) => a.atMs - b.atMs)]));
 }

@@ -1,12 +1,19 @@
 import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { ClimateService } from './climate.service.ts';
-import { WoodController } from './wood.controller.ts';
+import { DryingService } from './drying.service.ts';
+import { LotsController } from './lots.controller.ts';
+import { LotsSeenService } from './lots-seen.service.ts';
+import { LotsService } from './lots.service.ts';
+import { MeasuringModule } from './measuring.module.ts';
+import { StockController } from './stock.controller.ts';
+import { StockService } from './stock.service.ts';
 
+/** Lots of lumber, how they dry, and the blanks cut from them. */
 @Module({
-  imports: [SetupModule],
-  controllers: [WoodController],
-  providers: [ClimateService],
-  exports: [ClimateService],
+  imports: [SetupModule, MeasuringModule, LogModule],
+  controllers: [LotsController, StockController],
+  providers: [LotsService, LotsSeenService, DryingService, StockService],
+  exports: [LotsService, LotsSeenService, StockService],
 })
 export class WoodModule {}

@@ -1,0 +1,87 @@
+import { count } from '../routing/refusal.ts';
+import { gateSentence, judgeMoisture, type MoistureJudgement, type MoistureWindow } from '../wood/gate.ts';
+import type { MeterLine } from '../wood/meter.ts';
+import {
+  boardsToRead,
+  correctedReadings,
+  lastLook,
+  latestByBoard,
+  type CorrectedReading,
+} from './corrected.ts';
+import type { LotState } from './lot.ts';
+
+/** The line of a meter for this lot's species, as it stands today. */
+export type LineOf = (meter: string | null) => MeterLine;
+
+export interface LotJudgement {
+  judgement: MoistureJudgement;
+  /** Stacked boards that may be released now. */
+  passing: number[];
+  /** Stacked boards that were read at the last look and do not pass. */
+  failing: number[];
+  /** Which boards to read next. */
+  readNext: number[];
+  readings: CorrectedReading[];
+  /** When the last look was; null: never. */
+  readMs: number | null;
+  /** How far inside the limit the mean must come so that nineteen boards in twenty are inside, % moisture. */
+  marginPct: number;
+}
+
+/** One-sided 95 % of a normal spread. */
+const NINETEEN_IN_TWENTY = 1.645;
+/** Offered to read next when the sample is done: one board in eight, at least a handful. */
+const NEXT_LOOK_SHARE = 1 / 8;
+const HANDFUL = 5;
+
+/** A lot against the gate, by its last look and the meters' lines of today. */
+export function judgeLot(state: LotState, options: { window: MoistureWindow; lineOf: LineOf }): LotJudgement {
+  const { window, lineOf } = options;
+  const readings = correctedReadings(state.looks, lineOf);
+  const stacked = state.boards.flatMap((board) => (board.standing === 'stacked' ? [board.number] : []));
+  const look = lastLook(readings, stacked);
+  const values = new Map(
+    look.values.flatMap((v) => (v.board === null ? [] : [[v.board, v.correctedPct] as const])),
+  );
+  const judgement = judgeMoisture({
+    readingsPct: look.values.map((value) => value.correctedPct),
+    window,
+    complete: stacked.length > 0 && stacked.every((board) => values.has(board)),
+    coreMinusShellPct: look.coreMinusShellPct,
+  });
+  const inside = (pct: number): boolean => pct >= window.lowPct && pct <= window.highPct;
+  const single =
+    judgement.verdict === 'wait' ? [] : stacked.filter((board) => inside(values.get(board) ?? Infinity));
+  const passing = judgement.verdict === 'pass' ? stacked : single;
+  const more = judgement.readNext ?? stacked.length;
+  const nextLook = Math.max(HANDFUL, Math.ceil(stacked.length * NEXT_LOOK_SHARE));
+  return {
+    judgement,
+    passing,
+    failing: stacked.filter((board) => values.has(board) && !passing.includes(board)),
+    readNext: boardsToRead(state, readings, more > 0 ? more : nextLook),
+    readings,
+    readMs: look.atMs,
+    marginPct: NINETEEN_IN_TWENTY * judgement.sdPct,
+  };
+}
+
+/** A lot in one sentence: its verdict while boards are drying, what is left of it after. */
+export function lotSentence(state: LotState, judged: LotJudgement, window: MoistureWindow): string {
+  const standing = (which: string): number => state.boards.filter((board) => board.standing === which).length;
+  if (standing('stacked') > 0) return gateSentence(judged.judgement, window);
+  const blanks = state.blanks.filter((blank) => blank.standing === 'stock').length;
+  if (standing('released') > 0)
+    return `Cut it: ${count(standing('released'), 'released board')} to cut, ${count(blanks, 'blank')} in stock.`;
+  return blanks > 0 ? `Cut up: ${count(blanks, 'blank')} in stock.` : 'Used up.';
+}
+
+/** The latest corrected moisture of a blank: its board's, or else the mean of its lot's last look; null: never read. */
+export function blankMoisturePct(readings: readonly CorrectedReading[], board: number): number | null {
+  const own = latestByBoard(readings).get(board);
+  if (own) return own.correctedPct;
+  const { values } = lastLook(readings, [
+    ...new Set(readings.flatMap((r) => (r.board === null ? [] : [r.board]))),
+  ]);
+  return values.length > 0 ? values.reduce((sum, v) => sum + v.correctedPct, 0) / values.length : null;
+}

@@ -1,0 +1,45 @@
+import { createHash } from 'node:crypto';
+import { refuse } from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+import type { Filed } from './filing.ts';
+import { Refused } from './refused.ts';
+
+/** Every server listens on this channel; see LiveService. */
+export const LIVE_CHANNEL = 'ample_crane';
+
+/**
+ * Registers a client's key within a transaction, or gives back what was filed under it. A second request with the same
+ * key waits for the first. @throws Refused when the key was used for something else.
+ */
+export async function claimKey(
+  manager: EntityManager,
+  claim: { key: string; asked: object; by: string; filedMs: number },
+): Promise<Filed | undefined> {
+  const fingerprint = createHash('sha256').update(JSON.stringify(claim.asked)).digest('hex');
+  const claimed = await manager.query<unknown[]>(
+    'INSERT INTO filing (key, fingerprint, person, filed_at) VALUES ($1, $2, $3, $4) ON CONFLICT DO NOTHING RETURNING 1',
+    [claim.key, fingerprint, claim.by, new Date(claim.filedMs)],
+  );
+  if (claimed.length > 0) return undefined;
+  const [before] = await manager.query<{ fingerprint: string; result: Filed }[]>(
+    'SELECT fingerprint, result FROM filing WHERE key = $1',
+    [claim.key],
+  );
+  if (before?.fingerprint === fingerprint) return { ...before.result, repeated: true };
+  throw new Refused(refuse('bad-value', 'this key was used before to file something else'));
+}
+
+/** Keeps what a key led to, and tells every server which batches or lots changed. */
+export async function settleKey(
+  manager: EntityManager,
+  settled: { key: string; filed: Filed; changed: readonly string[] },
+): Promise<void> {
+  await manager.query('UPDATE filing SET result = $2 WHERE key = $1', [
+    settled.key,
+    JSON.stringify(settled.filed),
+  ]);
+  await manager.query('SELECT pg_notify($1, $2)', [
+    LIVE_CHANNEL,
+    JSON.stringify({ batches: settled.changed }),
+  ]);
+}

@@ -1,0 +1,123 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+
+export class ClimateReadingDto {
+  @ApiProperty() @IsString() @Length(1, 60) room: string;
+  @ApiProperty({ format: 'date-time' }) @IsDateString() at: string;
+  @ApiProperty({ minimum: -40, maximum: 80 }) @IsNumber() @Min(-40) @Max(80) temperatureC: number;
+  @ApiProperty({ minimum: 0, maximum: 100 }) @IsNumber() @Min(0) @Max(100) relativeHumidityPct: number;
+}
+
+export class ClimateReadingsDto {
+  @ApiProperty({ type: [ClimateReadingDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(5000)
+  @ValidateNested({ each: true })
+  @Type(() => ClimateReadingDto)
+  readings: ClimateReadingDto[];
+}
+
+export class ClimateKeptDto {
+  /** Readings that were new. */
+  @ApiProperty() kept: number;
+}
+
+export class ClimateSheetDto {
+  @ApiProperty() @IsString() @Length(1, 60) room: string;
+  /** CSV of a logger: time, temperature, humidity. Times without a zone are factory time. */
+  @ApiProperty() @IsString() @MaxLength(900_000) sheet: string;
+  /** Keep the rows that are good although others are not. */
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+}
+
+export class BandDto {
+  @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) lowPct: number;
+  @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) highPct: number;
+}
+
+export class CourseQueryDto {
+  @ApiPropertyOptional({ minimum: 1, maximum: 800, default: 30 })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(800)
+  days = 30;
+}
+
+export class AirDto {
+  @ApiProperty() atMs: number;
+  @ApiProperty() temperatureC: number;
+  @ApiProperty() relativeHumidityPct: number;
+}
+
+export class WindowDto {
+  @ApiProperty() lowPct: number;
+  @ApiProperty() highPct: number;
+}
+
+export class DriftDto {
+  @ApiProperty() sinceMs: number;
+  @ApiProperty() hours: number;
+  @ApiProperty() damp: boolean;
+  @ApiProperty() emcPct: number;
+}
+
+export class SensorHealthDto {
+  @ApiProperty({ enum: ['well', 'silent', 'stuck', 'never heard'] }) state:
+    'well' | 'silent' | 'stuck' | 'never heard';
+  @ApiProperty() words: string;
+}
+
+export class SensorTroubleDto {
+  @ApiProperty() nonsense: number;
+  @ApiProperty({ type: String, nullable: true }) nonsenseSaid: string | null;
+  @ApiProperty({ type: Number, nullable: true }) nonsenseMs: number | null;
+  @ApiProperty({ type: Number, nullable: true }) clockOffMs: number | null;
+  @ApiProperty({ type: Number, nullable: true }) clockMs: number | null;
+}
+
+export class RoomDto {
+  @ApiProperty() room: string;
+  @ApiProperty() holdsWood: boolean;
+  /** EMC it should hold, %. */
+  @ApiProperty({ type: WindowDto }) band: WindowDto;
+  @ApiProperty({ type: AirDto, nullable: true }) air: AirDto | null;
+  @ApiProperty({ type: Number, nullable: true }) emcPct: number | null;
+  @ApiProperty({ type: DriftDto, nullable: true }) drift: DriftDto | null;
+  /** Humidity that would hold the middle of the band. */
+  @ApiProperty({ type: Number, nullable: true }) wantedRhPct: number | null;
+  @ApiProperty({ type: Number, nullable: true }) lastMs: number | null;
+  @ApiProperty({ type: SensorHealthDto }) health: SensorHealthDto;
+  @ApiProperty({ type: SensorTroubleDto, nullable: true }) trouble: SensorTroubleDto | null;
+}
+
+export class ClimateSpanDto extends AirDto {
+  @ApiProperty() lowC: number;
+  @ApiProperty() highC: number;
+  @ApiProperty() lowRhPct: number;
+  @ApiProperty() highRhPct: number;
+}
+
+export class CourseDto {
+  @ApiProperty() hoursASpan: number;
+  /** Means with their extremes, oldest first. */
+  @ApiProperty({ type: [ClimateSpanDto] }) spans: ClimateSpanDto[];
+}

@@ -1,0 +1,273 @@
+import {
+  correctMeterReadingPct,
+  DAY_MS,
+  fitDrying,
+  forecastDrying,
+  HOUR_MS,
+  judgeLot,
+  judgeRack,
+  METER_TEMPERATURE_C,
+  operationOf,
+  UNCORRECTED,
+  windowOf,
+  yearPerInchDays,
+  type Air,
+  type BatchState,
+  type ClimateSample,
+  type DryingOutlook,
+  type DryingSpecies,
+  type LineOf,
+  type LotJudgement,
+  type LotState,
+  type MoistureRule,
+  type MoistureWindow,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow } from '../database/entities.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { ClimateService } from './climate.service.ts';
+import { MetersService } from './meters.service.ts';
+import { RoomsService } from './rooms.service.ts';
+
+export interface DryingReadingSeen {
+  atMs: number;
+  board: number | null;
+  depth: 'shell' | 'core';
+  meter: string | null;
+  readingPct: number;
+  correctedPct: number;
+}
+
+/** All that a drying forecast is made from, so that the browser can make it again with other air. */
+export interface DryingSeen {
+  subject: string;
+  nowMs: number;
+  room: string;
+  readings: DryingReadingSeen[];
+  /** Logged air where the wood was, thinned for long times. */
+  climate: ClimateSample[];
+  /** What is assumed of the days to come: the room's mean of the last week; null: nothing is logged. */
+  air: Air | null;
+  window: MoistureWindow;
+  marginPct: number;
+  thicknessMm: number;
+  species: string | null;
+  basicSpecificGravity: number;
+  /** The route's own time constant; null: from species and thickness. */
+  tauDays: number | null;
+  /** Of green lumber: when the old rule of a year an inch would have it dry. */
+  oldRuleMs: number | null;
+  outlook: DryingOutlook | 'never' | null;
+}
+
+/** Air of the days to come is taken to be that of the last ones. */
+export const USUAL_DAYS = 7;
+/** How a room wanders is learnt from at least so many days. */
+const WANDER_DAYS = 14;
+const MOST_SAMPLES = 1000;
+const UNKNOWN_WOOD = { thicknessMm: 45, basicSpecificGravity: 0.5 };
+
+/** What a forecast is asked of: the wood, its readings and where it was. */
+interface Subject {
+  subject: string;
+  room: string;
+  moves: readonly { atMs: number; room: string }[];
+  readings: DryingReadingSeen[];
+  window: MoistureWindow;
+  marginPct: number;
+  thicknessMm: number;
+  species: string | null;
+  basicSpecificGravity: number;
+  tauDays: number | null;
+  oldRuleMs: number | null;
+}
+
+/** Drying forecasts of lots and of resting racks. */
+@Injectable()
+export class DryingService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly climate: ClimateService,
+    private readonly rooms: RoomsService,
+    private readonly meters: MetersService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  async ofLot(
+    state: LotState,
+    judged: LotJudgement,
+    window: MoistureWindow,
+    nowMs: number,
+  ): Promise<DryingSeen> {
+    const species = (await this.setup.species()).find(({ name }) => name === state.species);
+    return this.see(
+      {
+        subject: state.code,
+        room: state.room,
+        moves: state.moves,
+        readings: judged.readings,
+        window,
+        marginPct: judged.marginPct,
+        thicknessMm: state.thicknessMm,
+        species: state.species,
+        basicSpecificGravity: species?.basicSpecificGravity ?? UNKNOWN_WOOD.basicSpecificGravity,
+        tauDays: null,
+        oldRuleMs:
+          state.dryness === 'green' ? state.receivedMs + yearPerInchDays(state.thicknessMm) * DAY_MS : null,
+      },
+      nowMs,
+    );
+  }
+
+  /** Judges a lot by the meters' lines of today. */
+  async judge(state: LotState, window: MoistureWindow): Promise<LotJudgement> {
+    return judgeLot(state, { window, lineOf: (await this.meters.lines())(state.species) });
+  }
+
+  /** A rack that rests under a moisture rule. @throws NotFoundException when it does not. */
+  async ofBatch(code: string): Promise<DryingSeen> {
+    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
+    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
+    const route = await this.setup.route(row.routeId);
+    const resting = row.state.pieces.find((piece) => {
+      const operation = route.operations.find(({ key }) => key === piece.operation);
+      return piece.standing === 'onHold' && operation?.mode === 'hold' && operation.rule.rule === 'moisture';
+    });
+    const operation = resting && operationOf(route, resting.operation);
+    if (operation?.mode !== 'hold' || operation.rule.rule !== 'moisture' || !resting)
+      throw new NotFoundException(`${code} does not rest under a moisture rule now`);
+    const nowMs = await this.clock.now();
+    const part = (await this.setup.model(row.model))?.wood?.parts[row.kind];
+    const lines = await this.meters.lines();
+    const lineOf: LineOf = part ? lines(part.species) : () => UNCORRECTED;
+    const species = (await this.setup.species()).find(({ name }) => name === part?.species);
+    const since = { sinceMs: resting.sinceMs, rule: operation.rule, nowMs };
+    return this.see(
+      {
+        subject: code,
+        room: operation.room,
+        moves: [{ atMs: resting.sinceMs, room: operation.room }],
+        readings: rackReadings(row.state, resting.sinceMs, lineOf),
+        window: windowOf(operation.rule),
+        marginPct: rackMargin(row.state, resting.operation, since),
+        thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
+        species: part?.species ?? null,
+        basicSpecificGravity: species?.basicSpecificGravity ?? UNKNOWN_WOOD.basicSpecificGravity,
+        tauDays: operation.rule.tauDays,
+        oldRuleMs: null,
+      },
+      nowMs,
+    );
+  }
+
+  /** Racks that rest under a moisture rule in a room. */
+  async racksIn(room: string): Promise<DryingSeen[]> {
+    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
+    const codes: string[] = [];
+    for (const { code, state, routeId } of rows) {
+      const { operations } = await this.setup.route(routeId);
+      const rests = state?.pieces.some((piece) => {
+        const operation = operations.find(({ key }) => key === piece.operation);
+        return (
+          piece.standing === 'onHold' &&
+          operation?.mode === 'hold' &&
+          operation.rule.rule === 'moisture' &&
+          operation.room === room
+        );
+      });
+      if (rests) codes.push(code);
+    }
+    return Promise.all(codes.map((code) => this.ofBatch(code)));
+  }
+
+  private async see(subject: Subject, nowMs: number): Promise<DryingSeen> {
+    const { moves, ...shown } = subject;
+    const firstMs = Math.min(nowMs - WANDER_DAYS * DAY_MS, ...subject.readings.map(({ atMs }) => atMs));
+    const [climate, usual] = await Promise.all([
+      this.climateWhere(moves, firstMs, nowMs),
+      this.rooms.usual(subject.room, nowMs, USUAL_DAYS),
+    ]);
+    const air = usual && { temperatureC: usual.temperatureC, relativeHumidityPct: usual.relativeHumidityPct };
+    const seen: DryingSeen = { ...shown, nowMs, climate, air, outlook: null };
+    return { ...seen, outlook: outlookOf(seen, air) };
+  }
+
+  /** The air where the wood was, room after room. */
+  private async climateWhere(
+    moves: readonly { atMs: number; room: string }[],
+    fromMs: number,
+    toMs: number,
+  ): Promise<ClimateSample[]> {
+    const hoursASpan = Math.max(1, Math.ceil((toMs - fromMs) / HOUR_MS / MOST_SAMPLES));
+    const rooms = [...new Set(moves.map(({ room }) => room))];
+    const series = await this.climate.spans(rooms, { fromMs, toMs, hoursASpan });
+    const roomAt = (ms: number): string | undefined =>
+      (moves.findLast((move) => move.atMs <= ms) ?? moves[0])?.room;
+    return rooms
+      .flatMap((room) => (series.get(room) ?? []).filter(({ atMs }) => roomAt(atMs) === room))
+      .map(({ atMs, temperatureC, relativeHumidityPct }) => ({ atMs, temperatureC, relativeHumidityPct }))
+      .sort((a, b) => a.atMs - b.atMs);
+  }
+}
+
+/** The forecast of what was seen, in some air. Null: nothing read, or no air known. */
+export function outlookOf(seen: DryingSeen, air: Air | null): DryingOutlook | 'never' | null {
+  if (!air || seen.readings.length === 0 || seen.climate.length === 0) return null;
+  const hoursAt = (ms: number): number => (ms - seen.nowMs) / HOUR_MS;
+  const species: DryingSpecies = { basicSpecificGravity: seen.basicSpecificGravity };
+  const fit = fitDrying({
+    readings: seen.readings.map(({ atMs, correctedPct }) => ({ hours: hoursAt(atMs), mcPct: correctedPct })),
+    climate: seen.climate.map(({ atMs, ...rest }) => ({ hours: hoursAt(atMs), ...rest })),
+    thicknessMm: seen.thicknessMm,
+    species,
+    ...(seen.tauDays === null ? {} : { tauDays: seen.tauDays }),
+  });
+  // A reading filed a moment ahead of this server's clock must not stop the forecast.
+  const fromHours = Math.max(0, fit.lastHours);
+  return forecastDrying(fit, {
+    climate: air,
+    gate: { ...seen.window, marginPct: seen.marginPct },
+    fromHours,
+  });
+}
+
+function rackReadings(state: BatchState, sinceMs: number, lineOf: LineOf): DryingReadingSeen[] {
+  return state.readings
+    .filter((set) => set.atMs >= sinceMs)
+    .flatMap((set) =>
+      set.valuesPct.map((readingPct, i) => ({
+        atMs: set.atMs,
+        board: set.positions[i] ?? null,
+        depth: set.depth ?? ('shell' as const),
+        meter: set.meter ?? null,
+        readingPct,
+        correctedPct:
+          set.meter === undefined
+            ? readingPct
+            : correctMeterReadingPct({
+                readingPct,
+                woodTemperatureC: set.woodTemperatureC ?? METER_TEMPERATURE_C,
+                line: lineOf(set.meter),
+              }),
+      })),
+    );
+}
+
+/** How far the wettest piece of the last look lies above the mean. */
+function rackMargin(
+  state: BatchState,
+  operation: string,
+  { sinceMs, rule, nowMs }: { sinceMs: number; rule: MoistureRule; nowMs: number },
+): number {
+  const positions = state.pieces.flatMap((p) => (p.operation === operation ? [p.position] : []));
+  const { judgement, readings } = judgeRack(windowOf(rule), state.readings, {
+    sinceMs,
+    atMs: nowMs,
+    positions,
+  });
+  const values = readings.map((reading) => reading.valuePct);
+  return values.length === 0 ? 0 : Math.max(...values) - judgement.meanPct;
+}

@@ -1,0 +1,184 @@
+import {
+  isUsedUp,
+  lotSentence,
+  lotWords,
+  type DryingOutlook,
+  type ForecastShift,
+  type LotJudgement,
+  type LotState,
+  type MoistureWindow,
+  type RoomDrift,
+  type RoomSight,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { DryingService, type DryingSeen, outlookOf } from './drying.service.ts';
+import { LotsService } from './lots.service.ts';
+import { RoomsService, type RoomSeen } from './rooms.service.ts';
+
+export interface LotSummary {
+  code: string;
+  species: string;
+  thicknessMm: number;
+  room: string;
+  dryness: string;
+  receivedMs: number;
+  stacked: number;
+  released: number;
+  cut: number;
+  blanksInStock: number;
+  papersMissing: boolean;
+  verdict: LotJudgement['judgement']['verdict'];
+  sentence: string;
+  meanPct: number | null;
+  readMs: number | null;
+  passing: number;
+  outlook: DryingOutlook | 'never' | null;
+}
+
+export interface LotEntrySeen {
+  seq: number;
+  atMs: number;
+  by: string;
+  byName: string;
+  words: string;
+  voided: boolean;
+}
+
+export interface LotSeen {
+  state: LotState;
+  usedUp: boolean;
+  papersMissing: boolean;
+  judged: LotJudgement;
+  sentence: string;
+  drying: DryingSeen;
+  /** Newest first. */
+  entries: LotEntrySeen[];
+}
+
+/** A rack counts as so many pieces where nothing depends on the exact number. */
+const PIECES_OF_A_RACK = 12;
+/** Days before a drift that say what the room's usual air is. */
+const BEFORE_DRIFT_DAYS = 7;
+
+/** Lots as people look at them. */
+@Injectable()
+export class LotsSeenService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly lots: LotsService,
+    private readonly drying: DryingService,
+    private readonly rooms: RoomsService,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Lots that are not used up: those with boards drying first, the soonest ready first. */
+  async list(): Promise<LotSummary[]> {
+    const [lots, window, nowMs] = await Promise.all([this.lots.open(), this.lots.window(), this.clock.now()]);
+    return Promise.all(lots.map((state) => this.summary(state, window, nowMs)));
+  }
+
+  private async summary(state: LotState, window: MoistureWindow, nowMs: number): Promise<LotSummary> {
+    const judged = await this.drying.judge(state, window);
+    const { judgement, passing, readMs } = judged;
+    const standing = (which: string): number => state.boards.filter((b) => b.standing === which).length;
+    const stacked = standing('stacked');
+    const seen = stacked > 0 ? await this.drying.ofLot(state, judged, window, nowMs) : null;
+    return {
+      ...{ code: state.code, species: state.species, thicknessMm: state.thicknessMm, room: state.room },
+      ...{ dryness: state.dryness, receivedMs: state.receivedMs },
+      ...{ stacked, released: standing('released'), cut: standing('cut') },
+      blanksInStock: state.blanks.filter((blank) => blank.standing === 'stock').length,
+      papersMissing: await this.papersMissing(state),
+      verdict: judgement.verdict,
+      sentence: lotSentence(state, judged, window),
+      meanPct: judgement.count > 0 ? judgement.meanPct : null,
+      readMs,
+      passing: passing.length,
+      outlook: seen?.outlook ?? null,
+    };
+  }
+
+  private async papersMissing(state: LotState): Promise<boolean> {
+    const species = (await this.setup.species()).find(({ name }) => name === state.species);
+    return (species?.papersNeeded ?? false) && state.papers === null;
+  }
+
+  async lot(code: string): Promise<LotSeen> {
+    const row = await this.lots.row(code);
+    if (!row?.state) throw new NotFoundException(`there is no lot ${code}`);
+    const { state } = row;
+    const [window, nowMs, people, log] = await Promise.all([
+      this.lots.window(),
+      this.clock.now(),
+      this.setup.people(),
+      this.lots.logOf(this.source.manager, code),
+    ]);
+    const judged = await this.drying.judge(state, window);
+    const voided = new Set(log.flatMap(({ body }) => (body.type === 'undo' ? body.voids : [])));
+    return {
+      state,
+      usedUp: isUsedUp(state),
+      papersMissing: await this.papersMissing(state),
+      judged,
+      sentence: lotSentence(state, judged, window),
+      drying: await this.drying.ofLot(state, judged, window, nowMs),
+      entries: log
+        .map(({ seq, atMs, by, body }) => ({
+          ...{ seq, atMs, by, words: lotWords(body), voided: voided.has(seq) },
+          byName: people.find((person) => person.code === by)?.name ?? by,
+        }))
+        .reverse(),
+    };
+  }
+
+  /** Readings of a lot as CSV: one row each, raw and corrected, oldest first. */
+  async readingsCsv(code: string): Promise<string> {
+    const { judged, state } = await this.lot(code);
+    const rows = judged.readings.map((r) =>
+      [
+        new Date(r.atMs).toISOString(),
+        r.board === null ? '' : `${state.code}/${r.board}`,
+        ...[r.depth, r.meter ?? '', r.readingPct, r.correctedPct.toFixed(2)],
+      ].join(','),
+    );
+    return ['read_at,board,depth,meter,reading_pct,corrected_pct', ...rows].join('\r\n') + '\r\n';
+  }
+
+  /** Rooms with wood in them, as calls look at them: what a drift does to every forecast that depends on the room. */
+  async sights(): Promise<RoomSight[]> {
+    const rooms = (await this.rooms.seen()).filter((room) => room.holdsWood);
+    return Promise.all(
+      rooms.map(async (room) => ({
+        ...{ room: room.room, band: room.band, wantedRhPct: room.wantedRhPct },
+        ...{ drift: room.drift, health: room.health },
+        relativeHumidityPct: room.air?.relativeHumidityPct ?? null,
+        shifts: room.drift ? await this.shifts(room, room.drift) : [],
+      })),
+    );
+  }
+
+  private async shifts(room: RoomSeen, drift: RoomDrift): Promise<ForecastShift[]> {
+    const [usual, window, nowMs] = await Promise.all([
+      this.rooms.usual(room.room, drift.sinceMs, BEFORE_DRIFT_DAYS),
+      this.lots.window(),
+      this.clock.now(),
+    ]);
+    const drying = (await this.lots.open()).filter(
+      (lot) => lot.room === room.room && lot.boards.some((board) => board.standing === 'stacked'),
+    );
+    const lots = await Promise.all(
+      drying.map(async (lot) => this.drying.ofLot(lot, await this.drying.judge(lot, window), window, nowMs)),
+    );
+    const racks = await this.drying.racksIn(room.room);
+    return [...lots, ...racks].map((seen) => ({
+      code: seen.subject,
+      pieces: drying.find(({ code }) => code === seen.subject)?.boards.length ?? PIECES_OF_A_RACK,
+      usual: outlookOf(seen, usual),
+      drifted: outlookOf(seen, room.air),
+    }));
+  }
+}

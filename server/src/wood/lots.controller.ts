@@ -1,0 +1,283 @@
+import { createHash } from 'node:crypto';
+import {
+  isRefusal,
+  moistureWindow,
+  parseReadingsSheet,
+  sheetHeadings,
+  type DryingOutlook,
+  type MoistureGate,
+  type SheetColumns,
+} from '@ample-crane/core';
+import {
+  BadRequestException,
+  Body,
+  Controller,
+  Get,
+  Header,
+  HttpCode,
+  Param,
+  Post,
+  Put,
+} from '@nestjs/common';
+import {
+  ApiBadRequestResponse,
+  ApiConflictResponse,
+  ApiNotFoundResponse,
+  ApiOkResponse,
+  ApiTags,
+} from '@nestjs/swagger';
+import { DataSource } from 'typeorm';
+import { answer } from '../http/answers.ts';
+import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
+import { FiledDto } from '../log/log.dto.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { DryingService, type DryingSeen } from './drying.service.ts';
+import {
+  DryingDto,
+  FileLotDto,
+  LotDto,
+  LotSheetDto,
+  LotSheetFiledDto,
+  LotSummaryDto,
+  OutlookDto,
+  ReceiveLotDto,
+  RememberedColumnsDto,
+  SheetColumnsAskedDto,
+  WoodGateDto,
+  WoodGateSeenDto,
+  type LotEntryDto,
+} from './lots.dto.ts';
+import { LotsSeenService } from './lots-seen.service.ts';
+import { LotsService, type LotDraft } from './lots.service.ts';
+
+@ApiTags('wood')
+@Controller()
+export class LotsController {
+  constructor(
+    private readonly lots: LotsService,
+    private readonly seen: LotsSeenService,
+    private readonly drying: DryingService,
+    private readonly setup: SetupService,
+    private readonly source: DataSource,
+  ) {}
+
+  /** Lots that are not used up, each with its verdict and when it will be ready. */
+  @Get('lots')
+  @ApiOkResponse({ type: [LotSummaryDto] })
+  async list(): Promise<LotSummaryDto[]> {
+    return (await this.seen.list()).map((lot) => ({ ...lot, ...outlookDto(lot.outlook) }));
+  }
+
+  /** Receives a lot. */
+  @Post('lots')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async receive(@Body() { key, by, happenedAt, papers, ...lot }: ReceiveLotDto): Promise<FiledDto> {
+    const draft = { ...lot, type: 'receive' as const, papers: papers ?? null };
+    return answer(
+      await this.lots.fileLot({ key, by, ...whenOf(happenedAt), entries: [{ lot: null, draft }] }),
+    );
+  }
+
+  /** A lot with its boards, blanks, readings raw and corrected, verdict, forecast and log. */
+  @Get('lots/:code')
+  @ApiOkResponse({ type: LotDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async lot(@Param('code') code: string): Promise<LotDto> {
+    const lot = await this.seen.lot(code);
+    return { ...lot, drying: dryingDto(lot.drying) };
+  }
+
+  /** Files one entry on a lot. */
+  @Post('lots/:code/entries')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async file(
+    @Param('code') lot: string,
+    @Body() { key, by, happenedAt, entry }: FileLotDto,
+  ): Promise<FiledDto> {
+    return answer(
+      await this.lots.fileLot({ key, by, ...whenOf(happenedAt), entries: [{ lot, draft: draftOf(entry) }] }),
+    );
+  }
+
+  /** Files a sheet of readings; the same sheet twice is filed once. */
+  @Post('lots/:code/sheet')
+  @HttpCode(200)
+  @ApiOkResponse({ type: LotSheetFiledDto })
+  @ApiBadRequestResponse({ type: ProblemDto })
+  async sheet(@Param('code') lot: string, @Body() request: LotSheetDto): Promise<LotSheetFiledDto> {
+    const {
+      by,
+      sheet,
+      columns,
+      goodRowsOnly,
+      meter = null,
+      depth = 'shell',
+      woodTemperatureC = null,
+    } = request;
+    const { state } = await this.seen.lot(lot);
+    const { readings, problems } = parseReadingsSheet(sheet, {
+      quantity: state.boards.length,
+      ...(columns ? { columns } : {}),
+    });
+    if (readings.length === 0 || (problems.length > 0 && !goodRowsOnly)) {
+      const [first] = problems;
+      const why = first
+        ? `row ${first.row}, column ${first.column}: ${first.message}`
+        : 'it holds no readings';
+      throw new BadRequestException({ message: `nothing was filed; ${why}`, problems });
+    }
+    const temperatures = readings.flatMap((r) => (r.woodTemperatureC === null ? [] : [r.woodTemperatureC]));
+    const mean = temperatures.reduce((sum, t) => sum + t, 0) / temperatures.length;
+    const draft = {
+      type: 'lot-read' as const,
+      ...{ meter, depth },
+      woodTemperatureC: temperatures.length > 0 ? mean : woodTemperatureC,
+      readings: readings.map(({ position, readingPct }) => ({ board: position, readingPct })),
+    };
+    const content = createHash('sha256').update(`${lot}\n${depth}\n${sheet.trim()}`).digest('hex');
+    const outcome = await this.lots.fileLot({ key: `sheet-${content}`, by, entries: [{ lot, draft }] });
+    if (columns && !isRefusal(outcome)) await this.remember(sheetHeadings(sheet), columns);
+    const filed = answer(outcome);
+    return filed.repeated
+      ? { ...filed, sentence: `this sheet was filed before, nothing was added: ${filed.sentence}`, problems }
+      : { ...filed, problems };
+  }
+
+  /** The readings of a lot as CSV. */
+  @Get('lots/:code/readings.csv')
+  @Header('content-type', 'text/csv; charset=utf-8')
+  @ApiOkResponse({ content: { 'text/csv': { schema: { type: 'string' } } } })
+  csv(@Param('code') code: string): Promise<string> {
+    return this.seen.readingsCsv(code);
+  }
+
+  /** What was said the last time a sheet had these headings. */
+  @Post('sheet-columns')
+  @HttpCode(200)
+  @ApiOkResponse({ type: RememberedColumnsDto })
+  async remembered(@Body() { headings }: SheetColumnsAskedDto): Promise<RememberedColumnsDto> {
+    const [row] = await this.source.query<{ columns: SheetColumns }[]>(
+      'SELECT columns FROM sheet_columns WHERE headings = $1',
+      [headings.join('\n')],
+    );
+    return { columns: row?.columns ?? null };
+  }
+
+  private async remember(headings: readonly string[], columns: SheetColumns): Promise<void> {
+    await this.source.query(
+      `INSERT INTO sheet_columns (headings, columns) VALUES ($1, $2)
+       ON CONFLICT (headings) DO UPDATE SET columns = excluded.columns`,
+      [headings.join('\n'), JSON.stringify(columns)],
+    );
+  }
+
+  /** A rack that rests under a moisture rule: what its drying forecast is made from. */
+  @Get('batches/:code/drying')
+  @ApiOkResponse({ type: DryingDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async batch(@Param('code') code: string): Promise<DryingDto> {
+    return dryingDto(await this.drying.ofBatch(code));
+  }
+
+  /** When lumber may be cut, and the window that comes to. */
+  @Get('wood/gate')
+  @ApiOkResponse({ type: WoodGateSeenDto })
+  async gate(): Promise<WoodGateSeenDto> {
+    const { woodGate } = await this.setup.factory();
+    return { gate: woodGate, window: moistureWindow(woodGate) };
+  }
+
+  @Put('wood/gate')
+  @HttpCode(200)
+  @ApiOkResponse({ type: WoodGateSeenDto })
+  @ApiBadRequestResponse({ type: ProblemDto })
+  async setGate(@Body() { gate }: WoodGateDto): Promise<WoodGateSeenDto> {
+    await this.lots.setGate(checkedGate(gate));
+    return this.gate();
+  }
+}
+
+const whenOf = (happenedAt: string | undefined): { atMs?: number } =>
+  happenedAt === undefined ? {} : { atMs: Date.parse(happenedAt) };
+
+/** JSON knows no infinity: an open end is null. */
+function outlookDto(outlook: DryingOutlook | 'never' | null): { outlook: OutlookDto | null; never: boolean } {
+  if (outlook === null || outlook === 'never') return { outlook: null, never: outlook === 'never' };
+  return {
+    outlook: { ...outlook, high90: Number.isFinite(outlook.high90) ? outlook.high90 : null },
+    never: false,
+  };
+}
+
+const dryingDto = (seen: DryingSeen): DryingDto => ({ ...seen, ...outlookDto(seen.outlook) });
+
+/** A gate of either school with numbers that can be; unknown fields are dropped. */
+function checkedGate(gate: MoistureGate): MoistureGate {
+  const number = (value: unknown, name: string, low: number, high: number): number => {
+    if (typeof value === 'number' && value >= low && value <= high) return value;
+    throw new BadRequestException(`${name} must be ${low}…${high}`);
+  };
+  if (gate.school === 'fixed') {
+    const lowPct = number(gate.lowPct, 'lowPct', 0, 30);
+    const highPct = number(gate.highPct, 'highPct', 0, 30);
+    if (!(lowPct < highPct)) throw new BadRequestException('the window must rise: the lower moisture first');
+    return { school: 'fixed', lowPct, highPct };
+  }
+  if (gate.school !== 'destination') throw new BadRequestException("school must be 'fixed' or 'destination'");
+  const air = gate.air as Partial<typeof gate.air> | undefined;
+  return {
+    school: 'destination',
+    air: {
+      temperatureC: number(air?.temperatureC, 'temperatureC', 0, 50),
+      relativeHumidityPct: number(air?.relativeHumidityPct, 'relativeHumidityPct', 5, 90),
+    },
+    tolerancePct: number(gate.tolerancePct, 'tolerancePct', 0.1, 5),
+  };
+}
+
+/** A validated entry as a draft; only what its type knows is taken over. */
+function draftOf(entry: LotEntryDto): LotDraft {
+  const because = entry.because === undefined ? {} : { because: entry.because };
+  const { type, boards = [], blanks = [] } = entry;
+  switch (type) {
+    case 'papers':
+      return { type, reference: entry.reference ?? '' };
+    case 'lot-read':
+      return {
+        type,
+        meter: entry.meter ?? null,
+        woodTemperatureC: entry.woodTemperatureC ?? null,
+        depth: entry.depth ?? 'shell',
+        readings: (entry.readings ?? []).map(({ board, readingPct }) => ({
+          board: board ?? null,
+          readingPct,
+        })),
+      };
+    case 'move':
+      return { type, room: entry.room ?? '' };
+    case 'sort':
+      return { type, boards: (entry.sorted ?? []).map((board) => ({ ...board })) };
+    case 'lot-release':
+      return { type, boards, ...because };
+    case 'cut':
+      return {
+        type,
+        board: entry.board ?? 0,
+        blanks: (entry.pieces ?? []).map((piece) => ({ ...piece })),
+        matched: entry.matched ?? false,
+        ...because,
+      };
+    case 'weigh':
+      return { type, blank: entry.blank ?? '', weightKg: entry.weightKg ?? 0 };
+    case 'give-back':
+      return { type, blanks };
+    case 'lot-scrap':
+      return { type, boards, blanks, reason: entry.reason ?? '' };
+    case 'undo':
+      return { type, ...(entry.seq === undefined ? {} : { seq: entry.seq }) };
+  }
+}

@@ -1,0 +1,363 @@
+import {
+  FIGURE_GRADES,
+  MOST_BOARDS,
+  type Air,
+  type FigureGrade,
+  type LotJudgement,
+  type LotState,
+  type MoistureGate,
+} from '@ample-crane/core';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
+import { FilingKeyDto, FiledDto } from '../log/log.dto.ts';
+import { AirDto, WindowDto } from './climate.dto.ts';
+
+const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
+const TEXT_LENGTH = 200;
+export const LOT_ACTIONS = [
+  'papers',
+  'lot-read',
+  'move',
+  'sort',
+  'lot-release',
+  'cut',
+  'weigh',
+  'give-back',
+  'lot-scrap',
+  'undo',
+] as const;
+const needs =
+  (...types: (typeof LOT_ACTIONS)[number][]) =>
+  (entry: LotEntryDto, value?: unknown): boolean =>
+    types.includes(entry.type) || value !== undefined;
+
+export class NewBoardDto {
+  @ApiProperty({ minimum: 1, maximum: 10_000 }) @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
+  @ApiProperty({ minimum: 1, maximum: 2_000 }) @IsNumber() @Min(1) @Max(2_000) widthMm: number;
+  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
+  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+}
+
+export class ReceiveLotDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 60) species: string;
+  @ApiProperty({ minimum: 1, maximum: 300 }) @IsNumber() @Min(1) @Max(300) thicknessMm: number;
+  @ApiProperty({ minimum: 0 }) @IsNumber() @Min(0) @Max(100_000) boardFeet: number;
+  /** The supplier's own reference. */
+  @ApiProperty() @IsString() @MaxLength(TEXT_LENGTH) @Matches(PLAIN_TEXT) supplier: string;
+  /** Reference of the papers of a protected species. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, TEXT_LENGTH)
+  @Matches(PLAIN_TEXT)
+  papers?: string;
+  @ApiProperty() @IsBoolean() endsSealed: boolean;
+  @ApiProperty({ enum: ['green', 'air-dried', 'kiln-dried'] })
+  @IsIn(['green', 'air-dried', 'kiln-dried'])
+  dryness: 'green' | 'air-dried' | 'kiln-dried';
+  @ApiProperty() @IsString() @Length(1, 60) room: string;
+  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() happenedAt?: string;
+  @ApiProperty({ type: [NewBoardDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_BOARDS)
+  @ValidateNested({ each: true })
+  @Type(() => NewBoardDto)
+  boards: NewBoardDto[];
+}
+
+export class LotReadingDto {
+  /** Left out: not told apart. */
+  @ApiPropertyOptional({ type: Number, nullable: true }) @IsOptional() @IsInt() @Min(1) board?: number | null;
+  /** As the meter shows it, %. */
+  @ApiProperty() @IsNumber() readingPct: number;
+}
+
+export class SortedBoardDto {
+  @ApiProperty() @IsInt() @Min(1) board: number;
+  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
+  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+}
+
+export class NewBlankDto {
+  /** Kind letter of what it is to become. */
+  @ApiProperty() @IsString() @Matches(/^[A-Z]$/) kind: string;
+  @ApiProperty() @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
+  @ApiProperty() @IsNumber() @Min(1) @Max(2_000) widthMm: number;
+  @ApiProperty() @IsNumber() @Min(1) @Max(300) thicknessMm: number;
+  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) weightKg: number;
+}
+
+export class LotEntryDto {
+  @ApiProperty({ enum: LOT_ACTIONS }) @IsIn(LOT_ACTIONS) type: (typeof LOT_ACTIONS)[number];
+
+  /** papers: their reference. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('papers')(entry, value))
+  @IsString()
+  @Length(1, TEXT_LENGTH)
+  @Matches(PLAIN_TEXT)
+  reference?: string;
+
+  @ApiPropertyOptional({ type: String, nullable: true }) @IsOptional() @IsString() @Length(1, 40) meter?:
+    string | null;
+
+  @ApiPropertyOptional({ type: Number, nullable: true })
+  @IsOptional()
+  @IsNumber()
+  woodTemperatureC?: number | null;
+
+  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @IsOptional() @IsIn(['shell', 'core']) depth?:
+    'shell' | 'core';
+
+  @ApiPropertyOptional({ type: [LotReadingDto] })
+  @ValidateIf((entry: LotEntryDto, value) => needs('lot-read')(entry, value))
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_BOARDS)
+  @ValidateNested({ each: true })
+  @Type(() => LotReadingDto)
+  readings?: LotReadingDto[];
+
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('move')(entry, value))
+  @IsString()
+  @Length(1, 60)
+  room?: string;
+
+  @ApiPropertyOptional({ type: [SortedBoardDto] })
+  @ValidateIf((entry: LotEntryDto, value) => needs('sort')(entry, value))
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_BOARDS)
+  @ValidateNested({ each: true })
+  @Type(() => SortedBoardDto)
+  sorted?: SortedBoardDto[];
+
+  /** lot-release and lot-scrap: numbers of the boards. */
+  @ApiPropertyOptional({ type: [Number] })
+  @ValidateIf((entry: LotEntryDto, value) => needs('lot-release')(entry, value))
+  @IsArray()
+  @ArrayMaxSize(MOST_BOARDS)
+  @IsInt({ each: true })
+  @Min(1, { each: true })
+  boards?: number[];
+
+  /** give-back and lot-scrap: ids of the blanks. */
+  @ApiPropertyOptional({ type: [String] })
+  @ValidateIf((entry: LotEntryDto, value) => needs('give-back')(entry, value))
+  @IsArray()
+  @ArrayMaxSize(MOST_BOARDS)
+  @IsString({ each: true })
+  @Length(1, 40, { each: true })
+  blanks?: string[];
+
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('cut')(entry, value))
+  @IsInt()
+  @Min(1)
+  board?: number;
+
+  @ApiPropertyOptional({ type: [NewBlankDto] })
+  @ValidateIf((entry: LotEntryDto, value) => needs('cut')(entry, value))
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(100)
+  @ValidateNested({ each: true })
+  @Type(() => NewBlankDto)
+  pieces?: NewBlankDto[];
+
+  /** cut: the two blanks are halves opened like a book. */
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() matched?: boolean;
+
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('weigh')(entry, value))
+  @IsString()
+  @Length(1, 40)
+  blank?: string;
+
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('weigh')(entry, value))
+  @IsNumber()
+  weightKg?: number;
+
+  /** lot-scrap: why. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: LotEntryDto, value) => needs('lot-scrap')(entry, value))
+  @IsString()
+  @Length(1, TEXT_LENGTH)
+  @Matches(PLAIN_TEXT)
+  reason?: string;
+
+  /** Reason for acting against the gate, or for parting a pair. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, TEXT_LENGTH)
+  @Matches(PLAIN_TEXT)
+  because?: string;
+
+  /** undo: an entry of the filing to take back; the lot's last filing when left out. */
+  @ApiPropertyOptional() @IsOptional() @IsInt() @Min(1) seq?: number;
+}
+
+export class FileLotDto extends FilingKeyDto {
+  /** When it happened; now when left out. */
+  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() happenedAt?: string;
+  @ApiProperty({ type: LotEntryDto }) @ValidateNested() @Type(() => LotEntryDto) entry: LotEntryDto;
+}
+
+export class SheetColumnsDto {
+  @ApiProperty() @IsString() @Length(1, 200) reading: string;
+  @ApiProperty({ type: String, nullable: true }) @IsOptional() @IsString() @MaxLength(200) position:
+    string | null;
+  @ApiProperty({ type: String, nullable: true }) @IsOptional() @IsString() @MaxLength(200) temperature:
+    string | null;
+}
+
+export class LotSheetDto {
+  @ApiProperty() @IsString() @Length(1, 60) by: string;
+  @ApiProperty() @IsString() @MaxLength(200_000) sheet: string;
+  @ApiPropertyOptional({ type: String, nullable: true }) @IsOptional() @IsString() @Length(1, 40) meter?:
+    string | null;
+  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @IsOptional() @IsIn(['shell', 'core']) depth?:
+    'shell' | 'core';
+  /** Wood temperature where the sheet gives none. */
+  @ApiPropertyOptional({ type: Number, nullable: true }) @IsOptional() @IsNumber() woodTemperatureC?:
+    number | null;
+  @ApiPropertyOptional() @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+  /** Which heading stands for what; remembered for the next sheet with these headings. */
+  @ApiPropertyOptional({ type: SheetColumnsDto })
+  @IsOptional()
+  @ValidateNested()
+  @Type(() => SheetColumnsDto)
+  columns?: SheetColumnsDto;
+}
+
+export class SheetColumnsAskedDto {
+  @ApiProperty({ type: [String] }) @IsArray() @ArrayMaxSize(60) @IsString({ each: true }) headings: string[];
+}
+
+export class RememberedColumnsDto {
+  @ApiProperty({ type: SheetColumnsDto, nullable: true }) columns: SheetColumnsDto | null;
+}
+
+export class WoodGateDto {
+  /** { school: 'fixed', lowPct, highPct } or { school: 'destination', air, tolerancePct }. */
+  @ApiProperty({ type: Object }) @IsObject() gate: MoistureGate;
+}
+
+export class WoodGateSeenDto extends WoodGateDto {
+  /** The window it comes to. */
+  @ApiProperty({ type: WindowDto }) window: WindowDto;
+}
+
+export class OutlookDto {
+  /** Hours from now. */
+  @ApiProperty() median: number;
+  @ApiProperty() low90: number;
+  /** Null: one time in twenty it does not get there within five years. */
+  @ApiProperty({ type: Number, nullable: true }) high90: number | null;
+}
+
+export class LotSummaryDto {
+  @ApiProperty() code: string;
+  @ApiProperty() species: string;
+  @ApiProperty() thicknessMm: number;
+  @ApiProperty() room: string;
+  @ApiProperty() dryness: string;
+  @ApiProperty() receivedMs: number;
+  @ApiProperty() stacked: number;
+  @ApiProperty() released: number;
+  @ApiProperty() cut: number;
+  @ApiProperty() blanksInStock: number;
+  @ApiProperty() papersMissing: boolean;
+  @ApiProperty({ enum: ['pass', 'wait', 'sort', 'reject', 'unread'] })
+  verdict: 'pass' | 'wait' | 'sort' | 'reject' | 'unread';
+  @ApiProperty() sentence: string;
+  @ApiProperty({ type: Number, nullable: true }) meanPct: number | null;
+  @ApiProperty({ type: Number, nullable: true }) readMs: number | null;
+  @ApiProperty() passing: number;
+  /** Hours from now until the gate; null with `never` true: not in this room; null otherwise: nothing to go by. */
+  @ApiProperty({ type: OutlookDto, nullable: true }) outlook: OutlookDto | null;
+  @ApiProperty() never: boolean;
+}
+
+export class DryingReadingDto {
+  @ApiProperty() atMs: number;
+  @ApiProperty({ type: Number, nullable: true }) board: number | null;
+  @ApiProperty({ enum: ['shell', 'core'] }) depth: 'shell' | 'core';
+  @ApiProperty({ type: String, nullable: true }) meter: string | null;
+  @ApiProperty() readingPct: number;
+  @ApiProperty() correctedPct: number;
+}
+
+export class DryingDto {
+  @ApiProperty() subject: string;
+  @ApiProperty() nowMs: number;
+  @ApiProperty() room: string;
+  @ApiProperty({ type: [DryingReadingDto] }) readings: DryingReadingDto[];
+  @ApiProperty({ type: [AirDto] }) climate: AirDto[];
+  /** Air assumed of the days to come: { temperatureC, relativeHumidityPct }. */
+  @ApiProperty({ type: Object, nullable: true }) air: Air | null;
+  @ApiProperty({ type: WindowDto }) window: WindowDto;
+  /** How far inside the gate the mean must come. */
+  @ApiProperty() marginPct: number;
+  @ApiProperty() thicknessMm: number;
+  @ApiProperty({ type: String, nullable: true }) species: string | null;
+  @ApiProperty() basicSpecificGravity: number;
+  @ApiProperty({ type: Number, nullable: true }) tauDays: number | null;
+  @ApiProperty({ type: Number, nullable: true }) oldRuleMs: number | null;
+  @ApiProperty({ type: OutlookDto, nullable: true }) outlook: OutlookDto | null;
+  @ApiProperty() never: boolean;
+}
+
+export class LotEntrySeenDto {
+  @ApiProperty() seq: number;
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty() byName: string;
+  @ApiProperty() words: string;
+  @ApiProperty() voided: boolean;
+}
+
+export class LotDto {
+  @ApiProperty({ type: Object }) state: LotState;
+  @ApiProperty() usedUp: boolean;
+  @ApiProperty() papersMissing: boolean;
+  @ApiProperty({ type: Object }) judged: LotJudgement;
+  @ApiProperty() sentence: string;
+  @ApiProperty({ type: DryingDto }) drying: DryingDto;
+  /** Newest first. */
+  @ApiProperty({ type: [LotEntrySeenDto] }) entries: LotEntrySeenDto[];
+}
+
+export class LotSheetProblemDto {
+  @ApiProperty() row: number;
+  @ApiProperty() column: string;
+  @ApiProperty() message: string;
+}
+
+export class LotSheetFiledDto extends FiledDto {
+  @ApiProperty({ type: [LotSheetProblemDto] }) problems: LotSheetProblemDto[];
+}

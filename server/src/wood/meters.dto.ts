@@ -1,0 +1,72 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import { FilingKeyDto } from '../log/log.dto.ts';
+
+export class NewMeterDto {
+  @ApiProperty()
+  @Matches(/^[\w-]{1,40}$/, { message: 'code must be up to 40 letters, digits or -' })
+  code: string;
+  @ApiProperty() @IsString() @Length(1, 80) name: string;
+  @ApiProperty({ enum: ['pin', 'pinless'] }) @IsIn(['pin', 'pinless']) kind: 'pin' | 'pinless';
+  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) note?: string;
+}
+
+export class NewSampleDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 60) species: string;
+  /** As the meter showed it, %. */
+  @ApiProperty() @IsNumber() @Min(0) @Max(100) readingPct: number;
+  @ApiProperty() @IsNumber() @Min(-20) @Max(60) woodTemperatureC: number;
+  @ApiProperty() @IsNumber() @Min(0.01) @Max(100_000) wetG: number;
+  /** After drying at 103 °C to constant mass. */
+  @ApiProperty() @IsNumber() @Min(0.01) @Max(100_000) dryG: number;
+}
+
+export class UseLineDto {
+  @ApiProperty() @IsString() @Length(1, 60) by: string;
+  @ApiProperty() @IsString() @Length(1, 60) species: string;
+}
+
+export class SampleDto {
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty() readingPct: number;
+  @ApiProperty() woodTemperatureC: number;
+  @ApiProperty() wetG: number;
+  @ApiProperty() dryG: number;
+  @ApiProperty() ovenDryPct: number;
+}
+
+export class MeterFitDto {
+  @ApiProperty() a: number;
+  @ApiProperty() b: number;
+  @ApiProperty() count: number;
+  @ApiProperty() residualSdPct: number;
+  @ApiProperty({ type: [Number] }) residualsPct: number[];
+  @ApiProperty() fromPct: number;
+  @ApiProperty() toPct: number;
+}
+
+export class MeterLineDto {
+  @ApiProperty() a: number;
+  @ApiProperty() b: number;
+  @ApiProperty() samples: number;
+  @ApiProperty() residualSdPct: number;
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+}
+
+export class CalibrationDto {
+  @ApiProperty() species: string;
+  @ApiProperty({ type: [SampleDto] }) samples: SampleDto[];
+  @ApiProperty({ type: MeterFitDto, nullable: true }) fit: MeterFitDto | null;
+  @ApiProperty({ type: MeterLineDto, nullable: true }) line: MeterLineDto | null;
+  @ApiProperty() stale: boolean;
+}
+
+export class MeterDto {
+  @ApiProperty() code: string;
+  @ApiProperty() name: string;
+  @ApiProperty({ enum: ['pin', 'pinless'] }) kind: 'pin' | 'pinless';
+  @ApiProperty() note: string;
+  @ApiProperty({ type: [CalibrationDto] }) calibrations: CalibrationDto[];
+}

@@ -1,0 +1,46 @@
+import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { answer } from '../http/answers.ts';
+import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
+import { FiledDto } from '../log/log.dto.ts';
+import { BlankDto, ChoiceDto, KeepDto, TakeBlanksDto, WeighBackDto } from './stock.dto.ts';
+import { StockService } from './stock.service.ts';
+
+@ApiTags('wood')
+@Controller('stock')
+export class StockController {
+  constructor(private readonly stock: StockService) {}
+
+  /** Blanks in stock. */
+  @Get('blanks')
+  @ApiOkResponse({ type: [BlankDto] })
+  blanks(): Promise<BlankDto[]> {
+    return this.stock.blanks();
+  }
+
+  /** Which blanks a batch should take, with the rule of thumb beside it. */
+  @Get('choice/:batch')
+  @ApiOkResponse({ type: ChoiceDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  choice(@Param('batch') batch: string): Promise<ChoiceDto> {
+    return this.stock.choice(batch);
+  }
+
+  /** Takes blanks for a batch; halves of a pair together, or for a reason. */
+  @Post('take')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async take(@Body() request: TakeBlanksDto): Promise<FiledDto> {
+    return answer(await this.stock.take(request));
+  }
+
+  /** A piece weighed before and after: the model's keep fraction learns from it. */
+  @Post('weigh-backs')
+  @HttpCode(200)
+  @ApiOkResponse({ type: KeepDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  weighBack(@Body() weighed: WeighBackDto): Promise<KeepDto> {
+    return this.stock.weighBack(weighed);
+  }
+}

@@ -1,0 +1,88 @@
+import type { BlankDemand, BlanksChosen, FigureGrade, KeepFraction } from '@ample-crane/core';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+} from 'class-validator';
+import { FilingKeyDto } from '../log/log.dto.ts';
+
+export class BlankDto {
+  @ApiProperty() id: string;
+  @ApiProperty() lot: string;
+  @ApiProperty() board: number;
+  @ApiProperty() kind: string;
+  @ApiProperty() species: string;
+  @ApiProperty() lengthMm: number;
+  @ApiProperty() widthMm: number;
+  @ApiProperty() thicknessMm: number;
+  @ApiProperty() weightKg: number;
+  @ApiProperty() grade: string;
+  @ApiProperty({ type: String, nullable: true }) matchedWith: string | null;
+  @ApiProperty({ type: Number, nullable: true }) moisturePct: number | null;
+}
+
+export class UnitDto {
+  @ApiProperty() id: string;
+  @ApiProperty({ type: [String] }) blanks: string[];
+  @ApiProperty() lot: string;
+  @ApiProperty() kind: string;
+  @ApiProperty() species: string;
+  @ApiProperty() weightKg: number;
+  @ApiProperty({ type: String }) grade: FigureGrade;
+  @ApiProperty({ type: Number, nullable: true }) moisturePct: number | null;
+}
+
+export class AlongDto {
+  @ApiProperty() batch: string;
+  @ApiProperty() model: string;
+  @ApiProperty() count: number;
+}
+
+export class ChoiceDto {
+  @ApiProperty() batch: string;
+  @ApiProperty() model: string;
+  @ApiProperty() kind: string;
+  @ApiProperty() quantity: number;
+  @ApiProperty({ type: [String] }) taken: string[];
+  @ApiProperty({ type: Object }) demand: BlankDemand;
+  @ApiProperty({ type: Object }) keep: KeepFraction;
+  @ApiProperty({ type: Object }) chosen: BlanksChosen;
+  @ApiProperty({ type: Object }) thumb: BlanksChosen;
+  @ApiProperty({ type: [UnitDto] }) units: UnitDto[];
+  @ApiProperty({ type: [AlongDto] }) along: AlongDto[];
+}
+
+export class TakeBlanksDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 20) batch: string;
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(1000)
+  @IsString({ each: true })
+  @Matches(/^[A-Z]-\d+\/\d+\.\d+$/, { each: true, message: 'a blank is named like W-74/12.1' })
+  blanks: string[];
+  /** Reason for parting a matched pair. */
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 200) because?: string;
+}
+
+export class WeighBackDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty() @Matches(/^[A-Z]$/) kind: string;
+  @ApiProperty() @IsString() @Length(1, 40) piece: string;
+  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) blankKg: number;
+  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) finishedKg: number;
+}
+
+export class KeepDto {
+  @ApiProperty() mean: number;
+  @ApiProperty() sd: number;
+  @ApiProperty() count: number;
+}

@@ -1,0 +1,293 @@
+import {
+  blankMoisturePct,
+  chooseBlanks,
+  judgeLot,
+  learnKeepFraction,
+  lightestFirst,
+  windowOf,
+  type BatchState,
+  type Blank,
+  type BlankDemand,
+  type BlanksChosen,
+  type KeepFraction,
+  type Route,
+  type StockBlank,
+} from '@ample-crane/core';
+import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow, WeighBackRow, type ModelWood } from '../database/entities.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { LotsService } from './lots.service.ts';
+import { MetersService } from './meters.service.ts';
+
+export interface BlankSeen extends Blank {
+  lot: string;
+  species: string;
+  moisturePct: number | null;
+}
+
+/** A single blank, or the two halves of a book-matched pair: what is chosen together. */
+export interface UnitSeen extends StockBlank {
+  kind: string;
+  /** Blanks it is made of. */
+  blanks: string[];
+  lot: string;
+}
+
+export interface ChoiceSeen {
+  batch: string;
+  model: string;
+  kind: string;
+  quantity: number;
+  /** Blanks already taken for it. */
+  taken: string[];
+  demand: BlankDemand;
+  keep: KeepFraction;
+  chosen: BlanksChosen;
+  /** The rule of thumb on the same stock, to compare. */
+  thumb: BlanksChosen;
+  units: UnitSeen[];
+  /** Other batches that were planned along, so that this one does not take what they need. */
+  along: { batch: string; model: string; count: number }[];
+}
+
+export interface NewWeighBack {
+  key: string;
+  by: string;
+  model: string;
+  kind: string;
+  piece: string;
+  blankKg: number;
+  finishedKg: number;
+}
+
+interface Wanting {
+  state: BatchState;
+  route: Route;
+  kind: string;
+  model: string;
+  wood: ModelWood;
+}
+
+/** Boards and blanks in stock, and which of them go to which batch. */
+@Injectable()
+export class StockService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly lots: LotsService,
+    private readonly meters: MetersService,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Blanks in stock with the moisture they are known to have. */
+  async blanks(): Promise<BlankSeen[]> {
+    const [lots, window, lines] = await Promise.all([
+      this.lots.open(),
+      this.lots.window(),
+      this.meters.lines(),
+    ]);
+    return lots.flatMap((lot) => {
+      const inStock = lot.blanks.filter((blank) => blank.standing === 'stock');
+      if (inStock.length === 0) return [];
+      const { readings } = judgeLot(lot, { window, lineOf: lines(lot.species) });
+      return inStock.map((blank) => ({
+        ...blank,
+        lot: lot.code,
+        species: lot.species,
+        moisturePct: blankMoisturePct(readings, blank.board),
+      }));
+    });
+  }
+
+  /** Which blanks a batch should take, planned together with all other batches that still want blanks. */
+  async choice(code: string): Promise<ChoiceSeen> {
+    const wanting = await this.wanting();
+    const asked = wanting.find(({ state }) => state.code === code);
+    if (!asked)
+      throw new NotFoundException(
+        `${code} wants no blanks: it is not open, or its model says nothing of its wood`,
+      );
+    const keeps = await this.keeps(wanting);
+    const taken = await this.taken();
+    const demands = new Map<string, BlankDemand>();
+    for (const batch of wanting) {
+      const demand = demandOf(batch, keeps, taken.get(batch.state.code)?.length ?? 0);
+      if (demand.count > 0 || batch === asked) demands.set(batch.state.code, demand);
+    }
+    const units = (await this.units()).filter(
+      (unit) => unit.kind === asked.kind && [...demands.values()].some((d) => d.species === unit.species),
+    );
+    // Blanks of one kind only compete with each other: necks do not take from bodies.
+    const competing = wanting.filter((batch) => batch.kind === asked.kind && demands.has(batch.state.code));
+    const planned = competing.flatMap(({ state }) => demands.get(state.code) ?? []);
+    const demand = demands.get(code);
+    const keep = keeps.get(`${asked.model} ${asked.kind}`);
+    if (!demand || !keep) throw new Error('choice: the batch asked about is planned');
+    const own = (result: BlanksChosen): BlanksChosen => {
+      const chosen = result.chosen.filter(({ batch }) => batch === code);
+      return {
+        chosen,
+        missing: result.missing.filter(({ batch }) => batch === code),
+        totalDeviationKg: chosen.reduce((sum, { deviationKg }) => sum + deviationKg, 0),
+      };
+    };
+    return {
+      ...{ batch: code, model: asked.model, kind: asked.kind, quantity: asked.state.quantity },
+      ...{ taken: taken.get(code) ?? [], demand, keep, units },
+      chosen: own(chooseBlanks({ demands: planned, blanks: units })),
+      thumb: own(lightestFirst({ demands: planned, blanks: units })),
+      along: competing.flatMap(({ state, model }) => {
+        const count = demands.get(state.code)?.count ?? 0;
+        return state.code === code || count === 0 ? [] : [{ batch: state.code, model, count }];
+      }),
+    };
+  }
+
+  /** Takes blanks for a batch, whichever lots they come from, in one filing. */
+  async take(request: {
+    key: string;
+    by: string;
+    batch: string;
+    blanks: string[];
+    because?: string;
+  }): Promise<FilingOutcome> {
+    const { key, by, batch, blanks, because } = request;
+    const row = await this.source.getRepository(BatchRow).findOneBy({ code: batch });
+    if (!row?.state || row.closed) throw new NotFoundException(`${batch} is not an open batch`);
+    const inStock = await this.blanks();
+    const kinds = new Map(inStock.map((blank) => [blank.id, blank.kind]));
+    const strange = blanks.find((id) => kinds.has(id) && kinds.get(id) !== row.kind);
+    if (strange !== undefined)
+      throw new BadRequestException(
+        `blank ${strange} is for kind ${kinds.get(strange)}, ${batch} is of kind ${row.kind}`,
+      );
+    const byLot = new Map<string, string[]>();
+    for (const id of blanks) {
+      const lot = id.split('/')[0] ?? '';
+      byLot.set(lot, [...(byLot.get(lot) ?? []), id]);
+    }
+    const entries = [...byLot].map(([lot, ids]) => ({
+      lot,
+      draft: { type: 'take' as const, blanks: ids, batch, ...(because ? { because } : {}) },
+    }));
+    return this.lots.fileLot({ key, by, entries });
+  }
+
+  async weighBack(weighed: NewWeighBack): Promise<KeepFraction> {
+    const part = (await this.setup.model(weighed.model))?.wood?.parts[weighed.kind];
+    if (!part)
+      throw new NotFoundException(`${weighed.model} says nothing of the wood of kind ${weighed.kind}`);
+    if (weighed.finishedKg > weighed.blankKg)
+      throw new BadRequestException(
+        `finished it cannot weigh more than its blank: ${weighed.finishedKg} of ${weighed.blankKg} kg`,
+      );
+    if (!(await this.setup.people()).some(({ code }) => code === weighed.by))
+      throw new BadRequestException(`nobody here is called '${weighed.by}'`);
+    await this.source.query(
+      `INSERT INTO weigh_back (key, model, kind, piece, blank_kg, finished_kg, person, at)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (key) DO NOTHING`,
+      [
+        ...[
+          weighed.key,
+          weighed.model,
+          weighed.kind,
+          weighed.piece,
+          weighed.blankKg,
+          weighed.finishedKg,
+          weighed.by,
+        ],
+        new Date(await this.clock.now()),
+      ],
+    );
+    return learnKeepFraction(part.keep, await this.weighed(weighed.model, weighed.kind));
+  }
+
+  private weighed(model: string, kind: string): Promise<WeighBackRow[]> {
+    return this.source.getRepository(WeighBackRow).find({ where: { model, kind }, order: { id: 'ASC' } });
+  }
+
+  /** Open batches whose pieces are still wood in rest, oldest due first, of models that say what their wood must be. */
+  private async wanting(): Promise<Wanting[]> {
+    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
+    const found: Wanting[] = [];
+    for (const { state, routeId, kind, model } of rows) {
+      const wood = (await this.setup.model(model))?.wood;
+      const route = await this.setup.route(routeId);
+      const first = route.operations[0]?.key;
+      if (!state || !wood?.parts[kind] || !state.pieces.some((piece) => piece.operation === first)) continue;
+      found.push({ state, route, kind, model, wood });
+    }
+    return found.sort((a, b) => a.state.dueMs - b.state.dueMs || a.state.code.localeCompare(b.state.code));
+  }
+
+  private async keeps(wanting: readonly Wanting[]): Promise<Map<string, KeepFraction>> {
+    const keeps = new Map<string, KeepFraction>();
+    for (const { model, wood } of wanting) {
+      for (const [kind, part] of Object.entries(wood.parts)) {
+        const key = `${model} ${kind}`;
+        if (!keeps.has(key)) keeps.set(key, learnKeepFraction(part.keep, await this.weighed(model, kind)));
+      }
+    }
+    return keeps;
+  }
+
+  /** Blanks taken so far, by batch. */
+  private async taken(): Promise<Map<string, string[]>> {
+    const rows = await this.source.query<{ batch: string; blanks: string[] }[]>(
+      `SELECT b->>'batch' AS batch, array_agg(b->>'id' ORDER BY b->>'id') AS blanks
+         FROM lot, jsonb_array_elements(state->'blanks') AS b
+        WHERE b->>'standing' = 'taken' AND (b->>'matchedWith' IS NULL OR b->>'id' < b->>'matchedWith') GROUP BY 1`,
+    );
+    return new Map(rows.map((row) => [row.batch, row.blanks]));
+  }
+
+  /** Single blanks, and matched pairs as one. */
+  private async units(): Promise<UnitSeen[]> {
+    const blanks = await this.blanks();
+    const byId = new Map(blanks.map((blank) => [blank.id, blank]));
+    return blanks.flatMap((blank) => {
+      const other = blank.matchedWith === null ? undefined : byId.get(blank.matchedWith);
+      if (other && other.id < blank.id) return [];
+      return [
+        {
+          id: other ? `${blank.id}+${other.id.split('.')[1] ?? ''}` : blank.id,
+          blanks: other ? [blank.id, other.id] : [blank.id],
+          lot: blank.lot,
+          kind: blank.kind,
+          species: blank.species,
+          weightKg: blank.weightKg + (other?.weightKg ?? 0),
+          grade: blank.grade,
+          moisturePct: blank.moisturePct,
+        },
+      ];
+    });
+  }
+}
+
+function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, taken: number): BlankDemand {
+  const { state, route, kind, model, wood } = batch;
+  const part = wood.parts[kind];
+  if (!part) throw new Error(`demandOf: ${model} has no part ${kind}`);
+  const others = Object.entries(wood.parts).filter(([other]) => other !== kind);
+  const othersKg = others.reduce(
+    (sum, [other, { usualBlankKg, keep }]) =>
+      sum + usualBlankKg * (keeps.get(`${model} ${other}`)?.mean ?? keep.mean),
+    wood.kitKg,
+  );
+  const [first] = route.operations;
+  const rule = first?.mode === 'hold' && first.rule.rule === 'moisture' ? first.rule : null;
+  return {
+    batch: state.code,
+    count: Math.max(0, state.pieces.filter((piece) => piece.operation === first?.key).length - taken),
+    species: part.species,
+    finishedKg: wood.finishedKg,
+    othersKg,
+    keepFraction: keeps.get(`${model} ${kind}`)?.mean ?? part.keep.mean,
+    chamberKg: part.chamberKg,
+    grade: part.grade,
+    ...(rule ? { moisture: windowOf(rule) } : {}),
+  };
+}
