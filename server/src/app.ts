@@ -22,7 +22,9 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     )
     .setVersion('1')
     .build();
-  return SwaggerModule.createDocument(app, config, { operationIdFactory: (_controller, method) => method });
+  return SwaggerModule.createDocument(app, config, {
+    operationIdFactory: (controller, method) => `${controller.replace('Controller', '')}.${method}`,
+  });
 }
 
 /** The whole server, not yet listening. `webFolder`: the built web pages; left out in tests. */

@@ -24,7 +24,7 @@ export interface LotJudgement {
   readings: CorrectedReading[];
   /** When the last look was; null: never. */
   readMs: number | null;
-  /** How far inside the limit the mean must come so that nineteen boards in twenty are inside, % moisture. */
+  /** How far the wettest of twenty boards lies above the mean, % moisture: the forecast waits for it. */
   marginPct: number;
 }
 

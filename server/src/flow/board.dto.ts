@@ -171,7 +171,9 @@ export class CallActionDto implements CallAction {
 
 export class CallDto implements Call {
   @ApiProperty() id: string;
-  @ApiProperty({ enum: ['hold-over', 'gate-failed', 'late', 'dry-station', 'constraint'] })
+  @ApiProperty({
+    enum: ['hold-over', 'gate-failed', 'late', 'dry-station', 'constraint', 'room-drift', 'sensor'],
+  })
   kind: Call['kind'];
   @ApiProperty() title: string;
   @ApiProperty() detail: string;

@@ -53,7 +53,7 @@ export class BandDto {
 }
 
 export class CourseQueryDto {
-  @ApiPropertyOptional({ minimum: 1, maximum: 800, default: 30 })
+  @ApiPropertyOptional({ type: Number, minimum: 1, maximum: 800, default: 30 })
   @IsOptional()
   @Type(() => Number)
   @IsInt()

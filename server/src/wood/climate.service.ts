@@ -66,15 +66,23 @@ export class ClimateService {
   ): Promise<Map<string, ClimateSpan[]>> {
     const series = new Map<string, ClimateSpan[]>();
     if (rooms.length === 0) return series;
+    const whole = options.hoursASpan === 1;
     const rows = await db.query<SpanRow[]>(
-      `SELECT room, extract(epoch FROM date_bin($4::interval, at, 'epoch')) * 1000 AS at_ms,
-              avg(temperature_c) AS temperature_c, min(low_c) AS low_c, max(high_c) AS high_c,
-              avg(relative_humidity_pct) AS relative_humidity_pct, min(low_rh_pct) AS low_rh_pct,
-              max(high_rh_pct) AS high_rh_pct
-         FROM climate_hour
-        WHERE room = ANY($1) AND at >= $2 AND at <= $3
-        GROUP BY 1, 2 ORDER BY 1, 2`,
-      [rooms, new Date(options.fromMs - HOUR_MS), new Date(options.toMs), `${options.hoursASpan} hours`],
+      whole
+        ? `SELECT room, extract(epoch FROM at) * 1000 AS at_ms, temperature_c, low_c, high_c, relative_humidity_pct,
+                  low_rh_pct, high_rh_pct
+             FROM climate_hour WHERE room = ANY($1) AND at >= $2 AND at <= $3 ORDER BY room, at`
+        : `SELECT room, extract(epoch FROM date_bin($4::interval, at, 'epoch')) * 1000 AS at_ms,
+                  avg(temperature_c) AS temperature_c, min(low_c) AS low_c, max(high_c) AS high_c,
+                  avg(relative_humidity_pct) AS relative_humidity_pct, min(low_rh_pct) AS low_rh_pct,
+                  max(high_rh_pct) AS high_rh_pct
+             FROM climate_hour
+            WHERE room = ANY($1) AND at >= $2 AND at <= $3
+            GROUP BY 1, 2 ORDER BY 1, 2`,
+      [
+        ...[rooms, new Date(options.fromMs - HOUR_MS), new Date(options.toMs)],
+        ...(whole ? [] : [`${options.hoursASpan} hours`]),
+      ],
     );
     for (const row of rows) {
       const spans = series.get(row.room) ?? [];

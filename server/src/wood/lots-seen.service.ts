@@ -60,12 +60,16 @@ export interface LotSeen {
 
 /** A rack counts as so many pieces where nothing depends on the exact number. */
 const PIECES_OF_A_RACK = 12;
+/** Rooms change slowly: what a drift does is worked out again this often, whoever looks at the board. */
+const SIGHTS_FRESH_MS = 20_000;
 /** Days before a drift that say what the room's usual air is. */
 const BEFORE_DRIFT_DAYS = 7;
 
 /** Lots as people look at them. */
 @Injectable()
 export class LotsSeenService {
+  private kept: { untilMs: number; sights: Promise<RoomSight[]> } | undefined;
+
   constructor(
     private readonly source: DataSource,
     private readonly lots: LotsService,
@@ -149,7 +153,17 @@ export class LotsSeenService {
   }
 
   /** Rooms with wood in them, as calls look at them: what a drift does to every forecast that depends on the room. */
-  async sights(): Promise<RoomSight[]> {
+  sights(): Promise<RoomSight[]> {
+    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.sights;
+    const sights = this.look().catch((error: unknown) => {
+      this.kept = undefined;
+      throw error;
+    });
+    this.kept = { untilMs: Date.now() + SIGHTS_FRESH_MS, sights };
+    return sights;
+  }
+
+  private async look(): Promise<RoomSight[]> {
     const rooms = (await this.rooms.seen()).filter((room) => room.holdsWood);
     return Promise.all(
       rooms.map(async (room) => ({

@@ -264,7 +264,7 @@ export class RememberedColumnsDto {
 
 export class WoodGateDto {
   /** { school: 'fixed', lowPct, highPct } or { school: 'destination', air, tolerancePct }. */
-  @ApiProperty({ type: Object }) @IsObject() gate: MoistureGate;
+  @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() gate: MoistureGate;
 }
 
 export class WoodGateSeenDto extends WoodGateDto {
@@ -321,7 +321,7 @@ export class DryingDto {
   /** Air assumed of the days to come: { temperatureC, relativeHumidityPct }. */
   @ApiProperty({ type: Object, nullable: true }) air: Air | null;
   @ApiProperty({ type: WindowDto }) window: WindowDto;
-  /** How far inside the gate the mean must come. */
+  /** How far the boards that come last lie from the mean. */
   @ApiProperty() marginPct: number;
   @ApiProperty() thicknessMm: number;
   @ApiProperty({ type: String, nullable: true }) species: string | null;

@@ -1,6 +1,9 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 
+/** Lots carry this letter. */
+const LOT_PREFIX = 'W-';
+
 function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSource {
   const source = new EventSource('/api/events');
   source.onopen = () => {
@@ -15,6 +18,10 @@ function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSo
     void queries.invalidateQueries({ queryKey: ['flow'] });
     if (batches.length === 0) void queries.invalidateQueries();
     for (const code of batches) void queries.invalidateQueries({ queryKey: ['batch', code] });
+    if (batches.some((code) => code.startsWith(LOT_PREFIX))) {
+      for (const key of ['lots', 'lot', 'blanks', 'choice'])
+        void queries.invalidateQueries({ queryKey: [key] });
+    }
   });
   return source;
 }

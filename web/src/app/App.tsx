@@ -13,6 +13,16 @@ const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const ReleasePage = lazy(() => import('../release/ReleasePage.tsx'));
+const WoodRoomPage = lazy(() => import('../wood/WoodRoomPage.tsx'));
+const LotPage = lazy(() => import('../wood/LotPage.tsx'));
+const RackDryingPage = lazy(() => import('../wood/RackDryingPage.tsx'));
+const ReadingPage = lazy(() => import('../wood/ReadingPage.tsx'));
+const RoomsPage = lazy(() => import('../wood/RoomsPage.tsx'));
+const MetersPage = lazy(() => import('../wood/MetersPage.tsx'));
+const ReceivePage = lazy(() => import('../wood/ReceivePage.tsx'));
+const YieldPage = lazy(() => import('../wood/YieldPage.tsx'));
+const StockPage = lazy(() => import('../wood/StockPage.tsx'));
+const ChoosePage = lazy(() => import('../wood/ChoosePage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
 
 const queries = new QueryClient({
@@ -54,6 +64,16 @@ export function App() {
               <Route element={<Shell onTheme={turn} />}>
                 <Route index element={<BoardPage />} />
                 <Route path="batch/:code" element={<BatchPage />} />
+                <Route path="stage/wood" element={<WoodRoomPage />} />
+                <Route path="wood/lots/:code" element={<LotPage />} />
+                <Route path="wood/drying/:code" element={<RackDryingPage />} />
+                <Route path="wood/read/:code" element={<ReadingPage />} />
+                <Route path="wood/rooms/:room?" element={<RoomsPage />} />
+                <Route path="wood/meters" element={<MetersPage />} />
+                <Route path="wood/receive" element={<ReceivePage />} />
+                <Route path="wood/yield" element={<YieldPage />} />
+                <Route path="wood/stock" element={<StockPage />} />
+                <Route path="wood/choose/:batch" element={<ChoosePage />} />
                 <Route path="stage/:stage" element={<StagePage />} />
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="release" element={<ReleasePage />} />

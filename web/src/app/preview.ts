@@ -29,7 +29,8 @@ const BATCH_CODE = /^[a-z]-\d+$/i;
 export function previewLine(line: string, board: Board | undefined, nowMs: number): Preview {
   if (line.trim() === '') return { kind: 'empty' };
   if (!board) return { kind: 'unfinished', text: 'the board is not loaded yet' };
-  const vocabulary = { stations: board.stations, batches: board.batches.map((batch) => batch.state.code) };
+  const racks = board.batches.map((batch) => batch.state.code);
+  const vocabulary = { stations: board.stations, batches: [...racks, ...board.lots] };
   const parsed = parseLine(line, vocabulary);
   if ('notUnderstood' in parsed) {
     const { start, length, message, word } = parsed.notUnderstood;
@@ -55,6 +56,7 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
           : `${batch}: takes back the last thing filed on it`,
     };
   }
+  if (board.lots.includes(batch)) return lotEffect(batch, actions);
   const found = rackOf(board, batch);
   if (!found) return { kind: 'refused', text: `${batch} is not on the board` };
   if (actions.some((action) => action.type === 'join' || action.type === 'undo')) {
@@ -109,5 +111,18 @@ function joinPreview(
   return {
     kind: 'good',
     text: `${plan.guest.partner}: ${actionWords(plan.host, plan.host.pieces?.length ?? 0)}`,
+  };
+}
+
+/** A line may only say what a lot reads; the rest is done on its page. */
+function lotEffect(lot: string, actions: readonly LineAction[]): Preview {
+  const [only] = actions;
+  if (actions.length !== 1 || only?.type !== 'read')
+    return { kind: 'refused', text: `${lot} is a lot of lumber: a line may say 'read' or 'undo'` };
+  const { valuesPct } = only;
+  const mean = valuesPct.reduce((sum, value) => sum + value, 0) / valuesPct.length;
+  return {
+    kind: 'good',
+    text: `${lot}: ${valuesPct.length} ${valuesPct.length === 1 ? 'reading' : 'readings'}, mean ${mean.toFixed(2)} % as shown`,
   };
 }

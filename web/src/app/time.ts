@@ -41,3 +41,6 @@ export function useFactoryNow(answer: { nowMs: number } | undefined, receivedAtM
   }, []);
   return answer ? answer.nowMs + Math.max(0, browserMs - receivedAtMs) : browserMs;
 }
+
+/** A day of the month, for axes: '24 Nov'. */
+export const sayDayOf = (ms: number, zone: string): string => at(ms, zone).toFormat('d LLL');

@@ -112,6 +112,19 @@ describe('the forecast', () => {
     expect(forecast.high90).toBeGreaterThan(byHand);
   });
 
+  it('speaks for the boards that come last: from 1 % above the mean it takes τ ln(M + 1 − 6) / 2', () => {
+    const fit = lot(20, [0, 2, 4, 6, 8, 10]);
+    const wet = forecastDrying(fit, {
+      climate: towards6,
+      gate: { ...gate, marginPct: 1 },
+      fromHours: 10 * DAY,
+    });
+    const byHand = 20 * DAY * Math.log((exact(10, 20) + 1 - 6) / 2);
+    expect(wet === 'never' ? 0 : wet.median / byHand).toBeCloseTo(1, 0);
+    const mean = dated(fit, 10);
+    expect(wet !== 'never' && mean !== 'never' && wet.median > mean.median + DAY).toBe(true);
+  });
+
   it('is 0 for wood that is there, and counts from the hour asked about', () => {
     expect(dated(lot(10, [0, 10, 20, 30]), 30)).toMatchObject({ median: 0, low90: 0, high90: 0 });
     const [early, late] = [dated(lot(20, [0, 5, 10]), 10), dated(lot(20, [0, 5, 10]), 12)];

@@ -9,7 +9,10 @@ import { dryingRateFactor } from './prior.ts';
 export interface DryingGate {
   lowPct: number;
   highPct: number;
-  /** How far inside the limit the lot's mean must be, so that its wettest (or driest) boards are inside too. Default 0. */
+  /**
+   * How far the boards that come last lie from the lot's mean now, % moisture: the forecast is for them. They follow the
+   * same law, so the distance shrinks as the lot dries. Default 0: the mean.
+   */
   marginPct?: number;
 }
 
@@ -71,15 +74,14 @@ export function forecastDrying(
   const ahead = airAhead(options);
   const futures = futuresOf(fit, options.fromHours);
   const middlePct = medianOf(futures.map((future) => future.nowPct));
-  // A margin wider than the gate would ask for the impossible: then the middle of the gate is aimed at.
-  const inset = Math.min(margin, (gate.highPct - gate.lowPct) / 2);
   const wetting = middlePct < gate.lowPct;
-  const limit = wetting ? gate.lowPct + inset : gate.highPct - inset;
+  const limit = wetting ? gate.lowPct : gate.highPct;
+  const last = (pct: number): number => (wetting ? pct - margin : pct + margin);
   const there = (pct: number): boolean => (wetting ? pct >= limit : pct <= limit);
   const lasting = ahead.at(-1)?.emcPct ?? NaN;
-  if (!there(middlePct) && !(wetting ? lasting > limit : lasting < limit)) return 'never';
+  if (!there(last(middlePct)) && !(wetting ? lasting > limit : lasting < limit)) return 'never';
   const hours = futures.map((future) => ({
-    value: crossing(future, ahead, options.fromHours, there),
+    value: crossing({ ...future, nowPct: last(future.nowPct) }, ahead, options.fromHours, there),
     weight: 1,
   }));
   const median = quantileOf(hours, 0.5);

@@ -1,0 +1,303 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import {
+  CartesianGrid,
+  ComposedChart,
+  ReferenceArea,
+  ResponsiveContainer,
+  Scatter,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { answered, server } from '../api/client.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { useChoice, type Choice } from './queries.ts';
+import { typedNumber } from './reading.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+
+/** Which blanks a rack should take: planned with all racks that want wood, so that none takes what another needs. */
+export default function ChoosePage() {
+  const { batch = '' } = useParams();
+  const { data: choice, error } = useChoice(batch);
+  if (!choice) return <p className="title">{error ? `${error.message}.` : 'Choosing…'}</p>;
+  return <Chosen choice={choice} />;
+}
+
+const kg = (value: number): string => value.toFixed(2);
+
+function sentenceOf({ batch, chosen, demand }: Choice): string {
+  const missing = chosen.missing.reduce((sum, { count }) => sum + count, 0);
+  const chambered = chosen.chosen.filter(({ chamberKg }) => chamberKg > 0).length;
+  if (demand.count === 0) return `${batch} has all its blanks.`;
+  if (chosen.chosen.length === 0) return `No blank in stock fits ${batch}: ${missing} are missing.`;
+  const weights = chosen.chosen.map(({ finishedKg }) => finishedKg);
+  const range = `${kg(Math.min(...weights))}–${kg(Math.max(...weights))} kg finished, wanted ${kg(demand.finishedKg.low)}–${kg(demand.finishedKg.high)}`;
+  return `Take these ${chosen.chosen.length}: ${range}${chambered > 0 ? `, ${chambered} to be chambered` : ''}${missing > 0 ? `; ${missing} still missing` : ''}.`;
+}
+
+function Chosen({ choice }: { choice: Choice }) {
+  const { batch, chosen, thumb, demand, along, keep } = choice;
+  const { perform, busy, refused } = useWoodFiling();
+  const blanks = chosen.chosen.flatMap(
+    ({ blank }) => choice.units.find((unit) => unit.id === blank)?.blanks ?? [],
+  );
+  const take = (): Promise<unknown> =>
+    perform(
+      (by, key) => answered(server.POST('/api/stock/take', { body: { key, by, batch, blanks } })),
+      ({ sentence }) => `Taken. ${sentence}`,
+    );
+  return (
+    <>
+      <div className="title">
+        <h1>Blanks for {batch}</h1>
+        <span className="quiet">
+          {choice.model} · {choice.quantity} pieces · {demand.species}
+          {demand.grade !== 'plain' && `, figure: ${demand.grade} or better`}
+          {demand.moisture &&
+            `, moisture ${demand.moisture.lowPct.toFixed(1)}–${demand.moisture.highPct.toFixed(1)} %`}
+        </span>
+        <Link to={`/batch/${batch}`}>The rack</Link>
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Verdict tone={chosen.missing.length > 0 ? 'wait' : 'good'} sentence={sentenceOf(choice)}>
+            {demand.count > 0 && (
+              <p>
+                Together {kg(chosen.totalDeviationKg)} kg from the middle of the window; taking the lightest
+                first, rack after rack, would be {kg(thumb.totalDeviationKg)} kg{shortWords(thumb)}.
+              </p>
+            )}
+            <p className="quiet">
+              {along.length > 0
+                ? `Planned along with ${along.map(({ batch: other, count, model }) => `${other} (${count} for ${model})`).join(', ')}.`
+                : 'No other rack wants this wood now.'}
+            </p>
+            {chosen.chosen.length > 0 && (
+              <Button variant="contained" disabled={busy} onClick={() => void take()} sx={{ mt: 1 }}>
+                Take these {chosen.chosen.length} for {batch}
+              </Button>
+            )}
+            <Refused words={refused} />
+          </Verdict>
+          {choice.units.length > 0 && <StockChart choice={choice} />}
+          <ChosenTable choice={choice} />
+        </div>
+        <div className="stack">
+          <section className="panel" aria-label="How a weight is predicted">
+            <h2>Finished weight</h2>
+            <p>
+              blank × {keep.mean.toFixed(3)} + {kg(demand.othersKg)} kg for the other wood and the kit.
+            </p>
+            <p className="quiet">
+              {keep.count === 0
+                ? `${choice.model} keeps what Setup says; nothing was weighed back yet.`
+                : `Learnt from ${keep.count} pieces weighed before and after; one piece differs by ± ${keep.sd.toFixed(3)}, that is ± ${kg(keep.sd * usualKg(choice))} kg.`}
+              {demand.chamberKg > 0 && ` Chambering may take out up to ${kg(demand.chamberKg)} kg.`}
+            </p>
+          </section>
+          <WeighBackForm choice={choice} />
+          {choice.taken.length > 0 && (
+            <section className="panel" aria-label="Taken already">
+              <h2>Taken already</h2>
+              <p>{choice.taken.join(', ')}</p>
+            </section>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+const usualKg = ({ units }: Choice): number =>
+  units.reduce((sum, unit) => sum + unit.weightKg, 0) / Math.max(1, units.length);
+
+function shortWords({ missing }: Choice['thumb']): string {
+  const short = missing.reduce((sum, { count }) => sum + count, 0);
+  return short > 0 ? ` and leave ${short} places empty` : '';
+}
+
+/** The whole stock by predicted finished weight: what is chosen is filled, the window is the band. */
+function StockChart({ choice }: { choice: Choice }) {
+  const { demand, units, chosen } = choice;
+  const ids = new Set(chosen.chosen.map(({ blank }) => blank));
+  const points = units
+    .filter(({ species }) => species === demand.species)
+    .toSorted((a, b) => a.weightKg - b.weightKg)
+    .map((unit, i) => {
+      const weight = unit.weightKg * demand.keepFraction + demand.othersKg;
+      return { rank: i + 1, [ids.has(unit.id) ? 'taken' : 'left']: weight };
+    });
+  return (
+    <section className="panel" aria-label="The stock">
+      <h2>The whole stock, as it would weigh finished</h2>
+      <figure style={{ margin: 0 }} aria-label="Predicted finished weights of the stock">
+        <ResponsiveContainer width="100%" height={210}>
+          <ComposedChart data={points} margin={{ top: 8, right: 10, bottom: 14, left: 0 }} accessibilityLayer>
+            <CartesianGrid stroke="var(--fibre)" vertical={false} />
+            <ReferenceArea
+              y1={demand.finishedKg.low}
+              y2={demand.finishedKg.high}
+              fill="var(--verdigris)"
+              fillOpacity={0.16}
+              ifOverflow="extendDomain"
+              label={{
+                value: 'window',
+                position: 'insideTopLeft',
+                fill: 'var(--verdigris)',
+                fontWeight: 700,
+                fontSize: 13,
+              }}
+            />
+            <XAxis
+              dataKey="rank"
+              type="number"
+              domain={[0, points.length + 1]}
+              stroke="var(--umber)"
+              tickLine={false}
+              label={{
+                value: 'blanks in stock, lightest first',
+                position: 'insideBottom',
+                offset: -8,
+                fill: 'var(--umber)',
+              }}
+            />
+            <YAxis
+              domain={['auto', 'auto']}
+              stroke="var(--umber)"
+              tickLine={false}
+              axisLine={false}
+              tickFormatter={(value: number) => `${value.toFixed(1)} kg`}
+              width={66}
+            />
+            <Scatter
+              dataKey="left"
+              fill="none"
+              stroke="var(--umber)"
+              isAnimationActive={false}
+              shape={hollow}
+            />
+            <Scatter dataKey="taken" fill="var(--ebony)" isAnimationActive={false} shape={full} />
+          </ComposedChart>
+        </ResponsiveContainer>
+        <figcaption className="quiet">● chosen for {choice.batch} &nbsp; ◯ left for the others</figcaption>
+      </figure>
+    </section>
+  );
+}
+
+interface Mark {
+  cx?: number;
+  cy?: number;
+  payload?: { left?: number; taken?: number };
+}
+
+const hollow = ({ cx, cy, payload }: Mark) =>
+  payload?.left === undefined ? (
+    <g />
+  ) : (
+    <circle cx={cx} cy={cy} r={3.6} fill="none" stroke="var(--umber)" strokeWidth={1.3} />
+  );
+const full = ({ cx, cy, payload }: Mark) =>
+  payload?.taken === undefined ? <g /> : <circle cx={cx} cy={cy} r={4.6} fill="var(--ebony)" />;
+
+function ChosenTable({ choice }: { choice: Choice }) {
+  const rows = choice.chosen.chosen.flatMap((chosen) => {
+    const unit = choice.units.find(({ id }) => id === chosen.blank);
+    return unit ? [{ ...chosen, unit }] : [];
+  });
+  if (rows.length === 0) return null;
+  return (
+    <section className="panel" aria-label="Chosen blanks">
+      <table>
+        <thead>
+          <tr>
+            {['blank', 'weight', 'figure', 'moisture', 'finished', 'chamber'].map((head) => (
+              <th key={head} scope="col">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ unit, finishedKg, chamberKg }) => (
+            <tr key={unit.id}>
+              <td>
+                <Link to={`/wood/lots/${unit.lot}`}>{unit.blanks.join(' + ')}</Link>
+              </td>
+              <td>{kg(unit.weightKg)} kg</td>
+              <td>{unit.grade}</td>
+              <td>{unit.moisturePct === null ? '–' : `${unit.moisturePct.toFixed(1)} %`}</td>
+              <td>{kg(finishedKg)} kg</td>
+              <td>{chamberKg > 0 ? `take out ${kg(chamberKg)} kg` : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function WeighBackForm({ choice }: { choice: Choice }) {
+  const { perform, busy, refused } = useWoodFiling();
+  const [fields, setFields] = useState({ piece: '', blank: '', finished: '' });
+  const [blankKg, finishedKg] = [fields.blank, fields.finished].map(typedNumber);
+  const weigh = async (): Promise<void> => {
+    if (blankKg == null || finishedKg == null) return;
+    const done = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/stock/weigh-backs', {
+            body: {
+              key,
+              by,
+              model: choice.model,
+              kind: choice.kind,
+              piece: fields.piece.trim(),
+              blankKg,
+              finishedKg,
+            },
+          }),
+        ),
+      (learnt) =>
+        `${choice.model} now keeps ${learnt.mean.toFixed(3)} of a blank, ± ${learnt.sd.toFixed(3)}, from ${learnt.count} pieces.`,
+    );
+    if (done) setFields({ piece: '', blank: '', finished: '' });
+  };
+  const field = (name: keyof typeof fields, label: string, width: number) => (
+    <TextField
+      label={label}
+      value={fields[name]}
+      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      sx={{ width }}
+    />
+  );
+  return (
+    <form
+      className="panel stack"
+      aria-label="Weigh back"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void weigh();
+      }}
+    >
+      <h2>Weighed back</h2>
+      <p className="quiet">A piece weighed as a blank and finished: the model learns what it keeps.</p>
+      <div className="row">
+        {field('piece', 'Piece', 110)}
+        {field('blank', 'Blank, kg', 100)}
+        {field('finished', 'Finished, kg', 110)}
+      </div>
+      <div>
+        <Button
+          type="submit"
+          disabled={busy || fields.piece.trim() === '' || blankKg == null || finishedKg == null}
+        >
+          Note it
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}

@@ -1,0 +1,112 @@
+import type { LotState } from '@ample-crane/core';
+import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { useSetup } from '../api/queries.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+
+/** Cuts a released board into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
+export function CutForm({ lot }: { lot: LotState }) {
+  const { data: setup } = useSetup();
+  const { fileLot, busy, refused } = useWoodFiling();
+  const released = lot.boards.filter((board) => board.standing === 'released');
+  const [board, setBoard] = useState('');
+  const [kind, setKind] = useState('B');
+  const [weights, setWeights] = useState('');
+  const [matched, setMatched] = useState(true);
+  const chosen = released.find(({ number }) => String(number) === board) ?? released[0];
+  const size = sizeOf(setup?.models ?? [], lot.species, kind);
+  const kg = weights
+    .split(/[\s;]+/)
+    .filter(Boolean)
+    .map((text) => Number(text.replace(',', '.')));
+  const good = kg.length > 0 && kg.every((value) => value > 0) && (!matched || kg.length === 2);
+  if (!chosen) return null;
+  const cut = async (): Promise<void> => {
+    const pieces = kg.map((weightKg) => ({ kind, ...size, weightKg }));
+    const filed = await fileLot(lot.code, { type: 'cut', board: chosen.number, pieces, matched });
+    if (filed) {
+      setWeights('');
+      setBoard('');
+    }
+  };
+  return (
+    <form
+      aria-label="Cut a board"
+      style={{ marginTop: 14 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void cut();
+      }}
+    >
+      <h3>Cut a released board into blanks</h3>
+      <div className="row" style={{ marginTop: 8 }}>
+        <TextField
+          select
+          label="Board"
+          value={String(chosen.number)}
+          onChange={(event) => setBoard(event.target.value)}
+          sx={{ width: 90 }}
+        >
+          {released.map(({ number }) => (
+            <MenuItem key={number} value={String(number)}>
+              {number}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="For"
+          value={kind}
+          onChange={(event) => setKind(event.target.value)}
+          sx={{ width: 130 }}
+        >
+          {(setup?.kinds ?? [])
+            .filter(({ letter }) => letter !== 'W' && letter !== 'I')
+            .map(({ letter, name }) => (
+              <MenuItem key={letter} value={letter}>
+                {letter}: {name}
+              </MenuItem>
+            ))}
+        </TextField>
+      </div>
+      <TextField
+        label="Weight of each blank, kg"
+        value={weights}
+        onChange={(event) => setWeights(event.target.value)}
+        placeholder="1.92 1.95"
+        helperText={`One weight for each blank, ${size.lengthMm} × ${size.widthMm} × ${size.thicknessMm} mm`}
+        fullWidth
+        sx={{ mt: 1.5 }}
+      />
+      <FormControlLabel
+        control={<Checkbox checked={matched} onChange={(event) => setMatched(event.target.checked)} />}
+        label="Book-matched halves: they stay together"
+      />
+      <div>
+        <Button type="submit" disabled={busy || !good}>
+          Cut board {chosen.number}
+          {kg.length > 0 && ` into ${kg.length}`}
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}
+
+interface Size {
+  lengthMm: number;
+  widthMm: number;
+  thicknessMm: number;
+}
+
+/** The blank of the first model that makes this kind of this wood; a body half or a neck where none does. */
+function sizeOf(models: readonly { wood: unknown }[], species: string, kind: string): Size {
+  for (const { wood } of models) {
+    const part = (wood as { parts: Record<string, { species: string; blankMm: Size }> } | null)?.parts[kind];
+    if (part?.species === species) return part.blankMm;
+  }
+  return kind === 'N'
+    ? { lengthMm: 700, widthMm: 75, thicknessMm: 24 }
+    : { lengthMm: 520, widthMm: 180, thicknessMm: 45 };
+}

@@ -1,0 +1,106 @@
+import type { MoistureGate } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { useWoodGate, type WoodGate } from './queries.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+import { pct } from './words.ts';
+
+/** How dry lumber must be to be cut: both schools. Racks have their route's own rule. */
+export function GateForm() {
+  const { data } = useWoodGate();
+  const [open, setOpen] = useState(false);
+  if (!data) return null;
+  const { gate, window } = data;
+  return (
+    <section className="panel" aria-label="Gate">
+      <h2>How dry is dry enough</h2>
+      <p>
+        Lumber passes at {pct(window.lowPct)}–{pct(window.highPct)} %:{' '}
+        {gate.school === 'fixed'
+          ? 'a window this factory trusts.'
+          : `the EMC of ${pct(gate.air.temperatureC)} °C and ${gate.air.relativeHumidityPct.toFixed(0)} % RH, where it is going, ± ${pct(gate.tolerancePct)}.`}
+      </p>
+      {open ? (
+        <GateEdit seen={data} onDone={() => setOpen(false)} />
+      ) : (
+        <Button onClick={() => setOpen(true)} sx={{ mt: 1 }}>
+          Change
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
+  const { gate, window } = seen;
+  const { perform, busy, refused } = useWoodFiling();
+  const [school, setSchool] = useState(gate.school);
+  const [fields, setFields] = useState<Record<string, string>>({
+    low: pct(window.lowPct),
+    high: pct(window.highPct),
+    temperature: gate.school === 'destination' ? String(gate.air.temperatureC) : '21',
+    humidity: gate.school === 'destination' ? String(gate.air.relativeHumidityPct) : '42',
+    tolerance: gate.school === 'destination' ? String(gate.tolerancePct) : '1.0',
+  });
+  const value = (name: string): number => Number((fields[name] ?? '').replace(',', '.'));
+  const input = (name: string, label: string) => (
+    <TextField
+      key={name}
+      label={label}
+      value={fields[name]}
+      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      sx={{ width: 130 }}
+      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+    />
+  );
+  const wanted = (): MoistureGate =>
+    school === 'fixed'
+      ? { school, lowPct: value('low'), highPct: value('high') }
+      : {
+          school,
+          air: { temperatureC: value('temperature'), relativeHumidityPct: value('humidity') },
+          tolerancePct: value('tolerance'),
+        };
+  const save = async (): Promise<void> => {
+    const done = await perform(() => answered(server.PUT('/api/wood/gate', { body: { gate: wanted() } })));
+    if (done) onDone();
+  };
+  return (
+    <form
+      className="stack"
+      style={{ marginTop: 10 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <TextField
+        select
+        label="School"
+        value={school}
+        onChange={(event) => setSchool(event.target.value as MoistureGate['school'])}
+      >
+        <MenuItem value="fixed">A window we trust</MenuItem>
+        <MenuItem value="destination">The air it is going to, ± a tolerance</MenuItem>
+      </TextField>
+      <div className="row">
+        {school === 'fixed'
+          ? [input('low', 'From, %'), input('high', 'To, %')]
+          : [
+              input('temperature', 'Temperature, °C'),
+              input('humidity', 'Humidity, %'),
+              input('tolerance', '±, %'),
+            ]}
+      </div>
+      <div className="row">
+        <Button type="submit" variant="contained" disabled={busy}>
+          Use this gate
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}

@@ -1,0 +1,368 @@
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import {
+  CartesianGrid,
+  ComposedChart,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { answered, server, type Schemas } from '../api/client.ts';
+import { useBoard, useSetup } from '../api/queries.ts';
+import { sayDate } from '../app/time.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { useMeters, type Meter } from './queries.ts';
+import { typedNumber } from './reading.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+type Calibration = Schemas['CalibrationDto'];
+
+/** Meters, the oven-dry samples they were tested with, and the lines that correct their readings. */
+export default function MetersPage() {
+  const { data: meters, error } = useMeters();
+  const { data: board } = useBoard();
+  const [chosen, setChosen] = useState('');
+  const [species, setSpecies] = useState('');
+  if (!meters || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const meter = meters.find(({ code }) => code === chosen) ?? meters[0];
+  const calibration = meter?.calibrations.find((c) => c.species === species) ?? meter?.calibrations[0];
+  return (
+    <>
+      <div className="title">
+        <h1>Meters</h1>
+        <WoodNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          {meter && calibration && (
+            <CalibrationSeen meter={meter} calibration={calibration} zone={board.zone} />
+          )}
+          {meter && !calibration && (
+            <Verdict
+              tone="wait"
+              sentence={`${meter.code} was never tested: its readings are taken as they are.`}
+            >
+              <p>
+                Weigh three samples or more, dry them at 103 °C until they lose no more weight, and note them
+                on the right.
+              </p>
+            </Verdict>
+          )}
+        </div>
+        <div className="stack">
+          <section className="panel" aria-label="Meters">
+            {meters.map((candidate) => (
+              <div key={candidate.code} style={{ marginBottom: 8 }}>
+                <h3>
+                  {candidate.code}{' '}
+                  <span className="quiet smallhead">
+                    {candidate.name}, {candidate.kind}
+                  </span>
+                </h3>
+                <div className="row">
+                  {candidate.calibrations.map((c) => (
+                    <button
+                      key={c.species}
+                      type="button"
+                      className="plainbutton"
+                      aria-pressed={candidate === meter && c === calibration}
+                      onClick={() => {
+                        setChosen(candidate.code);
+                        setSpecies(c.species);
+                      }}
+                    >
+                      {c.species}
+                      {!c.line && ' (no line)'}
+                      {c.stale && ' (over a year old)'}
+                    </button>
+                  ))}
+                  {candidate.calibrations.length === 0 && (
+                    <button type="button" className="plainbutton" onClick={() => setChosen(candidate.code)}>
+                      never tested
+                    </button>
+                  )}
+                </div>
+              </div>
+            ))}
+          </section>
+          {meter && <SampleForm key={meter.code} meter={meter} species={calibration?.species ?? ''} />}
+          <RegisterForm />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function lineSentence({ code }: Meter, { species, line, stale, samples }: Calibration, zone: string): string {
+  if (!line) {
+    const more = Math.max(0, 3 - samples.length);
+    return `${code} has no line for ${species}: readings are taken as they are. ${more > 0 ? `Test ${more} more ${more === 1 ? 'sample' : 'samples'}.` : 'Put the fitted line into use.'}`;
+  }
+  const sign = line.a < 0 ? '−' : '+';
+  return `${species} on ${code}: moisture = ${line.b.toFixed(2)} × reading ${sign} ${Math.abs(line.a).toFixed(2)}, from ${line.samples} samples of ${sayDate(line.atMs, zone)}${stale ? ': older than a year, test it again' : ''}.`;
+}
+
+function CalibrationSeen({
+  meter,
+  calibration,
+  zone,
+}: {
+  meter: Meter;
+  calibration: Calibration;
+  zone: string;
+}) {
+  const { perform, busy, refused } = useWoodFiling();
+  const { fit, line, samples, species } = calibration;
+  const fresh =
+    fit !== null && (line === null || Math.abs(fit.a - line.a) > 0.005 || Math.abs(fit.b - line.b) > 0.0005);
+  return (
+    <>
+      <Verdict
+        tone={!line ? 'wait' : calibration.stale ? 'bad' : 'good'}
+        sentence={lineSentence(meter, calibration, zone)}
+      >
+        {fit && (
+          <p className="quiet">
+            The {fit.count} samples scatter {fit.residualSdPct.toFixed(2)} % about their line; it was tested
+            from {fit.fromPct.toFixed(1)} to {fit.toPct.toFixed(1)} % and is a guess beyond.
+          </p>
+        )}
+        {fresh && fit && (
+          <p>
+            With all samples the line would be {fit.b.toFixed(2)} × reading {fit.a < 0 ? '−' : '+'}{' '}
+            {Math.abs(fit.a).toFixed(2)}. Readings keep what the meter showed and are corrected anew, old ones
+            too.{' '}
+            <Button
+              disabled={busy}
+              onClick={() =>
+                void perform(
+                  (by) =>
+                    answered(
+                      server.POST('/api/meters/{code}/line', {
+                        params: { path: { code: meter.code } },
+                        body: { by, species },
+                      }),
+                    ),
+                  () => `The new line of ${meter.code} for ${species} is in use.`,
+                )
+              }
+            >
+              Use it
+            </Button>
+          </p>
+        )}
+        <Refused words={refused} />
+      </Verdict>
+      <section className="panel" aria-label="Residuals">
+        <h2>What each sample differs from the line</h2>
+        {!fit && (
+          <p className="quiet">
+            A line needs at least three samples that were not read alike; there are {samples.length}.
+          </p>
+        )}
+        {fit && (
+          <figure style={{ margin: 0 }} aria-label="Residuals of the oven-dry samples">
+            <ResponsiveContainer width="100%" height={200}>
+              <ComposedChart
+                data={samples.map((sample, i) => ({
+                  reading: sample.readingPct,
+                  residual: fit.residualsPct[i],
+                }))}
+                margin={{ top: 10, right: 14, bottom: 16, left: 0 }}
+                accessibilityLayer
+              >
+                <CartesianGrid stroke="var(--fibre)" />
+                <XAxis
+                  dataKey="reading"
+                  type="number"
+                  domain={['dataMin - 0.5', 'dataMax + 0.5']}
+                  stroke="var(--umber)"
+                  tickFormatter={(value: number) => value.toFixed(1)}
+                  label={{ value: 'reading, %', position: 'insideBottom', offset: -10, fill: 'var(--umber)' }}
+                />
+                <YAxis
+                  stroke="var(--umber)"
+                  tickFormatter={(value: number) => value.toFixed(1)}
+                  label={{
+                    value: 'oven-dry minus line, %',
+                    angle: -90,
+                    position: 'insideLeft',
+                    dy: 70,
+                    fill: 'var(--umber)',
+                  }}
+                />
+                <ReferenceLine y={0} stroke="var(--ebony)" />
+                <Scatter dataKey="residual" fill="var(--shellac)" isAnimationActive={false} />
+              </ComposedChart>
+            </ResponsiveContainer>
+          </figure>
+        )}
+        <table>
+          <thead>
+            <tr>
+              {['reading', 'wood', 'wet', 'dry', 'oven-dry moisture', 'when'].map((head) => (
+                <th key={head} scope="col">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {samples.map((sample, i) => (
+              <tr key={i}>
+                <td>{sample.readingPct.toFixed(1)} %</td>
+                <td>{sample.woodTemperatureC.toFixed(0)} °C</td>
+                <td>{sample.wetG.toFixed(2)} g</td>
+                <td>{sample.dryG.toFixed(2)} g</td>
+                <td>{sample.ovenDryPct.toFixed(2)} %</td>
+                <td>{sayDate(sample.atMs, zone)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+    </>
+  );
+}
+
+function SampleForm({ meter, species: shown }: { meter: Meter; species: string }) {
+  const { data: setup } = useSetup();
+  const { perform, busy, refused } = useWoodFiling();
+  const [species, setSpecies] = useState(shown);
+  const [fields, setFields] = useState({ reading: '', temperature: '21', wet: '', dry: '' });
+  const [reading, temperature, wet, dry] = [fields.reading, fields.temperature, fields.wet, fields.dry].map(
+    typedNumber,
+  );
+  const ready = species !== '' && reading != null && temperature != null && wet != null && dry != null;
+  const moisture = wet != null && dry != null && dry > 0 && wet >= dry ? (100 * (wet - dry)) / dry : null;
+  const field = (name: keyof typeof fields, label: string) => (
+    <TextField
+      label={label}
+      value={fields[name]}
+      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      sx={{ width: 110 }}
+      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+    />
+  );
+  const keep = async (): Promise<void> => {
+    if (reading == null || temperature == null || wet == null || dry == null) return;
+    const done = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/meters/{code}/samples', {
+            params: { path: { code: meter.code } },
+            body: {
+              key,
+              by,
+              species,
+              readingPct: reading,
+              woodTemperatureC: temperature,
+              wetG: wet,
+              dryG: dry,
+            },
+          }),
+        ),
+      () => `Noted a sample of ${species} on ${meter.code}.`,
+    );
+    if (done) setFields({ ...fields, reading: '', wet: '', dry: '' });
+  };
+  return (
+    <form
+      className="panel stack"
+      aria-label="Oven-dry sample"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void keep();
+      }}
+    >
+      <h2>Oven-dry sample on {meter.code}</h2>
+      <TextField select label="Species" value={species} onChange={(event) => setSpecies(event.target.value)}>
+        {(setup?.species ?? []).map(({ name }) => (
+          <MenuItem key={name} value={name}>
+            {name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <div className="row">
+        {field('reading', 'Reading, %')}
+        {field('temperature', 'Wood, °C')}
+        {field('wet', 'Wet, g')}
+        {field('dry', 'Dry, g')}
+      </div>
+      <p role="status">
+        {moisture === null
+          ? 'Dry at 103 ± 2 °C to constant mass.'
+          : `Oven-dry moisture ${moisture.toFixed(2)} %`}
+      </p>
+      <div>
+        <Button type="submit" disabled={busy || !ready}>
+          Note the sample
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}
+
+function RegisterForm() {
+  const { perform, busy, refused } = useWoodFiling();
+  const [code, setCode] = useState('');
+  const [name, setName] = useState('');
+  const [kind, setKind] = useState<'pin' | 'pinless'>('pin');
+  const register = async (): Promise<void> => {
+    const done = await perform(
+      () => answered(server.POST('/api/meters', { body: { code: code.trim(), name: name.trim(), kind } })),
+      () => `Registered ${code}.`,
+    );
+    if (done) {
+      setCode('');
+      setName('');
+    }
+  };
+  return (
+    <form
+      className="panel stack"
+      aria-label="Register a meter"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void register();
+      }}
+    >
+      <h2>Another meter</h2>
+      <div className="row">
+        <TextField
+          label="Code"
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+          sx={{ width: 90 }}
+        />
+        <TextField
+          label="What it is"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          sx={{ width: 160 }}
+        />
+        <TextField
+          select
+          label="Kind"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as 'pin' | 'pinless')}
+          sx={{ width: 96 }}
+        >
+          <MenuItem value="pin">pin</MenuItem>
+          <MenuItem value="pinless">pinless</MenuItem>
+        </TextField>
+      </div>
+      <div>
+        <Button type="submit" disabled={busy || code.trim() === '' || name.trim() === ''}>
+          Register
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}

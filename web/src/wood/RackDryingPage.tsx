@@ -1,0 +1,58 @@
+import { useParams, Link } from 'react-router';
+import { useBatch, useBoard, type BatchDetail } from '../api/queries.ts';
+import { useDryingView } from './DryingPanel.tsx';
+import { Movement } from './Movement.tsx';
+import { useRackDrying, useRooms, type Drying } from './queries.ts';
+
+/** How a resting rack dries: the same proof as for a lot. */
+export default function RackDryingPage() {
+  const { code = '' } = useParams();
+  const { data: drying, error } = useRackDrying(code);
+  const { data: batch } = useBatch(code);
+  const { data: board } = useBoard();
+  if (!drying || !batch || !board)
+    return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
+  return <RackSeen drying={drying} batch={batch} zone={board.zone} />;
+}
+
+function RackSeen({ drying, batch, zone }: { drying: Drying; batch: BatchDetail; zone: string }) {
+  const { data: rooms = [] } = useRooms();
+  const hold = batch.holds.find(({ rule }) => rule === 'moisture');
+  const view = useDryingView({
+    ...{ drying, rooms, zone },
+    sentence: hold?.sentence ?? `${batch.code} rests.`,
+    tone: hold?.over ? 'good' : 'hold',
+  });
+  const latest = drying.readings.at(-1);
+  return (
+    <>
+      <div className="title">
+        <h1>{batch.code} at rest</h1>
+        <span className="quiet">
+          {batch.state?.model}, {drying.species ?? 'wood not named'} · {drying.room}
+        </span>
+        <span className="row">
+          <Link to={`/batch/${batch.code}`}>The rack</Link>
+          <Link to={`/wood/read/${batch.code}`}>Read it</Link>
+        </span>
+      </div>
+      <div className="columns">
+        <div className="stack">
+          {view.verdict}
+          {view.chart}
+        </div>
+        <div className="stack">
+          {view.whatIf}
+          {latest && drying.species && (
+            <Movement
+              species={drying.species}
+              nowPct={latest.correctedPct}
+              gatePct={(drying.window.lowPct + drying.window.highPct) / 2}
+              {...(batch.state ? { model: batch.state.model } : {})}
+            />
+          )}
+        </div>
+      </div>
+    </>
+  );
+}

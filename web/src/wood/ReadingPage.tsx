@@ -1,0 +1,289 @@
+import { gateSentence, judgeMoisture } from '@ample-crane/core';
+import { Button, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import { useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { fileEntries } from '../api/filing.ts';
+import { useBatch } from '../api/queries.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
+import { correctionOf, lineWords, typedNumber } from './reading.ts';
+import { Refused } from './Refused.tsx';
+import { SheetForm } from './SheetForm.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+import { pct, toneOf } from './words.ts';
+
+/** What is read: a lot's boards, or a rack's pieces. */
+interface Stack {
+  code: string;
+  what: 'board' | 'piece';
+  species: string | null;
+  numbers: number[];
+  /** Which to read first. */
+  readNext: number[];
+  window: { lowPct: number; highPct: number };
+}
+
+interface Read {
+  number: number;
+  readingPct: number;
+  correctedPct: number;
+}
+
+/** A sheet for somebody at the stack with a meter: one big field, Enter goes to the next board. */
+export default function ReadingPage() {
+  const { code = '' } = useParams();
+  return code.startsWith('W-') ? <LotReading code={code} /> : <RackReading code={code} />;
+}
+
+function LotReading({ code }: { code: string }) {
+  const { data: lot, error } = useLot(code);
+  const { data: meters } = useMeters();
+  const stack = useMemo<Stack | null>(
+    () =>
+      lot
+        ? {
+            ...{ code, what: 'board', species: lot.state.species, window: lot.drying.window },
+            numbers: lot.state.boards.filter((b) => b.standing === 'stacked').map((b) => b.number),
+            readNext: lot.judged.readNext,
+          }
+        : null,
+    [code, lot],
+  );
+  if (!stack || !meters) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (stack.numbers.length === 0)
+    return <p className="title">{code} has no board in the stack any more: nothing is left to read.</p>;
+  return <Sheet key={code} stack={stack} meters={meters} />;
+}
+
+function RackReading({ code }: { code: string }) {
+  const { data: batch, error } = useBatch(code);
+  const { data: drying } = useRackDrying(code, batch !== undefined);
+  const { data: meters } = useMeters();
+  const state = batch?.state;
+  const stack = useMemo<Stack | null>(() => {
+    if (!state) return null;
+    const numbers = state.pieces
+      .filter(({ standing }) => standing === 'onHold' || standing === 'waiting' || standing === 'inHand')
+      .map(({ position }) => position);
+    const window = drying?.window ?? { lowPct: 6, highPct: 8.5 };
+    return { code, what: 'piece', species: drying?.species ?? null, numbers, readNext: numbers, window };
+  }, [code, state, drying]);
+  if (!stack || !meters) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (stack.numbers.length === 0) return <p className="title">No piece of {code} is left to read.</p>;
+  return <Sheet key={code} stack={stack} meters={meters} />;
+}
+
+function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
+  const { perform, fileLot, busy, refused } = useWoodFiling();
+  const [meter, setMeter] = useState(meters[0]?.code ?? '');
+  const [depth, setDepth] = useState<'shell' | 'core'>('shell');
+  const [temperature, setTemperature] = useState('21');
+  const [read, setRead] = useState<Read[]>([]);
+  const [text, setText] = useState('');
+  const [chosen, setChosen] = useState<number | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const { line, words, warn } = lineWords(meters, meter, stack.species);
+  const woodTemperatureC = typedNumber(temperature);
+  const done = new Set(read.map(({ number }) => number));
+  const open = [...new Set([...stack.readNext, ...stack.numbers])].filter((number) => !done.has(number));
+  const here = chosen ?? open[0] ?? null;
+  const value = typedNumber(text);
+  const possible = value !== null && value >= 0 && value <= 100;
+  const correction = possible ? correctionOf(value, woodTemperatureC, line) : null;
+  const judgement = useMemo(
+    () =>
+      judgeMoisture({
+        readingsPct: read.map(({ correctedPct }) => correctedPct),
+        window: stack.window,
+        complete: stack.numbers.every((number) => read.some((r) => r.number === number)),
+      }),
+    [read, stack],
+  );
+  const next = (): void => {
+    if (here === null || value === null || correction === null) return;
+    const entry = { number: here, readingPct: value, correctedPct: correction.correctedPct };
+    setRead([...read.filter(({ number }) => number !== here), entry]);
+    setText('');
+    setChosen(null);
+    field.current?.focus();
+  };
+  const file = async (): Promise<void> => {
+    const filed =
+      stack.what === 'board'
+        ? await fileLot(stack.code, {
+            ...{ type: 'lot-read', meter, depth, woodTemperatureC },
+            readings: read.map(({ number, readingPct }) => ({ board: number, readingPct })),
+          })
+        : await perform(
+            (by) =>
+              fileEntries(stack.code, by, [
+                {
+                  ...{ type: 'read', meter, depth },
+                  ...(woodTemperatureC === null ? {} : { woodTemperatureC }),
+                  valuesPct: read.map(({ readingPct }) => readingPct),
+                  pieces: read.map(({ number }) => number),
+                },
+              ]),
+            (answer) => `Filed. ${answer.sentence}`,
+          );
+    if (filed) setRead([]);
+  };
+  const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
+  return (
+    <>
+      <div className="title">
+        <h1>Read {stack.code}</h1>
+        <span className="quiet">
+          {stack.species ?? 'wood not named'} · {stack.numbers.length} {stack.what}s · gate{' '}
+          {pct(stack.window.lowPct)}–{pct(stack.window.highPct)} %
+        </span>
+        <Link to={stack.what === 'board' ? `/wood/lots/${stack.code}` : `/batch/${stack.code}`}>
+          Back to {stack.code}
+        </Link>
+      </div>
+      <div className="readingpage">
+        <div className="stack">
+          <section className="panel readingform">
+            <div className="row">
+              <TextField
+                select
+                label="Meter"
+                value={meter}
+                onChange={(event) => setMeter(event.target.value)}
+                sx={{ minWidth: 210 }}
+              >
+                {meters.map(({ code, name }) => (
+                  <MenuItem key={code} value={code}>
+                    {code}: {name}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <TextField
+                label="Wood, °C"
+                value={temperature}
+                onChange={(event) => setTemperature(event.target.value)}
+                error={badTemperature}
+                helperText={badTemperature ? 'no number' : undefined}
+                sx={{ width: 110 }}
+                slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+              />
+              <ToggleButtonGroup
+                exclusive
+                value={depth}
+                onChange={(_, which: 'shell' | 'core' | null) => which && setDepth(which)}
+                aria-label="How deep the pins go"
+              >
+                <ToggleButton value="shell">Shell</ToggleButton>
+                <ToggleButton value="core">Core</ToggleButton>
+              </ToggleButtonGroup>
+            </div>
+            <p
+              className={warn ? undefined : 'quiet'}
+              style={warn ? { color: 'var(--shellacText)' } : undefined}
+            >
+              {words}.
+            </p>
+            <form
+              className="bigreading"
+              onSubmit={(event) => {
+                event.preventDefault();
+                next();
+              }}
+            >
+              <label htmlFor="reading">
+                {here === null ? `every ${stack.what} is read` : `${stack.what} ${here}`}
+              </label>
+              <input
+                id="reading"
+                ref={field}
+                value={text}
+                autoFocus
+                autoComplete="off"
+                inputMode="decimal"
+                disabled={here === null}
+                placeholder="%"
+                onChange={(event) => setText(event.target.value)}
+                aria-describedby="meaning"
+              />
+              <Button
+                type="submit"
+                variant="contained"
+                disabled={here === null || !possible}
+                sx={{ minWidth: 120, fontSize: 18 }}
+              >
+                Next
+              </Button>
+            </form>
+            <p id="meaning" role="status" className="meaning">
+              {meaning(text, correction)}
+            </p>
+          </section>
+          <Verdict tone={toneOf(judgement.verdict)} sentence={gateSentence(judgement, stack.window)}>
+            <p className="quiet">
+              {read.length} of {stack.numbers.length} read
+              {open.length > 0 && `, read next: ${open.slice(0, 8).join(', ')}`}
+              {open.length > 8 && '…'}
+            </p>
+          </Verdict>
+          <div className="row">
+            <Button
+              variant="contained"
+              disabled={busy || read.length === 0 || badTemperature}
+              onClick={() => void file()}
+              sx={{ minHeight: 48, fontSize: 16 }}
+            >
+              File {read.length} {read.length === 1 ? 'reading' : 'readings'}
+            </Button>
+            {read.length > 0 && <span className="quiet">Nothing is filed yet.</span>}
+          </div>
+          <Refused words={refused} />
+        </div>
+        <section className="panel" aria-label={`The ${stack.what}s`}>
+          <h2>Stack</h2>
+          <div className="readinggrid">
+            {stack.numbers.map((number) => {
+              const own = read.find((r) => r.number === number);
+              const outside =
+                own && (own.correctedPct > stack.window.highPct || own.correctedPct < stack.window.lowPct);
+              return (
+                <button
+                  key={number}
+                  type="button"
+                  className={`${own ? (outside ? 'fail' : 'pass') : ''}${number === here ? ' here' : ''}`}
+                  aria-pressed={number === here}
+                  aria-label={`${stack.what} ${number}${own ? `, ${pct(own.correctedPct)} %` : ', not read'}`}
+                  onClick={() => {
+                    setChosen(number);
+                    setText(own ? String(own.readingPct) : '');
+                    field.current?.focus();
+                  }}
+                >
+                  <span>{number}</span>
+                  <b>{own ? pct(own.correctedPct) : ''}</b>
+                </button>
+              );
+            })}
+          </div>
+          {stack.what === 'board' && (
+            <SheetForm lot={stack.code} meter={meter} depth={depth} woodTemperatureC={woodTemperatureC} />
+          )}
+        </section>
+      </div>
+    </>
+  );
+}
+
+/** Beyond what a pin meter resolves: kept, and said. */
+const RESOLVES = { lowPct: 5, highPct: 30 };
+
+function meaning(text: string, correction: ReturnType<typeof correctionOf> | null): string {
+  if (text.trim() === '') return 'Type what the meter shows; Enter goes to the next.';
+  if (!correction) return `'${text.trim()}' is no moisture: a number from 0 to 100.`;
+  const { correctedPct, temperaturePct, linePct } = correction;
+  const signed = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`;
+  const doubt =
+    correctedPct < RESOLVES.lowPct || correctedPct > RESOLVES.highPct
+      ? ' Outside what a pin meter resolves: it is kept and flagged.'
+      : '';
+  return `= ${correctedPct.toFixed(2)} % (temperature ${signed(temperaturePct)}, species line ${signed(linePct)}).${doubt}`;
+}

@@ -1,0 +1,313 @@
+import { boardFeet, inchesFromMm, MOST_BOARDS } from '@ample-crane/core';
+import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Controller, useForm, type Control } from 'react-hook-form';
+import { Link } from 'react-router';
+import { answered, server, type Schemas } from '../api/client.ts';
+import { useSetup, type Setup } from '../api/queries.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { useRooms, type Room } from './queries.ts';
+import { typedNumber } from './reading.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+interface Form {
+  species: string;
+  thickness: string;
+  supplier: string;
+  papers: string;
+  endsSealed: boolean;
+  dryness: Schemas['ReceiveLotDto']['dryness'];
+  room: string;
+  /** How the boards are given: so many alike, or one line for each. */
+  count: string;
+  length: string;
+  width: string;
+  lines: string;
+}
+
+export default function ReceivePage() {
+  const { data: setup } = useSetup();
+  const { data: rooms } = useRooms();
+  if (!setup || !rooms) return <p className="title">Opening…</p>;
+  return <ReceiveForm setup={setup} rooms={rooms.filter((room) => room.holdsWood)} />;
+}
+
+type NewBoard = Schemas['NewBoardDto'];
+
+/** One board a line: length, width and, if it was weighed, its weight. What cannot be read is named by its line. */
+export function boardsOf(lines: string): { boards: NewBoard[]; problem: string | null } {
+  const boards: NewBoard[] = [];
+  for (const [i, line] of lines.split(/\r?\n/).entries()) {
+    const cells = line
+      .trim()
+      .split(/[\s;×x]+/)
+      .filter(Boolean);
+    if (cells.length === 0) continue;
+    const [lengthMm, widthMm, weightKg] = cells.map(typedNumber);
+    if (lengthMm == null || widthMm == null || lengthMm <= 0 || widthMm <= 0)
+      return { boards, problem: `line ${i + 1}: '${line.trim()}' is no length and width in mm` };
+    boards.push({ lengthMm, widthMm, ...(weightKg != null && weightKg > 0 ? { weightKg } : {}) });
+  }
+  return { boards, problem: null };
+}
+
+function wanted(form: Form): { boards: NewBoard[]; problem: string | null } {
+  if (form.lines.trim() !== '') return boardsOf(form.lines);
+  const [count, lengthMm, widthMm] = [form.count, form.length, form.width].map(typedNumber);
+  if (
+    count == null ||
+    lengthMm == null ||
+    widthMm == null ||
+    !Number.isInteger(count) ||
+    count < 1 ||
+    count > MOST_BOARDS
+  )
+    return {
+      boards: [],
+      problem: `say how many boards (1 to ${MOST_BOARDS}) of which length and width, or give one line for each`,
+    };
+  return { boards: Array.from({ length: count }, () => ({ lengthMm, widthMm })), problem: null };
+}
+
+const feetOf = (boards: readonly NewBoard[], thicknessMm: number): number =>
+  boards.reduce(
+    (sum, board) =>
+      sum +
+      boardFeet({
+        thicknessIn: inchesFromMm(thicknessMm),
+        widthIn: inchesFromMm(board.widthMm),
+        lengthFt: inchesFromMm(board.lengthMm) / 12,
+      }),
+    0,
+  );
+
+/** Receives a lot: its boards get their tags, and it begins to dry in its room. */
+function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
+  const { perform, busy, refused } = useWoodFiling();
+  const [received, setReceived] = useState<{ code: string; count: number } | null>(null);
+  const { control, handleSubmit, watch, reset } = useForm<Form>({
+    defaultValues: {
+      ...{
+        species: setup.species[0]?.name ?? '',
+        thickness: '27',
+        supplier: '',
+        papers: '',
+        endsSealed: true,
+      },
+      ...{
+        dryness: 'kiln-dried',
+        room: rooms[0]?.room ?? '',
+        count: '',
+        length: '2400',
+        width: '180',
+        lines: '',
+      },
+    },
+  });
+  const form = watch();
+  const species = setup.species.find(({ name }) => name === form.species);
+  const { boards, problem } = wanted(form);
+  const thicknessMm = typedNumber(form.thickness);
+  const feet = thicknessMm === null || thicknessMm <= 0 ? 0 : feetOf(boards, thicknessMm);
+  const submit = handleSubmit(async (asked) => {
+    if (thicknessMm === null) return;
+    const { supplier, papers, endsSealed, dryness, room } = asked;
+    const filed = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/lots', {
+            body: {
+              ...{
+                key,
+                by,
+                species: asked.species,
+                thicknessMm,
+                supplier,
+                endsSealed,
+                dryness,
+                room,
+                boards,
+              },
+              boardFeet: Math.round(10 * feet) / 10,
+              ...(papers.trim() === '' ? {} : { papers: papers.trim() }),
+            },
+          }),
+        ),
+      ({ sentence }) => `Received. ${sentence}`,
+    );
+    if (!filed) return;
+    setReceived({ code: filed.entries[0]?.batch ?? '', count: boards.length });
+    reset();
+  });
+  return (
+    <>
+      <div className="title">
+        <h1>Receive lumber</h1>
+        <WoodNav />
+      </div>
+      <div className="columns">
+        <form
+          className="panel stack"
+          style={{ maxWidth: 640, gap: 14 }}
+          onSubmit={(event) => void submit(event)}
+          noValidate
+        >
+          <div className="row">
+            <Choice
+              control={control}
+              name="species"
+              label="Species"
+              options={setup.species.map(({ name }) => name)}
+              width={220}
+            />
+            <Text control={control} name="thickness" label="Thickness, mm" width={130} />
+            <Choice
+              control={control}
+              name="dryness"
+              label="It came"
+              options={['kiln-dried', 'air-dried', 'green']}
+              width={140}
+            />
+          </div>
+          <div className="row">
+            <Text control={control} name="supplier" label="Supplier’s reference" width={280} />
+            <Text
+              control={control}
+              name="papers"
+              label={species?.papersNeeded ? 'Papers (this species needs them)' : 'Papers, if any'}
+              width={280}
+            />
+          </div>
+          <div className="row">
+            <Choice
+              control={control}
+              name="room"
+              label="Stacked in"
+              options={rooms.map(({ room }) => room)}
+              width={200}
+            />
+            <Controller
+              name="endsSealed"
+              control={control}
+              render={({ field }) => (
+                <FormControlLabel
+                  control={<Checkbox checked={field.value} onChange={field.onChange} />}
+                  label="Ends are sealed against checking"
+                />
+              )}
+            />
+          </div>
+          <div className="row">
+            <Text control={control} name="count" label="Boards alike" width={120} />
+            <Text control={control} name="length" label="Length, mm" width={120} />
+            <Text control={control} name="width" label="Width, mm" width={120} />
+          </div>
+          <Controller
+            name="lines"
+            control={control}
+            render={({ field }) => (
+              <TextField
+                {...field}
+                label="Or one line for each board: length width weight"
+                multiline
+                minRows={3}
+                maxRows={10}
+                placeholder={'2400 180 9.6\n2350 195 10.2'}
+              />
+            )}
+          />
+          <p
+            role="status"
+            style={{ color: problem && form.lines.trim() !== '' ? 'var(--oxblood)' : undefined }}
+          >
+            {problem ?? `${boards.length} boards, ${feet.toFixed(1)} board feet`}
+          </p>
+          <div>
+            <Button
+              type="submit"
+              variant="contained"
+              disabled={busy || problem !== null || thicknessMm === null || thicknessMm <= 0}
+            >
+              Receive
+            </Button>
+          </div>
+          <Refused words={refused} />
+        </form>
+        <div className="stack">
+          {received && (
+            <Verdict
+              tone="good"
+              sentence={`${received.code} is received. Tag its boards ${received.code}/1 to ${received.code}/${received.count}.`}
+            >
+              <p>
+                <Link to={`/wood/read/${received.code}`}>Read it now</Link> ·{' '}
+                <Link to={`/wood/lots/${received.code}`}>Open {received.code}</Link>
+              </p>
+            </Verdict>
+          )}
+          <section className="panel">
+            <h2>On arrival</h2>
+            <p>
+              Check with a meter before it is stacked, note papers of protected species, seal the ends of what
+              is still wet.
+            </p>
+            <p className="quiet" style={{ marginTop: 6 }}>
+              Some woods sensitise; lifting stacks needs two. Follow your local codes and your safety officer;
+              this is a reminder, not training.
+            </p>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+type TextName = 'thickness' | 'supplier' | 'papers' | 'count' | 'length' | 'width';
+type ChoiceName = 'species' | 'dryness' | 'room';
+
+function Text({
+  control,
+  name,
+  label,
+  width,
+}: {
+  control: Control<Form>;
+  name: TextName;
+  label: string;
+  width: number;
+}) {
+  return (
+    <Controller
+      name={name}
+      control={control}
+      render={({ field }) => <TextField {...field} label={label} sx={{ width }} />}
+    />
+  );
+}
+
+function Choice(props: {
+  control: Control<Form>;
+  name: ChoiceName;
+  label: string;
+  options: string[];
+  width: number;
+}) {
+  const { control, name, label, options, width } = props;
+  return (
+    <Controller
+      name={name}
+      control={control}
+      render={({ field }) => (
+        <TextField select {...field} label={label} sx={{ width }}>
+          {options.map((option) => (
+            <MenuItem key={option} value={option}>
+              {option}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    />
+  );
+}

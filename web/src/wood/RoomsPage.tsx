@@ -1,0 +1,384 @@
+import { equilibriumMoistureContentPct } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import {
+  Area,
+  CartesianGrid,
+  ComposedChart,
+  Line,
+  ReferenceArea,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { answered, server, type Schemas } from '../api/client.ts';
+import { useBoard } from '../api/queries.ts';
+import { sayDayOf, sayTime } from '../app/time.ts';
+import { EmcGauge } from '../devices/EmcGauge.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { useCourse, useRooms, type Room } from './queries.ts';
+import { typedNumber } from './reading.ts';
+import { Refused } from './Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+import { pct } from './words.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+const SPANS = [
+  { days: 3, name: '3 days' },
+  { days: 30, name: '30 days' },
+  { days: 90, name: '90 days' },
+  { days: 365, name: 'a year' },
+];
+
+/** Every room against the EMC it should hold, one of them over time. */
+export default function RoomsPage() {
+  const { room: named } = useParams();
+  const { data: rooms, error } = useRooms();
+  const { data: board } = useBoard();
+  if (!rooms || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const shown =
+    rooms.find(({ room }) => room === named) ?? rooms.find(({ holdsWood }) => holdsWood) ?? rooms[0];
+  return (
+    <>
+      <div className="title">
+        <h1>Rooms</h1>
+        <WoodNav />
+      </div>
+      {shown ? (
+        <div className="columns">
+          <div className="stack">
+            <RoomVerdict room={shown} nowMs={board.nowMs} zone={board.zone} />
+            <Course room={shown} zone={board.zone} />
+            <TypeAir key={shown.room} room={shown} />
+          </div>
+          <div className="stack">
+            <section className="panel" aria-label="All rooms">
+              {rooms.map((room) => (
+                <RoomLine key={room.room} room={room} here={room === shown} />
+              ))}
+            </section>
+          </div>
+        </div>
+      ) : (
+        <p className="title">No room is set up.</p>
+      )}
+    </>
+  );
+}
+
+function RoomLine({ room, here }: { room: Room; here: boolean }) {
+  const mark = room.drift ? `too ${room.drift.damp ? 'damp' : 'dry'}` : room.health.words;
+  return (
+    <Link
+      to={`/wood/rooms/${encodeURIComponent(room.room)}`}
+      className={`roomline${here ? ' here' : ''}`}
+      aria-current={here ? 'page' : undefined}
+      data-rack={room.room}
+    >
+      <span>
+        <strong>{room.room}</strong>{' '}
+        <span className="quiet">
+          {room.air
+            ? `${pct(room.air.temperatureC)} °C · ${room.air.relativeHumidityPct.toFixed(0)} % RH`
+            : 'nothing logged'}
+        </span>
+        {mark && <span style={{ color: 'var(--oxblood)' }}> {mark}</span>}
+      </span>
+      <EmcGauge
+        emcPct={room.emcPct}
+        band={room.band}
+        words={`EMC ${room.emcPct === null ? 'unknown' : pct(room.emcPct)}, should be ${pct(room.band.lowPct)} to ${pct(room.band.highPct)} %`}
+      />
+    </Link>
+  );
+}
+
+function RoomVerdict({ room, nowMs, zone }: { room: Room; nowMs: number; zone: string }) {
+  const { emcPct, band, drift, wantedRhPct, air, health, trouble, lastMs } = room;
+  const should = `should be ${pct(band.lowPct)}–${pct(band.highPct)} %`;
+  const sentence =
+    emcPct === null
+      ? `${room.room}: no air is logged yet.`
+      : drift
+        ? `${room.room} is too ${drift.damp ? 'damp' : 'dry'}: EMC ${pct(drift.emcPct)} % for ${drift.hours.toFixed(0)} h, ${should}.`
+        : emcPct < band.lowPct || emcPct > band.highPct
+          ? `${room.room} is at EMC ${pct(emcPct)} %, ${should}; for less than an hour so far.`
+          : `${room.room} holds: EMC ${pct(emcPct)} %, ${should}.`;
+  return (
+    <Verdict tone={drift ? 'bad' : emcPct === null ? 'hold' : 'good'} sentence={sentence}>
+      {air && wantedRhPct !== null && (
+        <p>
+          {pct(air.temperatureC)} °C and {air.relativeHumidityPct.toFixed(0)} % RH now;{' '}
+          {wantedRhPct.toFixed(0)} % RH would hold the middle of the band.
+        </p>
+      )}
+      {lastMs !== null && (
+        <p className="quiet">
+          Last reading {sayTime(lastMs, zone, nowMs)}.{' '}
+          {health.state === 'well' ? 'The sensor is well.' : `The sensor is ${health.words}.`}
+          {trouble?.nonsenseSaid &&
+            ` It sent ${trouble.nonsense} messages that make no sense, the last: ${trouble.nonsenseSaid}.`}
+          {trouble?.clockOffMs != null &&
+            ' Its clock was wrong: those readings are stamped with their arrival.'}
+        </p>
+      )}
+    </Verdict>
+  );
+}
+
+interface Point {
+  atMs: number;
+  emc: number;
+  emcBand: [number, number];
+  temperature: number;
+  temperatureBand: [number, number];
+}
+
+/** The extremes of a span as extremes of EMC: damp goes with cold. */
+function pointOf(span: Schemas['ClimateSpanDto']): Point {
+  const emc = (temperatureC: number, relativeHumidityPct: number): number =>
+    equilibriumMoistureContentPct({ temperatureC: Math.max(-1, temperatureC), relativeHumidityPct });
+  return {
+    atMs: span.atMs,
+    emc: emc(span.temperatureC, span.relativeHumidityPct),
+    emcBand: [emc(span.highC, span.lowRhPct), emc(span.lowC, span.highRhPct)],
+    temperature: span.temperatureC,
+    temperatureBand: [span.lowC, span.highC],
+  };
+}
+
+function Course({ room, zone }: { room: Room; zone: string }) {
+  const [days, setDays] = useState(30);
+  const { data } = useCourse(room.room, days);
+  const points = data?.spans.map(pointOf) ?? [];
+  const first = points[0]?.atMs ?? 0;
+  const last = points.at(-1)?.atMs ?? 0;
+  return (
+    <section className="panel" aria-label="Over time">
+      <div className="row" style={{ justifyContent: 'space-between' }}>
+        <h2>EMC over time</h2>
+        <TextField
+          select
+          label="Look back"
+          value={days}
+          onChange={(event) => setDays(Number(event.target.value))}
+          sx={{ width: 130 }}
+        >
+          {SPANS.map((span) => (
+            <MenuItem key={span.days} value={span.days}>
+              {span.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
+      {points.length === 0 && <p className="quiet">Nothing is logged for this time.</p>}
+      {points.length > 0 && (
+        <figure style={{ margin: 0 }} aria-label={`EMC of ${room.room}`}>
+          <CoursePlot
+            points={points}
+            y="emc"
+            band="emcBand"
+            colour="var(--shellac)"
+            unit="%"
+            height={230}
+            zone={zone}
+            limits={room.band}
+          />
+          <CoursePlot
+            points={points}
+            y="temperature"
+            band="temperatureBand"
+            colour="var(--slate)"
+            unit="°C"
+            height={120}
+            zone={zone}
+          />
+          <figcaption className="quiet">
+            Line: mean of {data?.hoursASpan === 1 ? 'each hour' : `every ${data?.hoursASpan} hours`}. Shaded:
+            the lowest and highest in that time. {sayDayOf(first, zone)} to {sayDayOf(last, zone)}; the green
+            band is what the room should hold.
+          </figcaption>
+        </figure>
+      )}
+    </section>
+  );
+}
+
+function CoursePlot(props: {
+  points: Point[];
+  y: 'emc' | 'temperature';
+  band: 'emcBand' | 'temperatureBand';
+  colour: string;
+  unit: string;
+  height: number;
+  zone: string;
+  limits?: { lowPct: number; highPct: number };
+}) {
+  const { points, y, band, colour, unit, height, zone, limits } = props;
+  return (
+    <ResponsiveContainer width="100%" height={height}>
+      <ComposedChart data={points} margin={{ top: 8, right: 12, bottom: 0, left: -10 }} accessibilityLayer>
+        <CartesianGrid stroke="var(--fibre)" vertical={false} />
+        {limits && (
+          <ReferenceArea
+            y1={limits.lowPct}
+            y2={limits.highPct}
+            fill="var(--verdigris)"
+            fillOpacity={0.14}
+            ifOverflow="extendDomain"
+          />
+        )}
+        <XAxis
+          dataKey="atMs"
+          type="number"
+          scale="time"
+          domain={['dataMin', 'dataMax']}
+          tickFormatter={(ms: number) => sayDayOf(ms, zone)}
+          stroke="var(--umber)"
+          tickLine={false}
+          minTickGap={40}
+        />
+        <YAxis
+          domain={['auto', 'auto']}
+          stroke="var(--umber)"
+          tickLine={false}
+          axisLine={false}
+          tickFormatter={(value: number) => `${Math.round(10 * value) / 10} ${unit}`}
+          width={70}
+        />
+        <Area dataKey={band} fill={colour} fillOpacity={0.22} stroke="none" isAnimationActive={false} />
+        <Line dataKey={y} stroke={colour} strokeWidth={1.6} dot={false} isAnimationActive={false} />
+      </ComposedChart>
+    </ResponsiveContainer>
+  );
+}
+
+/** Air typed from a wall gauge, a logger's file, and the band the room should hold. */
+function TypeAir({ room }: { room: Room }) {
+  const { perform, busy, refused } = useWoodFiling();
+  const [fields, setFields] = useState({
+    temperature: '',
+    humidity: '',
+    sheet: '',
+    low: pct(room.band.lowPct),
+    high: pct(room.band.highPct),
+  });
+  const [goodRowsOnly, setGoodRowsOnly] = useState(false);
+  const { data: board } = useBoard();
+  const set = (name: keyof typeof fields, value: string): void => setFields({ ...fields, [name]: value });
+  const temperatureC = typedNumber(fields.temperature);
+  const relativeHumidityPct = typedNumber(fields.humidity);
+  const [low, high] = [typedNumber(fields.low), typedNumber(fields.high)];
+  const keep = async (): Promise<void> => {
+    if (temperatureC === null || relativeHumidityPct === null || !board) return;
+    const at = new Date(board.nowMs).toISOString();
+    const done = await perform(
+      () =>
+        answered(
+          server.POST('/api/climate', {
+            body: { readings: [{ room: room.room, at, temperatureC, relativeHumidityPct }] },
+          }),
+        ),
+      () => `Noted: ${room.room}, ${temperatureC} °C, ${relativeHumidityPct} % RH.`,
+    );
+    if (done) setFields({ ...fields, temperature: '', humidity: '' });
+  };
+  const keepSheet = async (): Promise<void> => {
+    const done = await perform(
+      () =>
+        answered(
+          server.POST('/api/climate/sheet', { body: { room: room.room, sheet: fields.sheet, goodRowsOnly } }),
+        ),
+      ({ kept }) =>
+        kept === 0
+          ? 'All of that was logged before: nothing was added.'
+          : `Noted ${kept} readings of ${room.room}.`,
+    );
+    if (done) set('sheet', '');
+  };
+  return (
+    <section className="panel" aria-label="Log air">
+      <h2>Log the air of {room.room}</h2>
+      <div className="row" style={{ marginTop: 8 }}>
+        <TextField
+          label="°C"
+          value={fields.temperature}
+          onChange={(event) => set('temperature', event.target.value)}
+          sx={{ width: 90 }}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+        />
+        <TextField
+          label="% RH"
+          value={fields.humidity}
+          onChange={(event) => set('humidity', event.target.value)}
+          sx={{ width: 90 }}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+        />
+        <Button
+          disabled={busy || temperatureC === null || relativeHumidityPct === null}
+          onClick={() => void keep()}
+        >
+          Note it as now
+        </Button>
+        <span style={{ flex: 1 }} />
+        <TextField
+          label="EMC from, %"
+          value={fields.low}
+          onChange={(event) => set('low', event.target.value)}
+          sx={{ width: 100 }}
+        />
+        <TextField
+          label="to, %"
+          value={fields.high}
+          onChange={(event) => set('high', event.target.value)}
+          sx={{ width: 90 }}
+        />
+        <Button
+          disabled={busy || low === null || high === null}
+          onClick={() =>
+            void perform(
+              () =>
+                answered(
+                  server.PUT('/api/climate/rooms/{room}', {
+                    params: { path: { room: room.room } },
+                    body: { lowPct: low ?? 0, highPct: high ?? 0 },
+                  }),
+                ),
+              () => `${room.room} should hold ${fields.low}–${fields.high} %.`,
+            )
+          }
+        >
+          Should hold
+        </Button>
+      </div>
+      <TextField
+        label="A logger’s file: time, temperature, humidity"
+        value={fields.sheet}
+        onChange={(event) => set('sheet', event.target.value)}
+        multiline
+        minRows={2}
+        maxRows={6}
+        fullWidth
+        placeholder={'time,temperature,humidity\n2026-11-23 08:00,21.2,37'}
+        sx={{ mt: 2 }}
+      />
+      <div className="row" style={{ marginTop: 8 }}>
+        <Button disabled={busy || fields.sheet.trim() === ''} onClick={() => void keepSheet()}>
+          Keep the file
+        </Button>
+        {refused && (
+          <label>
+            <input
+              type="checkbox"
+              checked={goodRowsOnly}
+              onChange={(event) => setGoodRowsOnly(event.target.checked)}
+            />{' '}
+            only its good rows
+          </label>
+        )}
+      </div>
+      <Refused words={refused} />
+    </section>
+  );
+}

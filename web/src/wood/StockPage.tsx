@@ -1,0 +1,141 @@
+import { FIGURE_GRADES } from '@ample-crane/core';
+import { MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { useBoard } from '../api/queries.ts';
+import { useBlanks, useLots, type StockBlankSeen } from './queries.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+const ALL = 'all';
+const ROWS = 200;
+
+/** Blanks in stock, by what they could become; and the racks that want some. */
+export default function StockPage() {
+  const { data: blanks, error } = useBlanks();
+  const { data: lots = [] } = useLots();
+  const { data: board } = useBoard();
+  const [kind, setKind] = useState(ALL);
+  const [species, setSpecies] = useState(ALL);
+  const [grade, setGrade] = useState(ALL);
+  if (!blanks || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const shown = blanks.filter(
+    (blank) =>
+      (kind === ALL || blank.kind === kind) &&
+      (species === ALL || blank.species === species) &&
+      (grade === ALL || blank.grade === grade),
+  );
+  const resting = board.batches.filter(({ holds }) => holds.some((hold) => hold.rule === 'moisture'));
+  const pick = (label: string, value: string, set: (value: string) => void, options: readonly string[]) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(event) => set(event.target.value)}
+      sx={{ minWidth: 140 }}
+    >
+      {[ALL, ...options].map((option) => (
+        <MenuItem key={option} value={option}>
+          {option}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const unique = (of: (blank: StockBlankSeen) => string): string[] => [...new Set(blanks.map(of))].toSorted();
+  return (
+    <>
+      <div className="title">
+        <h1>Stock</h1>
+        <WoodNav />
+      </div>
+      <div className="columns">
+        <section className="panel" aria-label="Blanks in stock">
+          <div className="row">
+            {pick(
+              'For',
+              kind,
+              setKind,
+              unique((b) => b.kind),
+            )}
+            {pick(
+              'Species',
+              species,
+              setSpecies,
+              unique((b) => b.species),
+            )}
+            {pick('Figure', grade, setGrade, FIGURE_GRADES)}
+          </div>
+          <p style={{ fontWeight: 700, margin: '10px 0' }}>{summaryOf(shown)}</p>
+          <table>
+            <thead>
+              <tr>
+                {['blank', 'for', 'wood', 'size, mm', 'weight', 'figure', 'moisture', 'matched with'].map(
+                  (head) => (
+                    <th key={head} scope="col">
+                      {head}
+                    </th>
+                  ),
+                )}
+              </tr>
+            </thead>
+            <tbody>
+              {shown.slice(0, ROWS).map((blank) => (
+                <tr key={blank.id}>
+                  <td>
+                    <Link to={`/wood/lots/${blank.lot}`}>{blank.id}</Link>
+                  </td>
+                  <td>{blank.kind}</td>
+                  <td>{blank.species}</td>
+                  <td>
+                    {blank.lengthMm} × {blank.widthMm} × {blank.thicknessMm}
+                  </td>
+                  <td>{blank.weightKg.toFixed(2)} kg</td>
+                  <td>{blank.grade}</td>
+                  <td>{blank.moisturePct === null ? 'never read' : `${blank.moisturePct.toFixed(1)} %`}</td>
+                  <td>{blank.matchedWith ?? ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {shown.length > ROWS && <p className="quiet">and {shown.length - ROWS} more: narrow it above.</p>}
+        </section>
+        <div className="stack">
+          <section className="panel" aria-label="Racks that want blanks">
+            <h2>Choose blanks for</h2>
+            {resting.length === 0 && <p className="quiet">No rack waits for its blanks.</p>}
+            <ul className="plainlist">
+              {resting.map(({ state }) => (
+                <li key={state.code}>
+                  <Link to={`/wood/choose/${state.code}`}>
+                    {state.code}, {state.model}, {state.quantity} pieces
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section className="panel" aria-label="Boards in stock">
+            <h2>Boards</h2>
+            <ul className="plainlist">
+              {lots
+                .filter(({ stacked, released }) => stacked + released > 0)
+                .map(({ code, species: wood, thicknessMm, stacked, released }) => (
+                  <li key={code}>
+                    <Link to={`/wood/lots/${code}`}>{code}</Link> {wood}, {thicknessMm} mm:{' '}
+                    {stacked > 0 && `${stacked} drying`}
+                    {stacked > 0 && released > 0 && ', '}
+                    {released > 0 && `${released} to cut`}
+                  </li>
+                ))}
+            </ul>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+function summaryOf(blanks: readonly StockBlankSeen[]): string {
+  if (blanks.length === 0) return 'No blank in stock fits that.';
+  const kg = blanks.map(({ weightKg }) => weightKg);
+  const pairs = blanks.filter(({ matchedWith }) => matchedWith !== null).length / 2;
+  return `${blanks.length} blanks, ${Math.min(...kg).toFixed(2)} to ${Math.max(...kg).toFixed(2)} kg${pairs > 0 ? `, ${Math.floor(pairs)} matched pairs among them` : ''}.`;
+}

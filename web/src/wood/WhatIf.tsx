@@ -1,0 +1,79 @@
+import { equilibriumMoistureContentPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
+import { Button, Slider } from '@mui/material';
+import { EmcGauge } from '../devices/EmcGauge.tsx';
+import type { Drying, Room } from './queries.ts';
+import { pct } from './words.ts';
+
+/** The room the wood is in, against its band, and two sliders: what if it were at another humidity or temperature. */
+export function WhatIf(props: {
+  drying: Drying;
+  room: Room | undefined;
+  air: Air;
+  onAir: (air: Air | null) => void;
+  answer: string;
+}) {
+  const { drying, room, air, onAir, answer } = props;
+  const emcPct = equilibriumMoistureContentPct(air);
+  const middle = (drying.window.lowPct + drying.window.highPct) / 2;
+  const wanted = relativeHumidityForEmcPct({ temperatureC: air.temperatureC, emcPct: middle });
+  const changed = air !== drying.air;
+  return (
+    <section className="panel" aria-label={drying.room}>
+      <h2>
+        {drying.room}{' '}
+        {room?.air && (
+          <span className="quiet smallhead">
+            {pct(room.air.temperatureC)} °C · {room.air.relativeHumidityPct.toFixed(0)} % RH · EMC{' '}
+            {room.emcPct === null ? '–' : pct(room.emcPct)} %
+          </span>
+        )}
+      </h2>
+      <EmcGauge
+        emcPct={emcPct}
+        band={drying.window}
+        words={`This air would take the wood to ${pct(emcPct)} %; the gate is ${pct(drying.window.lowPct)} to ${pct(drying.window.highPct)} %`}
+      />
+      {room?.drift && (
+        <p style={{ color: 'var(--oxblood)', fontWeight: 700 }}>
+          Too {room.drift.damp ? 'damp' : 'dry'} for {room.drift.hours.toFixed(0)} h: EMC{' '}
+          {pct(room.drift.emcPct)} %, should be {pct(room.band.lowPct)}–{pct(room.band.highPct)} %.
+        </p>
+      )}
+      <h3 style={{ marginTop: 10 }}>What if the room were at</h3>
+      <label className="sliderrow">
+        <span>{air.relativeHumidityPct.toFixed(0)} % RH</span>
+        <Slider
+          size="small"
+          min={15}
+          max={75}
+          step={1}
+          value={air.relativeHumidityPct}
+          onChange={(_, value) => onAir({ ...air, relativeHumidityPct: value as number })}
+          aria-label="Relative humidity of the room"
+        />
+      </label>
+      <label className="sliderrow">
+        <span>{pct(air.temperatureC)} °C</span>
+        <Slider
+          size="small"
+          min={10}
+          max={40}
+          step={0.5}
+          value={air.temperatureC}
+          onChange={(_, value) => onAir({ ...air, temperatureC: value as number })}
+          aria-label="Temperature of the room"
+        />
+      </label>
+      <p role="status" style={{ color: 'var(--slate)', fontWeight: 700 }}>
+        EMC {pct(emcPct)} %. {answer}
+      </p>
+      <p className="quiet">
+        To hold {pct(middle)} % at {pct(air.temperatureC)} °C the room wants {wanted.toFixed(0)} % RH.{' '}
+        {changed
+          ? 'This is only a question: nothing is changed.'
+          : 'Assumed for the days to come: the room’s mean of the last seven.'}
+      </p>
+      {changed && <Button onClick={() => onAir(null)}>Back to the room as it is</Button>}
+    </section>
+  );
+}

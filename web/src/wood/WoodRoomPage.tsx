@@ -1,0 +1,215 @@
+import { Link } from 'react-router';
+import { useBoard, type Board } from '../api/queries.ts';
+import { sayTime, useFactoryNow } from '../app/time.ts';
+import { boardRows, type HoldAt } from '../board/rows.ts';
+import { CallCard } from '../devices/CallCard.tsx';
+import { EmcGauge } from '../devices/EmcGauge.tsx';
+import { PegRack } from '../devices/PegRack.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { GateForm } from './GateForm.tsx';
+import { useLots, useRooms, type LotSummary, type Room } from './queries.ts';
+import { pct, soonWords } from './words.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+/** The wood room: what may go now, lots and resting racks by readiness, and the rooms they dry in. */
+export default function WoodRoomPage() {
+  const { data: board, dataUpdatedAt, error } = useBoard();
+  const { data: lots, error: lotsError } = useLots();
+  const { data: rooms = [] } = useRooms();
+  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  if (!board || !lots) return <p className="title">{(error ?? lotsError)?.message ?? 'Opening…'}</p>;
+  const holds = boardRows(board)
+    .filter((row) => row.station.stage === 'wood')
+    .flatMap((row) => row.holds)
+    .toSorted(
+      (a, b) =>
+        Number(b.hold.over) - Number(a.hold.over) || (a.hold.endMs ?? Infinity) - (b.hold.endMs ?? Infinity),
+    );
+  const calls = board.calls.filter((call) => call.kind === 'room-drift' || call.kind === 'sensor');
+  return (
+    <>
+      <div className="title">
+        <h1>Wood room</h1>
+        <WoodNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Readiness lots={lots} holds={holds} />
+          <Lots lots={lots} />
+          <Racks holds={holds} board={board} nowMs={nowMs} />
+        </div>
+        <div className="stack">
+          {calls.length > 0 && (
+            <section className="panel" aria-label="Calls">
+              {calls.map((call) => (
+                <CallCard key={call.id} {...call} onLine={() => undefined} />
+              ))}
+            </section>
+          )}
+          <Rooms rooms={rooms} />
+          <GateForm />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Readiness({ lots, holds }: { lots: readonly LotSummary[]; holds: readonly HoldAt[] }) {
+  const passing = lots.filter((lot) => lot.passing > 0);
+  const over = holds.filter(({ hold }) => hold.over);
+  const unread = lots.filter((lot) => lot.stacked > 0 && lot.verdict === 'unread');
+  const parts = [
+    passing.length > 0 ? `boards of ${passing.map((lot) => lot.code).join(', ')} would pass now` : '',
+    over.length > 0
+      ? `${[...new Set(over.map(({ batch }) => batch.state.code))].join(', ')} may leave ${over.length === 1 ? 'its' : 'their'} rest`
+      : '',
+    unread.length > 0
+      ? `${unread.map((lot) => lot.code).join(', ')} ${unread.length === 1 ? 'wants' : 'want'} reading`
+      : '',
+  ].filter(Boolean);
+  const sentence = parts.length > 0 ? parts.join('; ') : 'nothing is ready, and nothing wants reading';
+  return (
+    <Verdict
+      tone={passing.length + over.length > 0 ? 'good' : 'hold'}
+      sentence={`${sentence.charAt(0).toUpperCase()}${sentence.slice(1)}.`}
+    />
+  );
+}
+
+/** Those that can go first, then by date, then those with no date, then what is already cut. */
+function byReadiness(a: LotSummary, b: LotSummary): number {
+  const order = (lot: LotSummary): number => {
+    if (lot.stacked === 0) return lot.released > 0 ? 1e7 : 1e8;
+    if (lot.passing === lot.stacked) return -1;
+    return lot.outlook?.median ?? 1e6;
+  };
+  return order(a) - order(b) || a.code.localeCompare(b.code, 'en', { numeric: true });
+}
+
+function Lots({ lots }: { lots: readonly LotSummary[] }) {
+  return (
+    <section className="panel" aria-label="Lots of lumber">
+      <h2>Lots of lumber</h2>
+      {lots.length === 0 && (
+        <p className="quiet">
+          No lot yet. <Link to="/wood/receive">Receive the first one</Link>.
+        </p>
+      )}
+      {lots.length > 0 && (
+        <table>
+          <thead>
+            <tr>
+              {['lot', 'wood', 'ready', 'verdict', ''].map((head) => (
+                <th key={head} scope="col">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {lots.toSorted(byReadiness).map((lot) => (
+              <tr key={lot.code}>
+                <td>
+                  <Link to={`/wood/lots/${lot.code}`} data-rack={lot.code} className="condensed codelink">
+                    {lot.code}
+                  </Link>
+                </td>
+                <td style={{ minWidth: 170 }}>
+                  {lot.species}, {lot.thicknessMm} mm
+                  <div className="quiet">
+                    {lot.stacked > 0
+                      ? `${lot.stacked} boards, ${lot.room}`
+                      : `${lot.blanksInStock} blanks in stock`}
+                  </div>
+                </td>
+                <td style={{ minWidth: 96, color: lot.never ? 'var(--oxblood)' : undefined }}>
+                  {soonWords(lot)}
+                  {lot.papersMissing && <div style={{ color: 'var(--oxblood)' }}>papers missing</div>}
+                </td>
+                <td>{lot.sentence}</td>
+                <td>
+                  {lot.stacked > 0 && (
+                    <Link to={`/wood/read/${lot.code}`} aria-label={`Read ${lot.code}`}>
+                      Read
+                    </Link>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+function Racks({ holds, board, nowMs }: { holds: readonly HoldAt[]; board: Board; nowMs: number }) {
+  return (
+    <section className="panel" aria-label="Resting racks">
+      <h2>Resting racks</h2>
+      {holds.length === 0 && <p className="quiet">No rack rests here.</p>}
+      <table>
+        <tbody>
+          {holds.map(({ batch, hold, more }) => (
+            <tr key={`${batch.state.code}${hold.operation}${hold.rule}`}>
+              <td style={{ width: 120 }}>
+                <PegRack
+                  code={batch.state.code}
+                  pegs={hold.positions.map(() => 'todo')}
+                  wide
+                  words={`${batch.state.model}, ${hold.operationName}`}
+                  href={`/batch/${batch.state.code}`}
+                />
+              </td>
+              <td>
+                <strong>{hold.over ? 'may go on' : hold.operationName}</strong>{' '}
+                {!hold.over &&
+                  (hold.endMs === null ? 'no date yet' : `until ${sayTime(hold.endMs, board.zone, nowMs)}`)}
+                <div className="quiet">
+                  {hold.sentence}
+                  {more > 0 && ` ${more} more of it rest here too.`}
+                </div>
+              </td>
+              <td style={{ whiteSpace: 'nowrap' }}>
+                {hold.rule === 'moisture' && (
+                  <>
+                    <Link to={`/wood/drying/${batch.state.code}`}>Drying</Link> ·{' '}
+                    <Link to={`/wood/choose/${batch.state.code}`}>Blanks</Link>
+                  </>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Rooms({ rooms }: { rooms: readonly Room[] }) {
+  return (
+    <section className="panel" aria-label="Rooms">
+      <h2>
+        Rooms <span className="quiet smallhead">EMC against what each should hold</span>
+      </h2>
+      {rooms
+        .filter((room) => room.holdsWood)
+        .map((room) => (
+          <div key={room.room} style={{ marginTop: 8 }}>
+            <Link to={`/wood/rooms/${encodeURIComponent(room.room)}`}>{room.room}</Link>{' '}
+            <span className="quiet">
+              {room.air
+                ? `${pct(room.air.temperatureC)} °C · ${room.air.relativeHumidityPct.toFixed(0)} % RH`
+                : 'no air logged'}
+              {room.health.state !== 'well' && ` · ${room.health.words}`}
+            </span>
+            <EmcGauge
+              emcPct={room.emcPct}
+              band={room.band}
+              words={`${room.room}: EMC ${room.emcPct === null ? 'unknown' : pct(room.emcPct)}, should be ${pct(room.band.lowPct)} to ${pct(room.band.highPct)} %`}
+            />
+          </div>
+        ))}
+    </section>
+  );
+}

@@ -1,0 +1,312 @@
+import {
+  planBlanks,
+  type BlankSize,
+  type BlanksPlan,
+  type BoardPlan,
+  type BoardSize,
+  type FirstCut,
+} from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useMemo, useState } from 'react';
+import { useLots, useLot } from './queries.ts';
+import { typedNumber } from './reading.ts';
+import { WoodNav } from './WoodNav.tsx';
+
+const WAYS: { firstCut: FirstCut; name: string }[] = [
+  { firstCut: 'crosscut', name: 'Crosscut first, then rip' },
+  { firstCut: 'rip', name: 'Rip first, then crosscut' },
+];
+const BOARDS_DRAWN = 6;
+const HATCHES = ['var(--maple)', 'var(--hatch)', 'var(--fibre)', 'var(--shellac)'];
+
+interface Line {
+  name: string;
+  length: string;
+  width: string;
+  thickness: string;
+}
+
+const START: Line[] = [
+  { name: 'body half', length: '520', width: '180', thickness: '45' },
+  { name: 'neck', length: '700', width: '75', thickness: '24' },
+];
+
+/** How many blanks boards give, drawn, by two ways of cutting beside each other. */
+export default function YieldPage() {
+  const { data: lots = [] } = useLots();
+  const [source, setSource] = useState('');
+  const { data: lot } = useLot(source === '' ? 'W-0' : source);
+  const [boardText, setBoardText] = useState('2400 200 50\n2400 195 50\n2300 210 50');
+  const [sizes, setSizes] = useState<Line[]>(START);
+  const [allow, setAllow] = useState({ kerf: '3', plane: '3', trim: '40', defect: '15' });
+  const boards = useMemo<BoardSize[]>(
+    () =>
+      source !== '' && lot
+        ? lot.state.boards
+            .filter(({ standing }) => standing === 'stacked' || standing === 'released')
+            .map(({ lengthMm, widthMm }) => ({ lengthMm, widthMm, thicknessMm: lot.state.thicknessMm }))
+        : typedBoards(boardText),
+    [source, lot, boardText],
+  );
+  const blanks = sizes.flatMap(blankOf);
+  const plans = useMemo(
+    () => WAYS.map(({ firstCut }) => plan({ boards, blanks, firstCut, allow })),
+    // The sizes are made anew at each drawing; what they were typed as is what counts.
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- see above
+    [boards, sizes, allow],
+  );
+  const number = (name: keyof typeof allow, label: string) => (
+    <TextField
+      label={label}
+      value={allow[name]}
+      onChange={(event) => setAllow({ ...allow, [name]: event.target.value })}
+      sx={{ width: 120 }}
+    />
+  );
+  return (
+    <>
+      <div className="title">
+        <h1>Cutting plan</h1>
+        <WoodNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          {plans.map((result, i) => (
+            <Way
+              key={WAYS[i]?.firstCut}
+              name={WAYS[i]?.name ?? ''}
+              result={result}
+              sizes={blanks}
+              best={bestOf(plans) === i}
+            />
+          ))}
+        </div>
+        <div className="stack">
+          <section className="panel stack" aria-label="Boards to cut">
+            <h2>Boards</h2>
+            <TextField select label="From" value={source} onChange={(event) => setSource(event.target.value)}>
+              <MenuItem value="">sizes typed here</MenuItem>
+              {lots
+                .filter(({ stacked, released }) => stacked + released > 0)
+                .map(({ code, species, thicknessMm }) => (
+                  <MenuItem key={code} value={code}>
+                    {code}: {species}, {thicknessMm} mm
+                  </MenuItem>
+                ))}
+            </TextField>
+            {source === '' && (
+              <TextField
+                label="One line each: length width thickness, mm"
+                value={boardText}
+                onChange={(event) => setBoardText(event.target.value)}
+                multiline
+                minRows={3}
+                maxRows={8}
+              />
+            )}
+            <p className="quiet">{boards.length} boards</p>
+          </section>
+          <section className="panel stack" aria-label="Blanks wanted">
+            <h2>Blanks</h2>
+            {sizes.map((line, i) => (
+              <div className="row" key={i} style={{ flexWrap: 'nowrap' }}>
+                {(['name', 'length', 'width', 'thickness'] as const).map((field) => (
+                  <TextField
+                    key={field}
+                    label={i === 0 ? (field === 'name' ? 'name' : `${field}, mm`) : undefined}
+                    value={line[field]}
+                    onChange={(event) =>
+                      setSizes(
+                        sizes.map((other, j) =>
+                          i === j ? { ...other, [field]: event.target.value } : other,
+                        ),
+                      )
+                    }
+                    slotProps={{ htmlInput: { 'aria-label': `${field} of blank ${i + 1}` } }}
+                  />
+                ))}
+              </div>
+            ))}
+            <div className="row">
+              <Button
+                onClick={() =>
+                  setSizes([
+                    ...sizes,
+                    { name: `size ${sizes.length + 1}`, length: '500', width: '90', thickness: '24' },
+                  ])
+                }
+              >
+                Another size
+              </Button>
+              {sizes.length > 1 && (
+                <Button onClick={() => setSizes(sizes.slice(0, -1))}>Remove the last</Button>
+              )}
+            </div>
+          </section>
+          <section className="panel" aria-label="Allowances">
+            <h2>Lost on the way</h2>
+            <div className="row" style={{ marginTop: 10 }}>
+              {number('kerf', 'Saw cut, mm')}
+              {number('plane', 'Planing, mm')}
+              {number('trim', 'Each end, mm')}
+              {number('defect', 'Defects, %')}
+            </div>
+            <p className="quiet" style={{ marginTop: 8 }}>
+              Saws and planers: guards on, hands outside the marked zone, extraction running. Follow your
+              local codes and your safety officer; this is a reminder, not training.
+            </p>
+          </section>
+        </div>
+      </div>
+    </>
+  );
+}
+
+type Result = BlanksPlan | { problem: string };
+
+function typedBoards(text: string): BoardSize[] {
+  return text.split(/\r?\n/).flatMap((line) => {
+    const [lengthMm, widthMm, thicknessMm] = line
+      .trim()
+      .split(/[\s;×x]+/)
+      .map(typedNumber);
+    return lengthMm != null && widthMm != null && thicknessMm != null
+      ? [{ lengthMm, widthMm, thicknessMm }]
+      : [];
+  });
+}
+
+function blankOf({ name, length, width, thickness }: Line): BlankSize[] {
+  const [lengthMm, widthMm, thicknessMm] = [length, width, thickness].map(typedNumber);
+  return lengthMm == null || widthMm == null || thicknessMm == null
+    ? []
+    : [{ name, lengthMm, widthMm, thicknessMm }];
+}
+
+function plan(options: {
+  boards: BoardSize[];
+  blanks: BlankSize[];
+  firstCut: FirstCut;
+  allow: Record<string, string>;
+}): Result {
+  const { boards, blanks, firstCut, allow } = options;
+  const value = (name: string): number => typedNumber(allow[name] ?? '') ?? NaN;
+  try {
+    return planBlanks({
+      ...{ boards, blanks, firstCut },
+      ...{
+        kerfMm: value('kerf'),
+        planeMm: value('plane'),
+        trimMm: value('trim'),
+        defectPct: value('defect'),
+      },
+    });
+  } catch (problem) {
+    if (problem instanceof RangeError) return { problem: problem.message.replace('planBlanks: ', '') };
+    throw problem;
+  }
+}
+
+/** The way that leaves less wood over. */
+function bestOf(plans: readonly Result[]): number {
+  const left = plans.map((result) => ('problem' in result ? Infinity : result.leftoverBoardFeet));
+  return left[0] === left[1] ? -1 : left.indexOf(Math.min(...left));
+}
+
+function Way({
+  name,
+  result,
+  sizes,
+  best,
+}: {
+  name: string;
+  result: Result;
+  sizes: BlankSize[];
+  best: boolean;
+}) {
+  if ('problem' in result)
+    return (
+      <section className="panel" aria-label={name}>
+        <h2>{name}</h2>
+        <p style={{ color: 'var(--oxblood)' }}>{result.problem}.</p>
+      </section>
+    );
+  const colour = (blank: string): string =>
+    HATCHES[sizes.findIndex((size) => size.name === blank) % HATCHES.length] ?? 'var(--maple)';
+  return (
+    <section className="panel" aria-label={name}>
+      <h2>
+        {name}{' '}
+        {best && (
+          <span className="smallhead" style={{ color: 'var(--verdigris)', fontWeight: 700 }}>
+            leaves less over
+          </span>
+        )}
+      </h2>
+      <p style={{ fontWeight: 700 }}>
+        {sizes
+          .map(
+            (size) =>
+              `${result.expected[size.name] ?? 0} good of ${result.counts[size.name] ?? 0} ${size.name}`,
+          )
+          .join(', ')}
+        ; {result.usedPct.toFixed(0)} % of the face used, {result.leftoverBoardFeet.toFixed(1)} board feet
+        left over.
+      </p>
+      {result.boards.slice(0, BOARDS_DRAWN).map((board, i) => (
+        <BoardDrawing key={i} plan={board} colour={colour} />
+      ))}
+      {result.boards.length > BOARDS_DRAWN && (
+        <p className="quiet">and {result.boards.length - BOARDS_DRAWN} boards more, cut the same way.</p>
+      )}
+    </section>
+  );
+}
+
+const LONGEST_DRAWN_MM = 3000;
+
+/** One board to scale, its blanks on it; what is bare is left over. */
+function BoardDrawing({
+  plan: { board, placed },
+  colour,
+}: {
+  plan: BoardPlan;
+  colour: (name: string) => string;
+}) {
+  const width = Math.max(LONGEST_DRAWN_MM, board.lengthMm);
+  return (
+    <svg
+      viewBox={`-4 -4 ${width + 8} ${board.widthMm + 8}`}
+      style={{ display: 'block', width: '100%', marginTop: 6 }}
+      role="img"
+      aria-label={`Board of ${board.lengthMm} × ${board.widthMm} mm: ${placed.length} blanks`}
+    >
+      <rect
+        width={board.lengthMm}
+        height={board.widthMm}
+        fill="var(--bone)"
+        stroke="var(--ebony)"
+        strokeWidth={3}
+      />
+      {placed.map((blank, i) => (
+        <g key={i}>
+          <rect
+            x={blank.xMm}
+            y={blank.yMm}
+            width={blank.lengthMm}
+            height={blank.widthMm}
+            fill={colour(blank.name)}
+            stroke="var(--ebony)"
+            strokeWidth={2}
+          />
+          {blank.widthMm > 55 && (
+            <text x={blank.xMm + 12} y={blank.yMm + blank.widthMm / 2 + 14} fontSize={40} fill="var(--ebony)">
+              {blank.name}
+              {blank.layers > 1 && ` × ${blank.layers}`}
+            </text>
+          )}
+        </g>
+      ))}
+    </svg>
+  );
+}

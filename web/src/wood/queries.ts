@@ -1,0 +1,98 @@
+import type {
+  Air,
+  BlankDemand,
+  BlanksChosen,
+  KeepFraction,
+  LotJudgement,
+  LotState,
+  MoistureGate,
+} from '@ample-crane/core';
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { answered, server, type Schemas } from '../api/client.ts';
+
+/** The places where the document's open objects become the core's types. */
+export type Drying = Omit<Schemas['DryingDto'], 'air'> & { air: Air | null };
+export type LotDetail = Omit<Schemas['LotDto'], 'state' | 'judged' | 'drying'> & {
+  state: LotState;
+  judged: LotJudgement;
+  drying: Drying;
+};
+export type Choice = Omit<Schemas['ChoiceDto'], 'demand' | 'keep' | 'chosen' | 'thumb'> & {
+  demand: BlankDemand;
+  keep: KeepFraction;
+  chosen: BlanksChosen;
+  thumb: BlanksChosen;
+};
+export type WoodGate = Omit<Schemas['WoodGateSeenDto'], 'gate'> & { gate: MoistureGate };
+export type LotSummary = Schemas['LotSummaryDto'];
+export type Room = Schemas['RoomDto'];
+export type Meter = Schemas['MeterDto'];
+export type StockBlankSeen = Schemas['BlankDto'];
+export type Outlook = Schemas['OutlookDto'];
+
+/** Rooms and forecasts change by themselves. */
+const LOOK_AGAIN_MS = 60_000;
+
+export const useLots = (): UseQueryResult<LotSummary[]> =>
+  useQuery({
+    queryKey: ['lots'],
+    queryFn: () => answered(server.GET('/api/lots')),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+
+export const useLot = (code: string): UseQueryResult<LotDetail> =>
+  useQuery({
+    queryKey: ['lot', code],
+    queryFn: async () =>
+      (await answered(
+        server.GET('/api/lots/{code}', { params: { path: { code } } }),
+      )) as unknown as LotDetail,
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+
+export const useRackDrying = (code: string, enabled = true): UseQueryResult<Drying> =>
+  useQuery({
+    queryKey: ['batch', code, 'drying'],
+    queryFn: async () =>
+      (await answered(
+        server.GET('/api/batches/{code}/drying', { params: { path: { code } } }),
+      )) as unknown as Drying,
+    enabled,
+  });
+
+export const useRooms = (): UseQueryResult<Room[]> =>
+  useQuery({
+    queryKey: ['rooms'],
+    queryFn: () => answered(server.GET('/api/climate/rooms')),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+
+export const useCourse = (room: string, days: number): UseQueryResult<Schemas['CourseDto']> =>
+  useQuery({
+    queryKey: ['rooms', room, days],
+    queryFn: () =>
+      answered(server.GET('/api/climate/rooms/{room}', { params: { path: { room }, query: { days } } })),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+
+export const useMeters = (): UseQueryResult<Meter[]> =>
+  useQuery({ queryKey: ['meters'], queryFn: () => answered(server.GET('/api/meters')) });
+
+export const useWoodGate = (): UseQueryResult<WoodGate> =>
+  useQuery({
+    queryKey: ['wood-gate'],
+    queryFn: async () => (await answered(server.GET('/api/wood/gate'))) as unknown as WoodGate,
+  });
+
+export const useBlanks = (): UseQueryResult<StockBlankSeen[]> =>
+  useQuery({ queryKey: ['blanks'], queryFn: () => answered(server.GET('/api/stock/blanks')) });
+
+export const useChoice = (batch: string): UseQueryResult<Choice> =>
+  useQuery({
+    queryKey: ['choice', batch],
+    queryFn: async () =>
+      (await answered(
+        server.GET('/api/stock/choice/{batch}', { params: { path: { batch } } }),
+      )) as unknown as Choice,
+    retry: false,
+  });
