@@ -85,6 +85,15 @@ describe('choosing blanks', () => {
     expect(result.missing).toEqual([{ batch: 'B-1', count: 2 }]);
   });
 
+  it('fills the demand that stands first when the stock is short', () => {
+    const demands = [demand({ count: 2 }), demand({ batch: 'B-2', count: 2 })];
+    const blanks = [blank('a', 4), blank('b', 4.1), blank('c', 3.9)];
+    expect(chooseBlanks({ demands, blanks }).missing).toEqual([{ batch: 'B-2', count: 1 }]);
+    expect(chooseBlanks({ demands: demands.toReversed(), blanks }).missing).toEqual([
+      { batch: 'B-1', count: 1 },
+    ]);
+  });
+
   it('is never worse than any other way to fill the places (seed 8)', () => {
     const weight = fc.double({ min: 3.2, max: 5, noNaN: true });
     let compared = 0;

@@ -57,7 +57,10 @@ export interface BlanksChosen {
 const WASTED_GRADE_KG = 0.02;
 /** Chambering is work: a piece that needs it is taken when a lighter one would be missed by more than this, kg. */
 const CHAMBER_COST_KG = 0.1;
-/** More than any deviation a factory would accept, so that a place is left empty only when nothing fits it. */
+/**
+ * More than any deviation a factory would accept, so that a place is left empty only when nothing fits it; a kilogram
+ * more for each demand that stands earlier, so that a short stock goes to those first.
+ */
 const EMPTY_KG = 1000;
 
 export const finishedWeightKg = (blankKg: number, demand: BlankDemand): number =>
@@ -85,6 +88,7 @@ function place(blank: StockBlank, demand: BlankDemand): (ChosenBlank & { costKg:
  * of stock to places with the least total deviation from the middle of the weight windows (Hungarian method), subject to
  * species, moisture, figure and what chambering can take out. `demands` are all batches that will want this stock, the
  * one asked about among them: a batch chosen alone takes the best and leaves the rest to the others.
+ * Where the stock is short, demands that stand earlier are filled first.
  * @throws RangeError for a demand or a blank with numbers that cannot be, or an id given twice.
  */
 export function chooseBlanks(options: {
@@ -98,7 +102,7 @@ export function chooseBlanks(options: {
   // Each place may also stay empty: that is a column of its own kind for every place.
   const costs = places.map((demand) => [
     ...(options_.get(demand) ?? []).map((fit) => fit?.costKg ?? Infinity),
-    ...places.map(() => EMPTY_KG),
+    ...places.map(() => EMPTY_KG + demands.length - demands.indexOf(demand)),
   ]);
   const pairs = places.length === 0 ? [] : munkres(costs);
   const chosen = pairs.flatMap(([row, column]) => {

@@ -136,11 +136,11 @@ type Proof = Pick<MoistureJudgement, 'bounds' | 'readNext'>;
 function proofOf(question: MoistureQuestion, sample: { count: number; mean: number; sd: number }): Proof {
   const { window, confidence = CONFIDENCE, coverage = COVERAGE } = question;
   const { count, mean, sd } = sample;
-  if (count < 2) return { bounds: null, readNext: FEWEST_READINGS - count };
+  if (count < FEWEST_READINGS) return { bounds: null, readNext: FEWEST_READINGS - count };
   const reach = (n: number): number => toleranceFactor({ n, confidence, coverage }) * sd;
   const room = Math.min(window.highPct - mean, mean - window.lowPct);
   const bounds = { lowPct: mean - reach(count), highPct: mean + reach(count), confidence, coverage };
-  if (count >= FEWEST_READINGS && reach(count) <= room) return { bounds, readNext: 0 };
+  if (reach(count) <= room) return { bounds, readNext: 0 };
   if (reach(LARGEST_SAMPLE) > room) return { bounds, readNext: null };
   let [tooFew, enough] = [count, LARGEST_SAMPLE];
   while (enough - tooFew > 1) {
@@ -148,7 +148,7 @@ function proofOf(question: MoistureQuestion, sample: { count: number; mean: numb
     if (reach(middle) <= room) enough = middle;
     else tooFew = middle;
   }
-  return { bounds, readNext: Math.max(FEWEST_READINGS, enough) - count };
+  return { bounds, readNext: enough - count };
 }
 
 const caseHardened = (difference: number | null): boolean =>
@@ -182,6 +182,7 @@ function boundWords({ bounds, meanPct }: MoistureJudgement, window: MoistureWind
 }
 
 function readMoreWords(judgement: MoistureJudgement): string {
+  if (judgement.count < FEWEST_READINGS) return `at least ${FEWEST_READINGS} are needed.`;
   if (judgement.readNext === null) return 'no sample proves it at this spread: read every piece.';
   return `read ${judgement.readNext} more.`;
 }

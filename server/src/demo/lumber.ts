@@ -87,7 +87,7 @@ const STORIES: LotStory[] = [
   {
     species: 'African mahogany',
     thicknessMm: 50,
-    boards: 22,
+    boards: 58,
     widthMm: 200,
     lengthMm: 2300,
     supplier: 'harbour yard, order 41',
@@ -103,7 +103,7 @@ const STORIES: LotStory[] = [
   {
     species: 'red alder',
     thicknessMm: 50,
-    boards: 26,
+    boards: 46,
     widthMm: 200,
     lengthMm: 2400,
     supplier: 'valley mill, 220',
@@ -118,7 +118,7 @@ const STORIES: LotStory[] = [
   {
     species: 'white ash',
     thicknessMm: 50,
-    boards: 18,
+    boards: 34,
     widthMm: 200,
     lengthMm: 2300,
     supplier: 'valley mill, 221',

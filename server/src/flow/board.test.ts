@@ -96,7 +96,7 @@ describe('calls', () => {
     await works.said(`${code} read 9.4 9.2 9.6`);
     expect((await board()).calls.filter(({ kind }) => kind === 'gate-failed')).toEqual([]);
     const source = works.app.get(DataSource);
-    await source.query("UPDATE climate_reading SET relative_humidity_pct = 75 WHERE room = 'Wood room'");
+    await source.query("UPDATE climate_hour SET relative_humidity_pct = 75 WHERE room = 'Wood room'");
     const call = (await board()).calls.find(({ kind }) => kind === 'gate-failed');
     expect(call?.detail).toMatch(/Not in this room as its air is/);
   });

@@ -18,7 +18,6 @@ import {
   type Entry,
   type EntryBody,
   type ReadBody,
-  type Refusal,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';

@@ -41,21 +41,19 @@ export class HoldsService {
 
   /** The hourly climate that the holds of these racks need, in one query. */
   async climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
-    const rooms = new Set<string>();
-    let fromMs = nowMs - OUTLOOK_DAYS * DAY_MS;
+    const since = new Map<string, number>();
     for (const { state, route } of racks) {
       for (const group of holdGroups(state)) {
         const operation = operationOf(route, group.operation);
         if (operation.mode !== 'hold' || group.called !== null) continue;
         if (operation.rule.rule !== 'cure' && operation.rule.rule !== 'moisture') continue;
-        rooms.add(operation.room);
-        {
-          // The clock may start at a coat laid before the hold, drying is fitted from its start: a day earlier is enough.
-          fromMs = Math.min(fromMs, Math.max(group.sinceMs - DAY_MS, nowMs - LONGEST_CURE_DAYS * DAY_MS));
-        }
+        // The clock may start at a coat laid before the hold, drying is fitted from its start: a day earlier is enough.
+        const fromMs = Math.max(group.sinceMs - DAY_MS, nowMs - LONGEST_CURE_DAYS * DAY_MS);
+        const known = since.get(operation.room) ?? nowMs - OUTLOOK_DAYS * DAY_MS;
+        since.set(operation.room, Math.min(known, fromMs));
       }
     }
-    return this.climate.hourly([...rooms], fromMs, nowMs);
+    return this.climate.hourlySince(since, nowMs);
   }
 
   see(

@@ -119,6 +119,7 @@ export function board(batches: BoardBatch[]): Board {
     ],
     batches,
     routes: [route, neckRoute],
+    lots: ['W-74'],
     calls: [],
     lastFiling: null,
   };

@@ -75,7 +75,12 @@ function RackReading({ code }: { code: string }) {
 
 function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   const { perform, fileLot, busy, refused } = useWoodFiling();
-  const [meter, setMeter] = useState(meters[0]?.code ?? '');
+  // The meter that was tested on this wood, if one was.
+  const [meter, setMeter] = useState(
+    () =>
+      (meters.find((own) => own.calibrations.some((c) => c.line && c.species === stack.species)) ?? meters[0])
+        ?.code ?? '',
+  );
   const [depth, setDepth] = useState<'shell' | 'core'>('shell');
   const [temperature, setTemperature] = useState('21');
   const [read, setRead] = useState<Read[]>([]);

@@ -240,7 +240,11 @@ function CoursePlot(props: {
           minTickGap={40}
         />
         <YAxis
-          domain={['auto', 'auto']}
+          domain={[
+            (low: number) => Math.floor(Math.min(low, limits?.lowPct ?? low)),
+            (high: number) => Math.ceil(Math.max(high, limits?.highPct ?? high)),
+          ]}
+          allowDecimals={false}
           stroke="var(--umber)"
           tickLine={false}
           axisLine={false}

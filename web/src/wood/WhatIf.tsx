@@ -48,7 +48,7 @@ export function WhatIf(props: {
           max={75}
           step={1}
           value={air.relativeHumidityPct}
-          onChange={(_, value) => onAir({ ...air, relativeHumidityPct: value as number })}
+          onChange={(_, value) => onAir({ ...air, relativeHumidityPct: value })}
           aria-label="Relative humidity of the room"
         />
       </label>
@@ -60,7 +60,7 @@ export function WhatIf(props: {
           max={40}
           step={0.5}
           value={air.temperatureC}
-          onChange={(_, value) => onAir({ ...air, temperatureC: value as number })}
+          onChange={(_, value) => onAir({ ...air, temperatureC: value })}
           aria-label="Temperature of the room"
         />
       </label>

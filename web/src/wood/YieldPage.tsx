@@ -17,6 +17,7 @@ const WAYS: { firstCut: FirstCut; name: string }[] = [
   { firstCut: 'rip', name: 'Rip first, then crosscut' },
 ];
 const BOARDS_DRAWN = 6;
+const TYPED = 'typed';
 const HATCHES = ['var(--maple)', 'var(--hatch)', 'var(--fibre)', 'var(--shellac)'];
 
 interface Line {
@@ -34,26 +35,24 @@ const START: Line[] = [
 /** How many blanks boards give, drawn, by two ways of cutting beside each other. */
 export default function YieldPage() {
   const { data: lots = [] } = useLots();
-  const [source, setSource] = useState('');
-  const { data: lot } = useLot(source === '' ? 'W-0' : source);
-  const [boardText, setBoardText] = useState('2400 200 50\n2400 195 50\n2300 210 50');
+  const [source, setSource] = useState(TYPED);
+  const { data: lot } = useLot(source, source !== TYPED);
+  const [boardText, setBoardText] = useState('2400 265 50\n2400 260 50\n2300 270 50');
   const [sizes, setSizes] = useState<Line[]>(START);
   const [allow, setAllow] = useState({ kerf: '3', plane: '3', trim: '40', defect: '15' });
   const boards = useMemo<BoardSize[]>(
     () =>
-      source !== '' && lot
+      source !== TYPED && lot
         ? lot.state.boards
             .filter(({ standing }) => standing === 'stacked' || standing === 'released')
             .map(({ lengthMm, widthMm }) => ({ lengthMm, widthMm, thicknessMm: lot.state.thicknessMm }))
         : typedBoards(boardText),
     [source, lot, boardText],
   );
-  const blanks = sizes.flatMap(blankOf);
+  const blanks = useMemo(() => sizes.flatMap(blankOf), [sizes]);
   const plans = useMemo(
     () => WAYS.map(({ firstCut }) => plan({ boards, blanks, firstCut, allow })),
-    // The sizes are made anew at each drawing; what they were typed as is what counts.
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- see above
-    [boards, sizes, allow],
+    [boards, blanks, allow],
   );
   const number = (name: keyof typeof allow, label: string) => (
     <TextField
@@ -85,7 +84,7 @@ export default function YieldPage() {
           <section className="panel stack" aria-label="Boards to cut">
             <h2>Boards</h2>
             <TextField select label="From" value={source} onChange={(event) => setSource(event.target.value)}>
-              <MenuItem value="">sizes typed here</MenuItem>
+              <MenuItem value={TYPED}>sizes typed here</MenuItem>
               {lots
                 .filter(({ stacked, released }) => stacked + released > 0)
                 .map(({ code, species, thicknessMm }) => (
@@ -94,7 +93,7 @@ export default function YieldPage() {
                   </MenuItem>
                 ))}
             </TextField>
-            {source === '' && (
+            {source === TYPED && (
               <TextField
                 label="One line each: length width thickness, mm"
                 value={boardText}

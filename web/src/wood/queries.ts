@@ -40,13 +40,14 @@ export const useLots = (): UseQueryResult<LotSummary[]> =>
     refetchInterval: LOOK_AGAIN_MS,
   });
 
-export const useLot = (code: string): UseQueryResult<LotDetail> =>
+export const useLot = (code: string, enabled = true): UseQueryResult<LotDetail> =>
   useQuery({
     queryKey: ['lot', code],
     queryFn: async () =>
       (await answered(
         server.GET('/api/lots/{code}', { params: { path: { code } } }),
       )) as unknown as LotDetail,
+    enabled,
     refetchInterval: LOOK_AGAIN_MS,
   });
 

@@ -1,5 +1,5 @@
 import { normalQuantile } from '../../stats/normal.ts';
-import { quantileOf } from '../../stats/weighted.ts';
+import { quantileOf, quantilesOf } from '../../stats/weighted.ts';
 import { equilibriumMoistureContentPct, type Air } from '../emc.ts';
 import { passThrough, pullsOf, stepsBetween, type DryingClimate, type Pull } from './air.ts';
 import type { DryingFit } from './fit.ts';
@@ -84,9 +84,10 @@ export function forecastDrying(
     value: crossing({ ...future, nowPct: last(future.nowPct) }, ahead, options.fromHours, there),
     weight: 1,
   }));
-  const median = quantileOf(hours, 0.5);
+  const quantile = quantilesOf(hours);
+  const median = quantile(0.5);
   if (!Number.isFinite(median)) return 'never';
-  return { median, low90: quantileOf(hours, 0.05), high90: quantileOf(hours, 0.95) };
+  return { median, low90: quantile(0.05), high90: quantile(0.95) };
 }
 
 export interface FanPoint extends DryingOutlook {
@@ -108,13 +109,8 @@ export function dryingFan(
       const from = fromHours + ((untilHours - fromHours) * (i - 1)) / points;
       futures.forEach((future, j) => (now[j] = walk(future, ahead, fromHours, from, hours, now[j] ?? NaN)));
     }
-    const values = now.map((value) => ({ value, weight: 1 }));
-    return {
-      hours,
-      median: quantileOf(values, 0.5),
-      low90: quantileOf(values, 0.05),
-      high90: quantileOf(values, 0.95),
-    };
+    const quantile = quantilesOf(now.map((value) => ({ value, weight: 1 })));
+    return { hours, median: quantile(0.5), low90: quantile(0.05), high90: quantile(0.95) };
   });
 }
 
@@ -162,25 +158,44 @@ function futuresOf(fit: DryingFit, fromHours: number): Future[] {
     throw new RangeError(`forecastDrying: fromHours must be ${fit.lastHours} or later, got ${fromHours}`);
   const { wanders, shiftSdPct } = wanderingOf(fit);
   const known = stepsBetween(fit.pulls, fit.lastHours, fromHours);
-  const taus = fit.nodes.map(({ tauHours, weight }) => ({ value: Math.log(tauHours), weight }));
-  const even = (i: number, power: number): number => (0.5 + i / PLASTIC ** power) % 1;
-  return Array.from({ length: FUTURES }, (_, i) => {
-    const logTau = quantileOf(taus, (i + 0.5) / FUTURES);
+  const tauAt = quantilesOf(fit.nodes.map(({ tauHours, weight }) => ({ value: Math.log(tauHours), weight })));
+  return draws().map(({ share, last, shift, start }) => {
+    const logTau = tauAt(share);
     const tauHours = Math.exp(logTau);
     const { lastPct, lastSdPct } = nodeAt(fit, logTau);
     const { gain, offset } = passThrough(known, tauHours);
-    const last = lastPct + lastSdPct * normalQuantile(clipped(even(i, 1)));
     return {
       tauHours,
-      nowPct: gain * last + offset,
+      nowPct: gain * (lastPct + lastSdPct * last) + offset,
       wanders,
-      shiftPct: shiftSdPct * normalQuantile(clipped(even(i, 2))),
-      startsAt: Math.floor(even(i, 3) * wanders.length),
+      shiftPct: shiftSdPct * shift,
+      startsAt: Math.floor(start * wanders.length),
     };
   });
 }
 
-const clipped = (p: number): number => Math.min(0.999, Math.max(0.001, p));
+/** What one future is made of: a share of the time constants, two standard normal numbers, a share of the history. */
+interface Draw {
+  share: number;
+  last: number;
+  shift: number;
+  start: number;
+}
+
+let drawn: readonly Draw[] | undefined;
+
+/** The same even draws for every forecast, made when first asked for. */
+function draws(): readonly Draw[] {
+  const even = (i: number, power: number): number => (0.5 + i / PLASTIC ** power) % 1;
+  const normal = (p: number): number => normalQuantile(Math.min(0.999, Math.max(0.001, p)));
+  drawn ??= Array.from({ length: FUTURES }, (_, i) => ({
+    share: (i + 0.5) / FUTURES,
+    last: normal(even(i, 1)),
+    shift: normal(even(i, 2)),
+    start: even(i, 3),
+  }));
+  return drawn;
+}
 
 /** Moisture at the last reading for a time constant between two nodes. */
 function nodeAt(fit: DryingFit, logTau: number): { lastPct: number; lastSdPct: number } {
