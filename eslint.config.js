@@ -60,6 +60,8 @@ export default tseslint.config(
         module: 'writable',
         require: 'readonly',
         performance: 'readonly',
+        document: 'readonly',
+        requestAnimationFrame: 'readonly',
         setTimeout: 'readonly',
         URL: 'readonly',
       },

@@ -127,15 +127,32 @@ test('a line filed while the server is away is kept and filed when it is back', 
   await expect(page.getByText(/^3 readings, mean 7\.13 %/)).toHaveCount(1);
 });
 
-const PAGES = ['/', '/stage/wood', '/stage/finishing', '/flow', '/release', '/devices'];
+const PAGES = [
+  ...['/', '/stage/finishing', '/flow', '/release', '/devices'],
+  ...[
+    '/stage/wood',
+    '/wood/lots/W-74',
+    '/wood/read/W-74',
+    '/wood/rooms',
+    '/wood/stock',
+    '/wood/choose/B-199',
+  ],
+  ...['/wood/receive', '/wood/yield', '/wood/meters'],
+];
 
-for (const theme of ['day', 'night'] as const) {
+/** By night the colours differ, not the structure: one page of each make is enough. */
+const PAGES_BY_NIGHT = ['/', '/flow', '/wood/lots/W-74', '/wood/read/W-74', '/wood/rooms'];
+
+for (const [theme, pages] of [
+  ['day', PAGES],
+  ['night', PAGES_BY_NIGHT],
+] as const) {
   test(`nothing serious stands in the way of assistive technology, by ${theme}`, async ({ page }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(180_000);
     await page.addInitScript((name) => localStorage.setItem('ample-crane.theme', name), theme);
     await page.goto('/');
     const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
-    for (const path of [...PAGES, batch]) {
+    for (const path of [...pages, batch]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
       const { violations } = await new AxeBuilder({ page }).analyze();

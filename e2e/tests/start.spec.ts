@@ -16,7 +16,12 @@ class Run {
   private readonly ended: Promise<number | null>;
 
   constructor(folder: string, ...options: string[]) {
-    const env: NodeJS.ProcessEnv = { ...process.env, AMPLE_CRANE_DATA: folder };
+    const env: NodeJS.ProcessEnv = {
+      ...process.env,
+      AMPLE_CRANE_DATA: folder,
+      SEND_EVERY_S: '2',
+      FAULTS: '0',
+    };
     delete env.DATABASE_URL;
     this.child = spawn('./start', ['--port', String(PORT), ...options], { cwd: root, env });
     for (const stream of [this.child.stdout, this.child.stderr])
@@ -45,6 +50,14 @@ const openBatches = async (): Promise<string[]> => {
   return board.batches.map((batch) => batch.state.code);
 };
 
+/** How long ago the wood room's sensor was last heard, factory time. */
+async function heardAgoMs(): Promise<number> {
+  const get = async <T>(path: string): Promise<T> => (await (await fetch(ADDRESS + path)).json()) as T;
+  const rooms = await get<{ room: string; lastMs: number }[]>('/api/climate/rooms');
+  const { nowMs } = await get<{ nowMs: number }>('/api/clock');
+  return nowMs - (rooms.find(({ room }) => room === 'Wood room')?.lastMs ?? 0);
+}
+
 test('./start brings the works up, keeps the data, refuses a second start and stops cleanly', async () => {
   test.setTimeout(240_000);
   const folder = mkdtempSync(join(tmpdir(), 'ample-crane-start-'));
@@ -53,6 +66,8 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     const first = new Run(folder);
     await first.ready();
     expect(first.output).toMatch(/demo data: \d+ of \d+ filings/);
+    // The simulated sensors are heard through their broker.
+    await expect.poll(heardAgoMs, { timeout: 20_000 }).toBeLessThan(60_000);
     const due = new Date(Date.now() + 90 * 24 * 3_600_000).toISOString();
     const body = {
       key: 'start-spec-1',

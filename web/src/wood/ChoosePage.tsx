@@ -269,7 +269,7 @@ function WeighBackForm({ choice }: { choice: Choice }) {
     <TextField
       label={label}
       value={fields[name]}
-      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
       sx={{ width }}
     />
   );

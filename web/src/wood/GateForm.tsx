@@ -50,7 +50,7 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
       key={name}
       label={label}
       value={fields[name]}
-      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
       sx={{ width: 130 }}
       slotProps={{ htmlInput: { inputMode: 'decimal' } }}
     />

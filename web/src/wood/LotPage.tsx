@@ -278,7 +278,7 @@ function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
   const { entries, drying, state } = lot;
   const last = entries.find(({ voided, words }) => !voided && !words.startsWith('took back'));
   return (
-    <section className="panel" aria-label="Log">
+    <section className="panel" aria-label="What was done">
       <div className="row" style={{ justifyContent: 'space-between' }}>
         <h2>What was done</h2>
         <span className="row">

@@ -243,7 +243,7 @@ function SampleForm({ meter, species: shown }: { meter: Meter; species: string }
     <TextField
       label={label}
       value={fields[name]}
-      onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
       sx={{ width: 110 }}
       slotProps={{ htmlInput: { inputMode: 'decimal' } }}
     />
@@ -268,7 +268,7 @@ function SampleForm({ meter, species: shown }: { meter: Meter; species: string }
         ),
       () => `Noted a sample of ${species} on ${meter.code}.`,
     );
-    if (done) setFields({ ...fields, reading: '', wet: '', dry: '' });
+    if (done) setFields((now) => ({ ...now, reading: '', wet: '', dry: '' }));
   };
   return (
     <form

@@ -131,7 +131,8 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               ]),
             (answer) => `Filed. ${answer.sentence}`,
           );
-    if (filed) setRead([]);
+    // What was typed meanwhile is not filed yet.
+    if (filed) setRead((now) => now.filter((entry) => !read.includes(entry)));
   };
   const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
   return (

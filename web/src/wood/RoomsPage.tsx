@@ -270,7 +270,8 @@ function TypeAir({ room }: { room: Room }) {
   });
   const [goodRowsOnly, setGoodRowsOnly] = useState(false);
   const { data: board } = useBoard();
-  const set = (name: keyof typeof fields, value: string): void => setFields({ ...fields, [name]: value });
+  const set = (name: keyof typeof fields, value: string): void =>
+    setFields((now) => ({ ...now, [name]: value }));
   const temperatureC = typedNumber(fields.temperature);
   const relativeHumidityPct = typedNumber(fields.humidity);
   const [low, high] = [typedNumber(fields.low), typedNumber(fields.high)];
@@ -286,7 +287,7 @@ function TypeAir({ room }: { room: Room }) {
         ),
       () => `Noted: ${room.room}, ${temperatureC} °C, ${relativeHumidityPct} % RH.`,
     );
-    if (done) setFields({ ...fields, temperature: '', humidity: '' });
+    if (done) setFields((now) => ({ ...now, temperature: '', humidity: '' }));
   };
   const keepSheet = async (): Promise<void> => {
     const done = await perform(
