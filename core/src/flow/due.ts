@@ -1,10 +1,7 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { forecastEnd } from '../routing/holds/index.ts';
-import { holdGroups, hasLeft, type BatchState } from '../routing/batch.ts';
-import { holdContext } from '../routing/reduce.ts';
+import { hasLeft, type BatchState } from '../routing/batch.ts';
 import { operationIndex, operationOf, workMinutes, type Route } from '../routing/route.ts';
-import type { ClimateSample } from '../units/climate.ts';
 
 /** Drying time planned for a rack nobody has read yet, hours. Default. */
 const UNREAD_DRYING_HOURS = 7 * 24;
@@ -34,9 +31,10 @@ export function earliestEndMs(options: {
   route: Route;
   calendar: FactoryCalendar;
   nowMs: number;
-  climate: readonly ClimateSample[];
+  /** Forecast ends of the holds its pieces are in, as already worked out; the first of each operation counts. */
+  holds: readonly { operation: string; endMs: number | null }[];
 }): number | null {
-  const { state, route, calendar, nowMs, climate } = options;
+  const { state, route, calendar, nowMs, holds } = options;
   const here = state.pieces.filter((piece) => !hasLeft(piece));
   if (here.length === 0) return null;
   const last = Math.min(...here.map((piece) => operationIndex(route, piece.operation)));
@@ -46,9 +44,7 @@ export function earliestEndMs(options: {
       atMs = addWorkingMinutes(calendar, atMs, workMinutes(operation, here.length));
       return;
     }
-    const group = ahead === 0 ? holdGroups(state).find((g) => g.operation === operation.key) : undefined;
-    const context = group && { ...holdContext(state, group, nowMs), climate };
-    const end = context ? forecastEnd(operation.rule, context).endMs : null;
+    const end = ahead === 0 ? (holds.find((hold) => hold.operation === operation.key)?.endMs ?? null) : null;
     atMs = end === null ? atMs + plannedHoldHours(route, operation.key) * HOUR_MS : Math.max(atMs, end);
   });
   return atMs;

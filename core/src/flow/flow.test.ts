@@ -102,7 +102,7 @@ describe('the earliest a rack can be ready', () => {
       route: { ...route, operations: route.operations.slice(0, 3) },
       calendar,
       nowMs: MONDAY,
-      climate: [],
+      holds: [],
     });
     // Mill 140 min from Monday 06:00, then 48 h of rest.
     expect(end).toBe(MONDAY + 140 * 60_000 + 48 * 3_600_000);

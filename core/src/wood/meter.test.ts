@@ -22,6 +22,11 @@ describe('a meter reading', () => {
     ).toBeCloseTo(7.6, 9);
   });
 
+  it('of a pinless meter does not depend on the temperature', () => {
+    const line = { a: 0, b: 1, ignoresTemperature: true };
+    expect(correctMeterReadingPct({ readingPct: 10, woodTemperatureC: 31, line })).toBe(10);
+  });
+
   it('refuses a missing temperature instead of taking it as 0 °C', () => {
     expect(() => correctMeterReadingPct({ readingPct: 8, woodTemperatureC: NaN, line: UNCORRECTED })).toThrow(
       /woodTemperatureC/,

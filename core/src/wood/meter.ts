@@ -2,6 +2,8 @@
 export interface MeterLine {
   a: number;
   b: number;
+  /** A pinless meter: its readings do not depend on the wood's temperature. */
+  ignoresTemperature?: boolean;
 }
 
 /** A meter nobody has tested yet: its readings are taken as they are, and said to be uncorrected. */
@@ -30,7 +32,7 @@ export function readingAtReferencePct(options: { readingPct: number; woodTempera
 }
 
 /**
- * Moisture, % of oven-dry mass, behind a pin meter's reading: first to 21 °C, then by the meter's line for the species.
+ * Moisture, % of oven-dry mass, behind a meter's reading: first to 21 °C (pin meters), then by its line for the species.
  * Never below 0. Without a known wood temperature give 21.
  * @throws RangeError for anything that is not a finite number.
  */
@@ -41,7 +43,8 @@ export function correctMeterReadingPct(options: {
 }): number {
   const { line, ...reading } = options;
   finite('correctMeterReadingPct', { a: line.a, b: line.b });
-  return Math.max(0, line.a + line.b * readingAtReferencePct(reading));
+  const atReference = line.ignoresTemperature ? reading.readingPct : readingAtReferencePct(reading);
+  return Math.max(0, line.a + line.b * atReference);
 }
 
 /** Moisture from the oven-dry test: (wet − dry) / dry · 100, dried at 103 ± 2 °C to constant mass. DOMAIN §3. */

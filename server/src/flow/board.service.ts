@@ -11,7 +11,6 @@ import {
   shiftAt,
   stationLoads,
   type Call,
-  type ClimateSample,
   type Constraint,
   type DueSight,
   type FactoryCalendar,
@@ -121,11 +120,11 @@ export class BoardService {
   private async racks(nowMs: number, calendar: FactoryCalendar): Promise<Rack[]> {
     const open = await this.openRacks();
     const climate = await this.holds.climateFor(open, nowMs);
-    return open.map((rack) => ({
-      ...rack,
-      holds: this.holds.see(rack, nowMs, climate),
-      earliestMs: earliestEndMs({ ...rack, calendar, nowMs, climate: climateAt(rack, climate) }),
-    }));
+    return open.map((rack) => {
+      const holds = this.holds.see(rack, nowMs, climate);
+      const ends = holds.map(({ dto }) => dto);
+      return { ...rack, holds, earliestMs: earliestEndMs({ ...rack, calendar, nowMs, holds: ends }) };
+    });
   }
 
   private async lastFiling(): Promise<LastFilingDto | null> {
@@ -158,16 +157,6 @@ export class BoardService {
       time: (ms) => factoryWords(ms, nowMs, calendar.zone),
     });
   }
-}
-
-/** The climate of the room a rack rests in, if it rests. */
-function climateAt(
-  { state, route }: RackInQuestion,
-  climate: ReadonlyMap<string, ClimateSample[]>,
-): ClimateSample[] {
-  const resting = state.pieces.find((piece) => piece.standing === 'onHold');
-  const operation = resting && operationOf(route, resting.operation);
-  return operation?.mode === 'hold' ? (climate.get(operation.room) ?? []) : [];
 }
 
 function dueSight({ state, route, earliestMs }: Rack): DueSight[] {

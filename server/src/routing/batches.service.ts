@@ -41,6 +41,7 @@ export class BatchesService {
     const route = await this.setup.route(row.routeId);
     const rack = row.state && { state: row.state, route };
     const climate = rack ? await this.holds.climateFor([rack], nowMs) : new Map<string, never[]>();
+    const holds = rack ? this.holds.see(rack, nowMs, climate).map((hold) => hold.dto) : [];
     return {
       code,
       nowMs,
@@ -48,11 +49,10 @@ export class BatchesService {
       seq: row.seq,
       state: row.state,
       route,
-      holds: rack ? this.holds.see(rack, nowMs, climate).map((hold) => hold.dto) : [],
+      holds,
       entries: await this.entries(code),
       climate: [...climate].map(([room, samples]) => ({ room, samples })),
-      earliestMs:
-        rack && earliestEndMs({ ...rack, calendar, nowMs, climate: [...climate.values()][0] ?? [] }),
+      earliestMs: rack && earliestEndMs({ ...rack, calendar, nowMs, holds }),
     };
   }
 

@@ -200,6 +200,12 @@ describe('meters', () => {
     expect(text.split('\r\n')[1]).toMatch(/,8,8\.06$/);
   });
 
+  it('without pins do not read differently in warm wood', async () => {
+    const lot = await receive({ species: 'sapele' });
+    await filed(lot, read([[1, 8]], { meter: 'flat-1', woodTemperatureC: 31 }));
+    expect((await lotOf(lot)).judged.readings[0]?.correctedPct).toBe(8);
+  });
+
   it('warn when the line is over a year old', async () => {
     works.later(366 * 24);
     const { body } = await works.http.get('/api/meters').expect(200);

@@ -2,6 +2,7 @@ import {
   DAY_MS,
   fitMeterLine,
   LINE_GOOD_FOR_DAYS,
+  METER_TEMPERATURE_C,
   ovenDryMoisturePct,
   UNCORRECTED,
   type LineOf,
@@ -55,6 +56,12 @@ export interface MeterSeen {
   calibrations: CalibrationSeen[];
 }
 
+type MeterKind = 'pin' | 'pinless';
+
+/** Only pin meters read differently in warm wood. */
+const lineFrom = (kind: MeterKind, { a, b }: MeterLine): MeterLine =>
+  kind === 'pinless' ? { a, b, ignoresTemperature: true } : { a, b };
+
 /** Meters, their oven-dry samples and the lines fitted from them. */
 @Injectable()
 export class MetersService {
@@ -70,8 +77,8 @@ export class MetersService {
     species: string | null,
     db: EntityManager = this.source.manager,
   ): Promise<MeterLine | null> {
-    const rows = await db.query<{ a: number | null; b: number | null }[]>(
-      `SELECT l.a, l.b FROM meter m
+    const rows = await db.query<{ a: number | null; b: number | null; kind: MeterKind }[]>(
+      `SELECT l.a, l.b, m.kind FROM meter m
          LEFT JOIN LATERAL (SELECT a, b FROM meter_line WHERE meter = m.code AND species = $2 ORDER BY id DESC LIMIT 1) l
            ON true
         WHERE m.code = $1`,
@@ -79,17 +86,23 @@ export class MetersService {
     );
     const [row] = rows;
     if (!row) return null;
-    return row.a === null || row.b === null ? UNCORRECTED : { a: row.a, b: row.b };
+    return lineFrom(row.kind, row.a === null || row.b === null ? UNCORRECTED : { a: row.a, b: row.b });
   }
 
   /** The lines of all meters for all species, to correct many readings at once. */
   async lines(db: EntityManager = this.source.manager): Promise<(species: string) => LineOf> {
-    const rows = await db.query<{ meter: string; species: string; a: number; b: number }[]>(
-      'SELECT DISTINCT ON (meter, species) meter, species, a, b FROM meter_line ORDER BY meter, species, id DESC',
-    );
+    const [rows, meters] = [
+      await db.query<{ meter: string; species: string; a: number; b: number }[]>(
+        'SELECT DISTINCT ON (meter, species) meter, species, a, b FROM meter_line ORDER BY meter, species, id DESC',
+      ),
+      await db.query<{ code: string; kind: MeterKind }[]>('SELECT code, kind FROM meter'),
+    ];
+    const kinds = new Map(meters.map(({ code, kind }) => [code, kind]));
     const known = new Map(rows.map(({ meter, species, a, b }) => [`${meter}\n${species}`, { a, b }]));
     return (species) => (meter) =>
-      meter === null ? UNCORRECTED : (known.get(`${meter}\n${species}`) ?? UNCORRECTED);
+      meter === null
+        ? UNCORRECTED
+        : lineFrom(kinds.get(meter) ?? 'pin', known.get(`${meter}\n${species}`) ?? UNCORRECTED);
   }
 
   async seen(): Promise<MeterSeen[]> {
@@ -108,6 +121,7 @@ export class MetersService {
         calibrations: species.map((name) =>
           calibration(
             name,
+            meter.kind,
             own.filter((sample) => sample.species === name),
             ownLines.findLast((line) => line.species === name),
             nowMs,
@@ -153,7 +167,8 @@ export class MetersService {
     const samples = await this.source
       .getRepository(OvenDrySampleRow)
       .find({ where: { meter, species }, order: { id: 'ASC' } });
-    const fit = fitOf(samples);
+    const { kind } = await this.source.getRepository(MeterRow).findOneByOrFail({ code: meter });
+    const fit = fitOf(samples, kind);
     if (!fit) {
       throw new ConflictException(
         samples.length < 3
@@ -186,11 +201,11 @@ export class MetersService {
   }
 }
 
-function fitOf(samples: readonly OvenDrySampleRow[]): MeterFit | null {
+function fitOf(samples: readonly OvenDrySampleRow[], kind: MeterKind): MeterFit | null {
   return fitMeterLine(
     samples.map(({ readingPct, woodTemperatureC, wetG, dryG }) => ({
       readingPct,
-      woodTemperatureC,
+      woodTemperatureC: kind === 'pinless' ? METER_TEMPERATURE_C : woodTemperatureC,
       ovenDryPct: ovenDryMoisturePct({ wetG, dryG }),
     })),
   );
@@ -198,6 +213,7 @@ function fitOf(samples: readonly OvenDrySampleRow[]): MeterFit | null {
 
 function calibration(
   species: string,
+  kind: MeterKind,
   samples: readonly OvenDrySampleRow[],
   line: MeterLineRow | undefined,
   nowMs: number,
@@ -209,7 +225,7 @@ function calibration(
       ...{ wetG: sample.wetG, dryG: sample.dryG, by: sample.person, atMs: sample.at.getTime() },
       ovenDryPct: ovenDryMoisturePct(sample),
     })),
-    fit: fitOf(samples),
+    fit: fitOf(samples, kind),
     line: line
       ? {
           ...{ a: line.a, b: line.b, samples: line.samples, residualSdPct: line.residualSdPct },

@@ -130,7 +130,7 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
         </table>
         <p style={{ marginTop: 12 }}>
           A line in the log: batch, station if it needs saying, what was done.{' '}
-          <em>B-217 6 done 1 scrap tear-out</em>, <em>N-118 read 7.1 7.4 6.9</em>, <em>B-217 join N-118</em>,{' '}
+          <em>B-217 6 done 1 scrap tear-out</em>, <em>N-118 read 7.1 7.2 7.1</em>, <em>B-217 join N-118</em>,{' '}
           <em>I-31 release because the fair opens</em>, <em>B-217 undo</em>. A time goes at the end:{' '}
           <em>at 09:40</em>.
         </p>

@@ -28,7 +28,7 @@ export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }
       </div>
       {sets.length === 0 && (
         <p className="quiet">
-          None yet. Type them in the log ({batch.code} read 7.1 7.4 6.9), or paste a sheet here.
+          None yet. Type them in the log ({batch.code} read 7.1 7.2 7.1), or paste a sheet here.
         </p>
       )}
       {sets

@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react';
+import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';
+import { EmcGauge } from './EmcGauge.tsx';
 import { HoldBar } from './HoldBar.tsx';
 import { PegRack, type Peg } from './PegRack.tsx';
 import { Rope, type RopeSection } from './Rope.tsx';
@@ -8,6 +10,10 @@ import { Verdict } from './Verdict.tsx';
 
 const HOUR_MS = 3_600_000;
 const NOW_MS = Date.UTC(2026, 10, 24, 20, 20);
+
+const STACK = (['pass', 'pass', 'fail', 'unread', 'released', 'cut', 'scrapped'] satisfies BoardMark[]).map(
+  (mark, i): StackBoard => ({ number: i + 1, valuePct: mark === 'unread' ? null : 7.2 + 0.4 * i, mark }),
+);
 
 /** Every device in all its states, drawn from fixed examples: to look at when one of them is changed. */
 export default function DevicesPage() {
@@ -44,6 +50,19 @@ export default function DevicesPage() {
             tone="bad"
             sentence="Reject: 12 read, mean 5.2 %, gate 6.0–8.5 %; 12 under, too dry to mill as it is."
           />
+        </Panel>
+        <Panel title="EMC gauge">
+          {[7.1, 9.4, null].map((emcPct) => (
+            <EmcGauge
+              key={String(emcPct)}
+              emcPct={emcPct}
+              band={{ lowPct: 6, highPct: 8.5 }}
+              words={emcPct === null ? 'no air logged' : `EMC ${emcPct} %, should be 6.0 to 8.5 %`}
+            />
+          ))}
+        </Panel>
+        <Panel title="Board stack">
+          <BoardStack boards={STACK} />
         </Panel>
         <Calls />
       </div>

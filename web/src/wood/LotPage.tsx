@@ -10,6 +10,7 @@ import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useLot, useRooms, type LotDetail } from './queries.ts';
 import { Refused } from './Refused.tsx';
+import { SortForm } from './SortForm.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct, toneOf } from './words.ts';
 
@@ -67,6 +68,7 @@ function LotSeen({ lot, zone }: { lot: LotDetail; zone: string }) {
               gatePct={(drying.window.lowPct + drying.window.highPct) / 2}
             />
           )}
+          {!lot.usedUp && <SortForm key={state.code} lot={state} />}
           <Move lot={lot} />
         </div>
       </div>

@@ -4,6 +4,9 @@ import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useRackDrying, useRooms, type Drying } from './queries.ts';
 
+/** Readings within half a day of the last are one look. */
+const ONE_LOOK_MS = 12 * 3_600_000;
+
 /** How a resting rack dries: the same proof as for a lot. */
 export default function RackDryingPage() {
   const { code = '' } = useParams();
@@ -23,7 +26,9 @@ function RackSeen({ drying, batch, zone }: { drying: Drying; batch: BatchDetail;
     sentence: hold?.sentence ?? `${batch.code} rests.`,
     tone: hold?.over ? 'good' : 'hold',
   });
-  const latest = drying.readings.at(-1);
+  const lastMs = drying.readings.at(-1)?.atMs ?? 0;
+  const look = drying.readings.filter(({ atMs }) => lastMs - atMs <= ONE_LOOK_MS);
+  const meanPct = look.reduce((sum, { correctedPct }) => sum + correctedPct, 0) / look.length;
   return (
     <>
       <div className="title">
@@ -43,10 +48,10 @@ function RackSeen({ drying, batch, zone }: { drying: Drying; batch: BatchDetail;
         </div>
         <div className="stack">
           {view.whatIf}
-          {latest && drying.species && (
+          {look.length > 0 && drying.species && (
             <Movement
               species={drying.species}
-              nowPct={latest.correctedPct}
+              nowPct={meanPct}
               gatePct={(drying.window.lowPct + drying.window.highPct) / 2}
               {...(batch.state ? { model: batch.state.model } : {})}
             />

@@ -13,10 +13,12 @@ export function lineWords(
   meter: string,
   species: string | null,
 ): { line: MeterLine; words: string; warn: boolean } {
-  const own = meters.find(({ code }) => code === meter)?.calibrations.find((c) => c.species === species);
+  const found = meters.find(({ code }) => code === meter);
+  const own = found?.calibrations.find((c) => c.species === species);
+  const kind = found?.kind === 'pinless' ? { ignoresTemperature: true } : {};
   if (!own?.line) {
     return {
-      line: UNCORRECTED,
+      line: { ...UNCORRECTED, ...kind },
       words: `${meter} was never tested against oven-dry ${species ?? 'wood'}: readings are taken as they are`,
       warn: true,
     };
@@ -41,7 +43,7 @@ export function correctionOf(
   const atReference = correctMeterReadingPct({
     readingPct,
     woodTemperatureC: temperature,
-    line: UNCORRECTED,
+    line: { ...line, a: 0, b: 1 },
   });
   const correctedPct = correctMeterReadingPct({ readingPct, woodTemperatureC: temperature, line });
   return { correctedPct, temperaturePct: atReference - readingPct, linePct: correctedPct - atReference };
