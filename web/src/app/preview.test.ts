@@ -20,6 +20,15 @@ describe('the preview of a line', () => {
     });
   });
 
+  it('reads a lot of lumber, and sends everything else about it to its page', () => {
+    expect(say('W-74 read 7.9 8.2 8.0')).toEqual({
+      kind: 'good',
+      text: 'W-74: 3 readings, mean 8.03 % as shown',
+    });
+    expect(say('W-74 2 done')).toMatchObject({ kind: 'refused' });
+    expect(say('W-74 undo')).toMatchObject({ kind: 'good' });
+  });
+
   it('says what the reducer would refuse', () => {
     expect(say('B-217 9 done')).toEqual({
       kind: 'refused',

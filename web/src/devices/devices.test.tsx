@@ -2,7 +2,9 @@ import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
+import { BoardStack } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';
+import { EmcGauge } from './EmcGauge.tsx';
 import { HoldBar } from './HoldBar.tsx';
 import { PegRack } from './PegRack.tsx';
 import { Rope } from './Rope.tsx';
@@ -155,5 +157,36 @@ describe('strip, verdict and call', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Release' }));
     expect(lines).toEqual(['B-1 release']);
     expect(screen.getByRole('link', { name: 'Look' })).toHaveAttribute('href', '/batch/B-1');
+  });
+});
+
+describe('the board stack', () => {
+  it('says of each board what it last read and what that means', () => {
+    draw(
+      <BoardStack
+        boards={[
+          { number: 12, valuePct: 7.42, mark: 'pass' },
+          { number: 3, valuePct: 9, mark: 'fail' },
+          { number: 4, valuePct: null, mark: 'unread' },
+        ]}
+      />,
+    );
+    const words = screen.getAllByRole('listitem').map((item) => item.textContent);
+    expect(words).toEqual([
+      '127.47.4 %, would pass now',
+      '39.09.0 %, does not pass',
+      '4–never read, not read at the last look',
+    ]);
+  });
+});
+
+describe('the EMC gauge', () => {
+  it('is an image with its numbers in words, and has no mark where nothing is known', () => {
+    const band = { lowPct: 6, highPct: 8.5 };
+    const { container, rerender } = draw(<EmcGauge emcPct={9.4} band={band} words="EMC 9.4 %" />);
+    expect(screen.getByRole('img', { name: 'EMC 9.4 %' })).toBeVisible();
+    expect(container.querySelectorAll('rect')).toHaveLength(3);
+    rerender(<EmcGauge emcPct={null} band={band} words="no air logged" />);
+    expect(container.querySelectorAll('rect')).toHaveLength(2);
   });
 });

@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useSetup, type Setup } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { boardsOf, type NewBoard } from './boards.ts';
 import { useRooms, type Room } from './queries.ts';
 import { typedNumber } from './reading.ts';
 import { Refused } from './Refused.tsx';
@@ -32,25 +33,6 @@ export default function ReceivePage() {
   const { data: rooms } = useRooms();
   if (!setup || !rooms) return <p className="title">Opening…</p>;
   return <ReceiveForm setup={setup} rooms={rooms.filter((room) => room.holdsWood)} />;
-}
-
-type NewBoard = Schemas['NewBoardDto'];
-
-/** One board a line: length, width and, if it was weighed, its weight. What cannot be read is named by its line. */
-export function boardsOf(lines: string): { boards: NewBoard[]; problem: string | null } {
-  const boards: NewBoard[] = [];
-  for (const [i, line] of lines.split(/\r?\n/).entries()) {
-    const cells = line
-      .trim()
-      .split(/[\s;×x]+/)
-      .filter(Boolean);
-    if (cells.length === 0) continue;
-    const [lengthMm, widthMm, weightKg] = cells.map(typedNumber);
-    if (lengthMm == null || widthMm == null || lengthMm <= 0 || widthMm <= 0)
-      return { boards, problem: `line ${i + 1}: '${line.trim()}' is no length and width in mm` };
-    boards.push({ lengthMm, widthMm, ...(weightKg != null && weightKg > 0 ? { weightKg } : {}) });
-  }
-  return { boards, problem: null };
 }
 
 function wanted(form: Form): { boards: NewBoard[]; problem: string | null } {
