@@ -1,7 +1,7 @@
 import { spanWords } from './holds/words.ts';
 import { isOver } from './holds/index.ts';
 import { judgeRack } from './holds/moisture.ts';
-import type { HoldContext } from './holds/rules.ts';
+import { windowOf, type HoldContext } from './holds/rules.ts';
 import { gateSentence, MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
 import { hasLeft, pieceCode, type BatchState, type Override, type PieceState } from './batch.ts';
@@ -366,13 +366,13 @@ function gateShort(
   if (operation.mode !== 'gate' || operation.gate.kind !== 'moisture') return undefined;
   const positions = chosen.pieces.map((piece) => piece.position);
   const sinceMs = Math.min(...chosen.pieces.map((piece) => piece.sinceMs));
-  const { judgement } = judgeRack(operation.gate.window, state.readings, {
+  const { judgement } = judgeRack(windowOf(operation.gate), state.readings, {
     sinceMs,
     atMs: entry.atMs,
     positions,
   });
   if (judgement.verdict === 'pass') return undefined;
-  return refuse('gate-not-passed', gateSentence(judgement, operation.gate.window));
+  return refuse('gate-not-passed', gateSentence(judgement, windowOf(operation.gate)));
 }
 
 function scrap(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {

@@ -1,5 +1,5 @@
 import type { MoistureWindow } from '../wood/gate.ts';
-import type { HoldRule } from './holds/rules.ts';
+import type { HoldRule, MoistureRule } from './holds/rules.ts';
 
 /** The five stages in process order. */
 export const STAGES = ['wood', 'machining', 'fitting', 'finishing', 'assembly'] as const;
@@ -65,7 +65,9 @@ export interface HoldOperation extends OperationCommon {
 /** Measure and decide. */
 export interface GateOperation extends OperationCommon, Timed {
   mode: 'gate';
-  gate: { kind: 'moisture'; window: MoistureWindow } | { kind: 'inspection' };
+  gate:
+    | { kind: 'moisture'; window: MoistureWindow; destination?: MoistureRule['destination'] }
+    | { kind: 'inspection' };
 }
 
 /** Two batches become one; filed on the host (the body), the guest (the neck) leaves with it. */

@@ -4,6 +4,7 @@ import { UNCORRECTED } from '../wood/meter.ts';
 import { boardsToRead, correctedReadings, lastLook, latestByBoard } from './corrected.ts';
 import { blankMoisturePct, judgeLot, lotSentence } from './judge.ts';
 import type { LotBody, LotEntry } from './lot-entry.ts';
+import { lotWords } from './lot-words.ts';
 import { isUsedUp, type LotState } from './lot.ts';
 import { applyLotEntry, replayLot } from './lot-reduce.ts';
 
@@ -264,5 +265,70 @@ describe('a lot at the gate', () => {
     expect(blankMoisturePct(all, 2)).toBe(8);
     expect(blankMoisturePct(all, 4)).toBe(7.5);
     expect(blankMoisturePct([], 4)).toBeNull();
+  });
+});
+
+describe('what was done, in words', () => {
+  it.each<[LotBody, string]>([
+    [received(), 'received 4 boards of hard maple, 27 mm'],
+    [readings([1, 7.2], [2, 7.4]), '2 readings at the shell, mean 7.30 % as shown'],
+    [{ type: 'move', room: 'Wood room' }, 'moved to Wood room'],
+    [{ type: 'sort', boards: [{ board: 1, weightKg: 9 }] }, 'sorted 1 board'],
+    [passing([1, 2], 'in a hurry'), 'released 2 boards because in a hurry'],
+    [cut(1), 'cut board 1 into a matched pair'],
+    [cut(1, { blanks: [half, half, half], matched: false }), 'cut board 1 into 3 blanks'],
+    [{ type: 'weigh', blank: 'W-74/1.1', weightKg: 2 }, 'W-74/1.1 weighs 2 kg'],
+    [{ type: 'take', blanks: ['W-74/1.1'], batch: 'B-9' }, 'took 1 blank for B-9'],
+    [{ type: 'give-back', blanks: ['W-74/1.1', 'W-74/1.2'] }, 'gave 2 blanks back'],
+    [
+      { type: 'lot-scrap', boards: [3], blanks: ['W-74/1.1'], reason: 'split' },
+      'scrapped board 3, W-74/1.1: split',
+    ],
+    [{ type: 'papers', reference: 'licence 7' }, 'papers noted: licence 7'],
+    [{ type: 'undo', voids: [4] }, 'took back 1 entry: 4'],
+  ])('%j', (body, words) => {
+    expect(lotWords(body)).toBe(words);
+  });
+});
+
+describe('moving, sorting and weighing', () => {
+  it('keeps where a lot has been, and refuses a move to where it is', () => {
+    const moved = lot({ type: 'move', room: 'Lumber room' });
+    expect(moved.moves.map(({ room }) => room)).toEqual(['Wood room', 'Lumber room']);
+    expect(after(received(), { type: 'move', room: 'Wood room' })).toMatch(/already in Wood room/);
+  });
+
+  it('changes only what was said of a board', () => {
+    const state = lot(
+      { type: 'sort', boards: [{ board: 2, weightKg: 9.5, grade: 'figured' }] },
+      { type: 'sort', boards: [{ board: 2, weightKg: 9.4 }] },
+    );
+    expect(state.boards[1]).toMatchObject({ weightKg: 9.4, grade: 'figured' });
+    expect(state.boards[0]).toMatchObject({ weightKg: null, grade: null });
+    expect(after(received(), { type: 'sort', boards: [{ board: 2, weightKg: -1 }] })).toMatch(
+      /no weight of a board/,
+    );
+  });
+
+  it('weighs a blank again after hollowing, and keeps its board’s figure', () => {
+    const state = lot({ type: 'sort', boards: [{ board: 1, grade: 'figured' }] }, passing([1]), cut(1), {
+      type: 'weigh',
+      blank: 'W-74/1.2',
+      weightKg: 1.7,
+    });
+    expect(state.blanks.map(({ weightKg, grade }) => [weightKg, grade])).toEqual([
+      [2.1, 'figured'],
+      [1.7, 'figured'],
+    ]);
+    expect(after(received(), { type: 'weigh', blank: 'W-74/9.1', weightKg: 1 })).toMatch(
+      /no blank W-74\/9.1/,
+    );
+  });
+
+  it('refuses what happened before the lot came, or has not happened yet', () => {
+    const early = { ...entry(2, { type: 'move', room: 'Lumber room' }), atMs: NOON };
+    expect(applyLotEntry(lot(), early)).toMatchObject({ code: 'too-early' });
+    const ahead = { ...entry(2, { type: 'move', room: 'Lumber room' }), atMs: NOON + 99 * HOUR };
+    expect(applyLotEntry(lot(), ahead)).toMatchObject({ code: 'in-the-future' });
   });
 });

@@ -7,6 +7,10 @@ import { BoardService } from '../flow/board.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { freshDatabase } from '../testing/works.ts';
+import { LotsSeenService } from '../wood/lots-seen.service.ts';
+import { LotsService } from '../wood/lots.service.ts';
+import { MetersService } from '../wood/meters.service.ts';
+import { StockService } from '../wood/stock.service.ts';
 import { DemoService, workingNow } from './demo.service.ts';
 import { FACTORY, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
 
@@ -51,6 +55,26 @@ describe('Tarrow Works', () => {
     const { batches, wrong } = await app.get(LogService).disagreements();
     expect(batches).toBeGreaterThan(80);
     expect(wrong).toEqual([]);
+
+    const lots = await app.get(LotsSeenService).list();
+    expect(lots).toHaveLength(10);
+    const verdicts = new Set(lots.filter(({ stacked }) => stacked > 0).map(({ verdict }) => verdict));
+    for (const verdict of ['wait', 'sort', 'unread'] as const) expect(verdicts).toContain(verdict);
+    expect(lots.find(({ room }) => room === 'Lumber shed')?.outlook).toBe('never');
+    expect(lots.find(({ code }) => code === 'W-74')).toMatchObject({ species: 'hard maple', stacked: 48 });
+    expect(lots.filter(({ papersMissing }) => papersMissing).map(({ species }) => species)).toEqual([
+      'Indian rosewood',
+    ]);
+    expect(kinds).toContain('room-drift');
+    const meters = await app.get(MetersService).seen();
+    expect(meters.flatMap(({ calibrations }) => calibrations.filter(({ stale }) => stale))).toHaveLength(1);
+    const resting = board.batches.find(
+      ({ state }) => state.kind === 'B' && state.pieces[0]?.operation === 'dry',
+    );
+    const choice = await app.get(StockService).choice(resting?.state.code ?? '');
+    expect(choice.chosen.chosen.length).toBeGreaterThan(0);
+    expect(choice.chosen.totalDeviationKg).toBeLessThanOrEqual(choice.thumb.totalDeviationKg);
+    expect(await app.get(LotsService).disagreements()).toEqual({ lots: 10, wrong: [] });
     await app.close();
   }, 120_000);
 });

@@ -287,6 +287,47 @@ describe('a sheet of readings', () => {
   });
 });
 
+describe('the forecast of a lot', () => {
+  const drying = async (lot: string) =>
+    (
+      (await works.http.get(`/api/lots/${lot}`).expect(200)).body as {
+        drying: {
+          climate: { atMs: number; temperatureC: number }[];
+          outlook: object | null;
+          never: boolean;
+          room: string;
+          oldRuleMs: number | null;
+        };
+      }
+    ).drying;
+
+  it('goes by the air of each room the lot was in, and has no date before anything is read', async () => {
+    await works.air('Lumber shed', 12, 48);
+    await works.air('Lumber room', 24, 48);
+    works.later(-48);
+    const lot = await receive({ room: 'Lumber shed', dryness: 'green' });
+    const { outlook, never, oldRuleMs } = await drying(lot);
+    expect([outlook, never]).toEqual([null, false]);
+    // A year for 25.4 mm: 27 mm take 388 days.
+    expect(((oldRuleMs ?? 0) - works.time.nowMs) / 86_400_000).toBeCloseTo((365 * 27) / 25.4, 3);
+    works.later(24);
+    await filed(lot, { type: 'move', room: 'Lumber room' });
+    works.later(24);
+    await filed(lot, read(all(9)));
+    const seen = await drying(lot);
+    expect(seen.room).toBe('Lumber room');
+    const moveMs = works.time.nowMs - 24 * 3_600_000;
+    const degrees = (before: boolean) =>
+      new Set(
+        seen.climate.filter(({ atMs }) => atMs < moveMs === before).map(({ temperatureC }) => temperatureC),
+      );
+    expect([...degrees(true)]).toEqual([12]);
+    expect([...degrees(false)]).toEqual([24]);
+    // 45 % RH at 24 °C would take it to 8.4 %: above nothing, under the gate.
+    expect(seen.outlook).not.toBeNull();
+  });
+});
+
 describe('the gate of the wood room', () => {
   it('follows either school and refuses what cannot be', async () => {
     const put = (gate: object) => works.http.put('/api/wood/gate').send({ gate });

@@ -56,7 +56,6 @@ function LotSeen({ lot, zone }: { lot: LotDetail; zone: string }) {
           {(lot.papersMissing || state.papers) && <Papers lot={lot} />}
           {stacked && view.chart}
           {state.blanks.length > 0 && <Blanks lot={lot} />}
-          <Entries lot={lot} zone={zone} />
         </div>
         <div className="stack">
           <Boards lot={lot} />
@@ -70,6 +69,9 @@ function LotSeen({ lot, zone }: { lot: LotDetail; zone: string }) {
           )}
           {!lot.usedUp && <SortForm key={state.code} lot={state} />}
           <Move lot={lot} />
+        </div>
+        <div style={{ gridColumn: '1 / -1' }}>
+          <Entries lot={lot} zone={zone} />
         </div>
       </div>
     </>

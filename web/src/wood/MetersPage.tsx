@@ -28,8 +28,14 @@ export default function MetersPage() {
   const [chosen, setChosen] = useState('');
   const [species, setSpecies] = useState('');
   if (!meters || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
-  const meter = meters.find(({ code }) => code === chosen) ?? meters[0];
-  const calibration = meter?.calibrations.find((c) => c.species === species) ?? meter?.calibrations[0];
+  const meter =
+    meters.find(({ code }) => code === chosen) ??
+    meters.find(({ calibrations }) => calibrations.some(({ line }) => line)) ??
+    meters[0];
+  const calibration =
+    meter?.calibrations.find((c) => c.species === species) ??
+    meter?.calibrations.find(({ line }) => line) ??
+    meter?.calibrations[0];
   return (
     <>
       <div className="title">

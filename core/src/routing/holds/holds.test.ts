@@ -124,6 +124,14 @@ describe('a moisture hold', () => {
     ).toMatch(/^Sort: 3 read.*1 over/);
   });
 
+  it('follows the other school where the rule names a destination: 7.7 % ± 1 at 21.1 °C and 40 % RH', () => {
+    const air = { temperatureC: 21.1, relativeHumidityPct: 40 };
+    const going: MoistureRule = { ...rule, destination: { air, tolerancePct: 1 } };
+    const readings = [read(hoursIn(1), [6.4, 6.5, 6.6], [1, 2, 3])];
+    expect(isOver(rule, context({ readings })).over).toBe(true);
+    expect(isOver(going, context({ readings })).sentence).toMatch(/gate 6\.7–8\.7 %; 3 under/);
+  });
+
   it('passes single pieces by their own reading', () => {
     const readings = [read(hoursIn(1), [9, 7, 7], [1, 2, 3])];
     expect(isOver(rule, context({ readings, positions: [2, 3] })).over).toBe(true);

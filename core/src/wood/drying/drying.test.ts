@@ -102,6 +102,57 @@ describe('the fit', () => {
   });
 });
 
+describe('fit and forecast together', () => {
+  const wandering = Array.from({ length: 30 * DAY }, (_, hours) => ({
+    hours,
+    temperatureC: 21 + Math.sin(hours / 40),
+    relativeHumidityPct: 34 + 3 * Math.sin(hours / 70) + 2 * Math.cos(hours / 17),
+  }));
+  const read = [0, 4, 8, 12].map((days) => ({ hours: days * DAY, mcPct: exact(days, 18) + (days % 3) / 10 }));
+  const forecast = (shiftHours: number, readings = read) => {
+    const fit = fitDrying({
+      readings: readings.map(({ hours, mcPct }) => ({ hours: hours + shiftHours, mcPct })),
+      climate: wandering.map(({ hours, ...air }) => ({ hours: hours + shiftHours, ...air })),
+      thicknessMm: 27,
+      species: 'hard maple',
+    });
+    const outlook = forecastDrying(fit, { climate: towards6, gate, fromHours: 13 * DAY + shiftHours });
+    if (outlook === 'never') throw new Error('it gets there');
+    return outlook;
+  };
+
+  it('do not care where the hours are counted from', () => {
+    const [here, there] = [forecast(0), forecast(-1000)];
+    expect(there.median).toBeCloseTo(here.median, 6);
+    expect(there.high90).toBeCloseTo(here.high90, 6);
+  });
+
+  it('do not care in which order the readings are given', () => {
+    expect(forecast(0, read.toReversed())).toEqual(forecast(0));
+  });
+
+  it('give the same answer to the same question', () => {
+    expect(forecast(0)).toEqual(forecast(0));
+  });
+
+  it('wait longer for a lower limit, and say when the range has no end', () => {
+    const fit = lot(20, [0, 5, 10]);
+    const until = (highPct: number) =>
+      forecastDrying(fit, { climate: towards6, gate: { lowPct: 4, highPct }, fromHours: 10 * DAY });
+    const [easy, hard] = [until(9), until(7)];
+    if (easy === 'never' || hard === 'never') throw new Error('both get there');
+    expect(easy.median).toBeLessThan(hard.median);
+    // A hair above where wandering air would take it: some futures never do.
+    const wary = fitDrying({ readings: read, climate: wandering, thicknessMm: 27, species: 'hard maple' });
+    const hardest = forecastDrying(wary, {
+      climate: towards6,
+      gate: { lowPct: 4, highPct: 6.02 },
+      fromHours: 30 * DAY,
+    });
+    expect(hardest === 'never' || hardest.high90 === Infinity).toBe(true);
+  });
+});
+
 describe('the forecast', () => {
   it('meets the date worked out by hand: 12 → 8 % towards 6 % takes τ ln 3', () => {
     const forecast = dated(lot(20, [0, 2, 4, 6, 8, 10]), 10);
