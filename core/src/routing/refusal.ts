@@ -16,6 +16,7 @@ export type RefusalCode =
   | 'gate-not-passed'
   | 'coats-missing'
   | 'bad-value'
+  | 'key-used'
   | 'in-the-future'
   | 'too-early'
   | 'not-joinable'

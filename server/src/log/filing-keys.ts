@@ -26,7 +26,7 @@ export async function claimKey(
     [claim.key],
   );
   if (before?.fingerprint === fingerprint) return { ...before.result, repeated: true };
-  throw new Refused(refuse('bad-value', 'this key was used before to file something else'));
+  throw new Refused(refuse('key-used', 'this key was used before to file something else'));
 }
 
 /** Keeps what a key led to, and tells every server which batches or lots changed. */

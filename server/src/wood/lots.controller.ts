@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import {
   isRefusal,
   moistureWindow,
@@ -138,8 +137,12 @@ export class LotsController {
       woodTemperatureC: temperatures.length > 0 ? mean : woodTemperatureC,
       readings: readings.map(({ position, readingPct }) => ({ board: position, readingPct })),
     };
-    const content = createHash('sha256').update(`${lot}\n${depth}\n${sheet.trim()}`).digest('hex');
-    const outcome = await this.lots.fileLot({ key: `sheet-${content}`, by, entries: [{ lot, draft }] });
+    const key = await this.lots.keyOfSheet(`${lot}\n${depth}\n${sheet.trim()}`);
+    const outcome = await this.lots.fileLot({ key, by, entries: [{ lot, draft }] });
+    if (isRefusal(outcome) && outcome.code === 'key-used')
+      throw new BadRequestException(
+        'this sheet was filed before, with another meter or wood temperature: take that back first',
+      );
     if (columns && !isRefusal(outcome)) await this.remember(sheetHeadings(sheet), columns);
     const filed = answer(outcome);
     return filed.repeated

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import {
   applyLotEntry,
   gateSentence,
@@ -28,6 +29,9 @@ import { MetersService } from './meters.service.ts';
 
 /** Lots carry this letter; batches carry those of their kinds. */
 const LOT_LETTER = 'W';
+
+/** Nobody files one sheet and takes it back more often than this. */
+const MOST_TAKEN_BACK = 30;
 
 type Without<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 /** An entry as it is asked for: what the server knows (code, papers needed, who passes) is left to it. */
@@ -124,6 +128,22 @@ export class LotsService implements OnModuleInit, OtherSubject {
       if (error instanceof Refused) return error.refusal;
       throw error;
     }
+  }
+
+  /**
+   * The key of a sheet of readings follows from what it says, so that the same sheet twice is one filing. One that was
+   * taken back may be filed again: it gets the next number.
+   */
+  async keyOfSheet(content: string): Promise<string> {
+    const stem = `sheet-${createHash('sha256').update(content).digest('hex')}-`;
+    const [row] = await this.source.query<{ taken: number }[]>(
+      `SELECT count(*)::int AS taken FROM log_entry e
+        WHERE filing_key = ANY($1)
+          AND EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
+                         AND u.body->'voids' @> to_jsonb(e.seq))`,
+      [Array.from({ length: MOST_TAKEN_BACK }, (_, i) => `${stem}${i}`)],
+    );
+    return `${stem}${row?.taken ?? 0}`;
   }
 
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */

@@ -270,6 +270,19 @@ describe('a sheet of readings', () => {
     expect((await lotOf(lot)).state.looks).toHaveLength(1);
   });
 
+  it('may be filed again once it was taken back, and says so when only the meter differs', async () => {
+    const lot = await receive();
+    const sheet = 'board,reading\n1,7.4\n2,7.1';
+    await send(lot, sheet, { meter: 'pin-1' }).expect(200);
+    const other = (await send(lot, sheet, { meter: 'flat-1' })) as Answer;
+    expect(other.status).toBe(400);
+    expect(other.body.message).toMatch(/with another meter/);
+    await filed(lot, { type: 'undo' });
+    const again = (await send(lot, sheet, { meter: 'flat-1' })) as Answer;
+    expect(again.body.repeated).toBe(false);
+    expect((await lotOf(lot)).state.looks).toMatchObject([{ meter: 'flat-1' }]);
+  });
+
   it('remembers which column is which', async () => {
     const lot = await receive();
     const sheet = 'Stk;A;B\n1;18;7,4\n2;19;7,1';
