@@ -38,7 +38,7 @@ export function useDryingView(props: {
         <p style={{ fontWeight: 700 }}>{readyWords(outlookOf(drying), { ...said, emcPct: asIs })}</p>
         <p className="quiet">
           {drying.marginPct > 0.05 &&
-            `The date is for the wettest boards, ${pct(drying.marginPct)} % above the mean. `}
+            `The date is for what dries last, ${pct(drying.marginPct)} % above the mean. `}
           {foreseen && constantWords(foreseen)}
           {drying.oldRuleMs !== null &&
             ` The old rule, a year for each inch from green, would say ${sayTime(drying.oldRuleMs, zone, drying.nowMs)} ${new Date(drying.oldRuleMs).getUTCFullYear()}.`}

@@ -185,14 +185,15 @@ function CalibrationSeen({
                 <XAxis
                   dataKey="reading"
                   type="number"
-                  domain={['dataMin - 0.5', 'dataMax + 0.5']}
+                  domain={[(low: number) => Math.floor(low - 0.3), (high: number) => Math.ceil(high + 0.3)]}
+                  allowDecimals={false}
                   stroke="var(--umber)"
-                  tickFormatter={(value: number) => value.toFixed(1)}
+
                   label={{ value: 'reading, %', position: 'insideBottom', offset: -10, fill: 'var(--umber)' }}
                 />
                 <YAxis
                   stroke="var(--umber)"
-                  tickFormatter={(value: number) => value.toFixed(1)}
+                  tickFormatter={(value: number) => value.toFixed(2)}
                   label={{
                     value: 'oven-dry minus line, %',
                     angle: -90,
