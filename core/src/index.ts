@@ -27,7 +27,7 @@ export { quantile, summarise } from './stats/descriptive.ts';
 export { randomStream } from './stats/random.ts';
 export { toleranceFactor } from './stats/tolerance.ts';
 
-export { equilibriumMoistureContentPct, relativeHumidityForEmcPct } from './wood/emc.ts';
+export { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './wood/emc.ts';
 export { gateSentence, judgeMoisture, moistureWindow } from './wood/gate.ts';
 export { priorTauDays, yearPerInchDays } from './wood/drying/prior.ts';
 export { fitDrying } from './wood/drying/fit.ts';

@@ -98,16 +98,16 @@ export function chooseBlanks(options: {
   const { demands, blanks } = options;
   check(demands, blanks);
   const places = demands.flatMap((demand) => Array.from({ length: demand.count }, () => demand));
-  const options_ = new Map(demands.map((demand) => [demand, blanks.map((blank) => place(blank, demand))]));
+  const fits = new Map(demands.map((demand) => [demand, blanks.map((blank) => place(blank, demand))]));
   // Each place may also stay empty: that is a column of its own kind for every place.
   const costs = places.map((demand) => [
-    ...(options_.get(demand) ?? []).map((fit) => fit?.costKg ?? Infinity),
+    ...(fits.get(demand) ?? []).map((fit) => fit?.costKg ?? Infinity),
     ...places.map(() => EMPTY_KG + demands.length - demands.indexOf(demand)),
   ]);
   const pairs = places.length === 0 ? [] : munkres(costs);
   const chosen = pairs.flatMap(([row, column]) => {
     const demand = places[row];
-    const fit = demand && options_.get(demand)?.[column];
+    const fit = demand && fits.get(demand)?.[column];
     return fit ? [withoutCost(fit)] : [];
   });
   chosen.sort(

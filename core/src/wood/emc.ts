@@ -36,6 +36,14 @@ export function equilibriumMoistureContentPct({ temperatureC: t, relativeHumidit
   return (1800 / w) * (kh / (1 - kh) + hydrated);
 }
 
+/**
+ * EMC of air as it was logged: a shed in winter is colder than the equation reaches, and takes the value of −1 °C, to
+ * which what little is known of frozen wood comes close.
+ * @throws RangeError above 130 °C or outside 0…100 % RH.
+ */
+export const loggedAirEmcPct = ({ temperatureC, relativeHumidityPct }: Air): number =>
+  equilibriumMoistureContentPct({ temperatureC: Math.max(COLDEST_C, temperatureC), relativeHumidityPct });
+
 /** Narrow enough that the inverse returns the humidity to 0.001 %. */
 const HUMIDITY_TOLERANCE_PCT = 0.001;
 

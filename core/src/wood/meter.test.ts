@@ -27,6 +27,13 @@ describe('a meter reading', () => {
     expect(correctMeterReadingPct({ readingPct: 10, woodTemperatureC: 31, line })).toBe(10);
   });
 
+  it('stays within what a reading can be, however wild it was: 99 % in the frost', () => {
+    expect(correctMeterReadingPct({ readingPct: 99, woodTemperatureC: -15, line: { a: 2, b: 1.1 } })).toBe(
+      100,
+    );
+    expect(correctMeterReadingPct({ readingPct: 1, woodTemperatureC: 21, line: { a: -3, b: 1 } })).toBe(0);
+  });
+
   it('refuses a missing temperature instead of taking it as 0 °C', () => {
     expect(() => correctMeterReadingPct({ readingPct: 8, woodTemperatureC: NaN, line: UNCORRECTED })).toThrow(
       /woodTemperatureC/,

@@ -13,6 +13,8 @@ export const UNCORRECTED: MeterLine = { a: 0, b: 1 };
 export const METER_TEMPERATURE_C = 21;
 /** Change of reading per °C and per % read: −0.0055, that is about −0.1 % moisture per °C near 18 %. Default. */
 const PER_DEGREE = -0.0055;
+/** Nothing a meter says lies above this, corrected or not; see MOISTURE_POSSIBLE of the gate. */
+const WETTEST_PCT = 100;
 /** A line through fewer samples says nothing about its own error. DOMAIN §3. */
 export const FEWEST_SAMPLES = 3;
 /** A line older than this is worth testing again, days. */
@@ -33,7 +35,7 @@ export function readingAtReferencePct(options: { readingPct: number; woodTempera
 
 /**
  * Moisture, % of oven-dry mass, behind a meter's reading: first to 21 °C (pin meters), then by its line for the species.
- * Never below 0. Without a known wood temperature give 21.
+ * Kept within 0…100 %, as readings are. Without a known wood temperature give 21.
  * @throws RangeError for anything that is not a finite number.
  */
 export function correctMeterReadingPct(options: {
@@ -44,7 +46,7 @@ export function correctMeterReadingPct(options: {
   const { line, ...reading } = options;
   finite('correctMeterReadingPct', { a: line.a, b: line.b });
   const atReference = line.ignoresTemperature ? reading.readingPct : readingAtReferencePct(reading);
-  return Math.max(0, line.a + line.b * atReference);
+  return Math.min(WETTEST_PCT, Math.max(0, line.a + line.b * atReference));
 }
 
 /** Moisture from the oven-dry test: (wet − dry) / dry · 100, dried at 103 ± 2 °C to constant mass. DOMAIN §3. */

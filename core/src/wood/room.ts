@@ -1,6 +1,6 @@
 import { HOUR_MS } from '../units/quantities.ts';
 import type { ClimateSample } from '../units/climate.ts';
-import { equilibriumMoistureContentPct, relativeHumidityForEmcPct } from './emc.ts';
+import { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './emc.ts';
 import type { MoistureWindow } from './gate.ts';
 
 export interface RoomDrift {
@@ -20,6 +20,8 @@ export interface RoomJudgement {
   wantedRhPct: number | null;
 }
 
+/** Below this no humidity is worth recommending; the equation of the EMC ends there. */
+const COLDEST_C = -1;
 /** A room is called after this; doors are opened. */
 const DRIFT_AFTER_HOURS = 1;
 
@@ -33,11 +35,11 @@ const outside = (emcPct: number, band: MoistureWindow): -1 | 0 | 1 =>
 export function judgeRoom(samples: readonly ClimateSample[], band: MoistureWindow): RoomJudgement {
   const last = samples.at(-1);
   if (!last) return { emcPct: null, drift: null, wantedRhPct: null };
-  const emcPct = equilibriumMoistureContentPct(last);
+  const emcPct = loggedAirEmcPct(last);
   const side = outside(emcPct, band);
   const run: { atMs: number; emcPct: number }[] = [];
   for (const sample of samples.toReversed()) {
-    const emc = equilibriumMoistureContentPct(sample);
+    const emc = loggedAirEmcPct(sample);
     if (side === 0 || outside(emc, band) !== side) break;
     run.push({ atMs: sample.atMs, emcPct: emc });
   }
@@ -54,6 +56,7 @@ export function judgeRoom(samples: readonly ClimateSample[], band: MoistureWindo
 }
 
 function wantedHumidity(temperatureC: number, emcPct: number): number | null {
+  if (temperatureC < COLDEST_C) return null;
   const dry = equilibriumMoistureContentPct({ temperatureC, relativeHumidityPct: 0 });
   const wet = equilibriumMoistureContentPct({ temperatureC, relativeHumidityPct: 100 });
   return emcPct >= dry && emcPct <= wet ? relativeHumidityForEmcPct({ temperatureC, emcPct }) : null;

@@ -96,6 +96,13 @@ describe('a room', () => {
     expect(judgement.wantedRhPct).toBeCloseTo(37.3, 0);
   });
 
+  it('is judged in a frost too: below −1 °C as at −1 °C, without a humidity to wish for', () => {
+    const frost = [{ atMs: NOON, temperatureC: -12, relativeHumidityPct: 50 }];
+    // 9.5 % at 30 °F and 50 % RH in the table.
+    expect(judgeRoom(frost, band).emcPct).toBeCloseTo(9.5, 0);
+    expect(judgeRoom(frost, band).wantedRhPct).toBeNull();
+  });
+
   it('drifts once it is outside for more than an hour', () => {
     expect(judgeRoom(course(40, 40, 55), band).drift).toBeNull();
     expect(judgeRoom(course(40, 55, 55, 55), band).drift).toMatchObject({

@@ -127,6 +127,13 @@ describe('the climate log', () => {
     await send('time,temperature,humidity\n2030-01-01 08:00,20,40').expect(400);
   });
 
+  it('shows a shed in a frost, and the board with it', async () => {
+    await keep([0, -14, 60], [60, -15, 60]);
+    works.later(1);
+    expect((await room())?.emcPct).toBeGreaterThan(9);
+    await works.http.get('/api/board').expect(200);
+  });
+
   it('refuses a band upside down', async () => {
     await works.http.put('/api/climate/rooms/Wood%20room').send({ lowPct: 9, highPct: 6 }).expect(400);
     await works.http.put('/api/climate/rooms/Wood%20room').send({ lowPct: 6, highPct: 7 }).expect(200);

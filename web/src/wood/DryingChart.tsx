@@ -1,4 +1,4 @@
-import { equilibriumMoistureContentPct } from '@ample-crane/core';
+import { loggedAirEmcPct } from '@ample-crane/core';
 import { useMemo } from 'react';
 import {
   Area,
@@ -218,7 +218,7 @@ function pointsOf(drying: Drying, foreseen: Foreseen, firstMs: number): Point[] 
       .filter((_, i) => i % every === 0)
       .map(({ atMs, temperatureC, relativeHumidityPct }): Point => ({
         atMs,
-        emc: equilibriumMoistureContentPct({ temperatureC, relativeHumidityPct }),
+        emc: loggedAirEmcPct({ temperatureC, relativeHumidityPct }),
       })),
   ].sort((a, b) => a.atMs - b.atMs);
 }

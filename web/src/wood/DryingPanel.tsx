@@ -1,4 +1,4 @@
-import { equilibriumMoistureContentPct, type Air } from '@ample-crane/core';
+import { loggedAirEmcPct, type Air } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState, type ReactNode } from 'react';
 import { sayDayOf, sayTime } from '../app/time.ts';
@@ -29,9 +29,9 @@ export function useDryingView(props: {
   const [table, setTable] = useState(false);
   const air = asked ?? drying.air;
   const foreseen = useForeseen(drying, air);
-  const emcPct = air === null ? null : equilibriumMoistureContentPct(air);
+  const emcPct = air === null ? null : loggedAirEmcPct(air);
   const said = { nowMs: drying.nowMs, zone, highPct: drying.window.highPct };
-  const asIs = drying.air === null ? null : equilibriumMoistureContentPct(drying.air);
+  const asIs = drying.air === null ? null : loggedAirEmcPct(drying.air);
   return {
     verdict: (
       <Verdict tone={tone} sentence={sentence}>

@@ -1,4 +1,4 @@
-import { equilibriumMoistureContentPct } from '@ample-crane/core';
+import { loggedAirEmcPct } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -138,7 +138,7 @@ interface Point {
 /** The extremes of a span as extremes of EMC: damp goes with cold. */
 function pointOf(span: Schemas['ClimateSpanDto']): Point {
   const emc = (temperatureC: number, relativeHumidityPct: number): number =>
-    equilibriumMoistureContentPct({ temperatureC: Math.max(-1, temperatureC), relativeHumidityPct });
+    loggedAirEmcPct({ temperatureC, relativeHumidityPct });
   return {
     atMs: span.atMs,
     emc: emc(span.temperatureC, span.relativeHumidityPct),

@@ -1,8 +1,11 @@
-import { equilibriumMoistureContentPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
+import { loggedAirEmcPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
 import { Button, Slider } from '@mui/material';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import type { Drying, Room } from './queries.ts';
 import { pct } from './words.ts';
+
+/** Where the equation of the EMC ends. */
+const COLDEST_C = -1;
 
 /** The room the wood is in, against its band, and two sliders: what if it were at another humidity or temperature. */
 export function WhatIf(props: {
@@ -13,9 +16,12 @@ export function WhatIf(props: {
   answer: string;
 }) {
   const { drying, room, air, onAir, answer } = props;
-  const emcPct = equilibriumMoistureContentPct(air);
+  const emcPct = loggedAirEmcPct(air);
   const middle = (drying.window.lowPct + drying.window.highPct) / 2;
-  const wanted = relativeHumidityForEmcPct({ temperatureC: air.temperatureC, emcPct: middle });
+  const wanted = relativeHumidityForEmcPct({
+    temperatureC: Math.max(COLDEST_C, air.temperatureC),
+    emcPct: middle,
+  });
   const changed = air !== drying.air;
   return (
     <section className="panel" aria-label={drying.room}>

@@ -11,7 +11,6 @@ export interface WoodFiling {
   busy: boolean;
   /** Why the last thing was not accepted. */
   refused: string | null;
-  clear: () => void;
   /** Does it, says so in the log bar, and fetches everything again. Resolves to what came of it, or null. */
   perform: <T>(
     work: (by: string, key: string) => Promise<T>,
@@ -27,7 +26,6 @@ export function useWoodFiling(): WoodFiling {
   const queries = useQueryClient();
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState<string | null>(null);
-  const clear = useCallback(() => setRefused(null), []);
 
   const perform = useCallback(
     async <T>(
@@ -66,5 +64,5 @@ export function useWoodFiling(): WoodFiling {
       ),
     [perform],
   );
-  return { busy, refused, clear, perform, fileLot };
+  return { busy, refused, perform, fileLot };
 }

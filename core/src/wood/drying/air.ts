@@ -1,4 +1,4 @@
-import { equilibriumMoistureContentPct } from '../emc.ts';
+import { loggedAirEmcPct } from '../emc.ts';
 import { dryingRateFactor } from './prior.ts';
 
 /** Logged or assumed air, on the same axis of hours as the readings. */
@@ -23,7 +23,7 @@ export function pullsOf(climate: readonly DryingClimate[]): Pull[] {
       throw new RangeError(`drying: hours of the climate must rise, got ${hours} after ${before}`);
     return {
       hours,
-      emcPct: equilibriumMoistureContentPct({ temperatureC, relativeHumidityPct }),
+      emcPct: loggedAirEmcPct({ temperatureC, relativeHumidityPct }),
       rate: dryingRateFactor(temperatureC),
     };
   });

@@ -1,5 +1,4 @@
 import { randomStream, type RandomStream } from '../../stats/random.ts';
-import { equilibriumMoistureContentPct } from '../emc.ts';
 import { pullsOf, type DryingClimate } from './air.ts';
 import { fitDrying } from './fit.ts';
 import { forecastDrying } from './forecast.ts';
@@ -108,7 +107,3 @@ function meanAir(climate: readonly DryingClimate[]): { temperatureC: number; rel
     relativeHumidityPct: mean((air) => air.relativeHumidityPct),
   };
 }
-
-/** The EMC of that air, for those who ask what the room does. */
-export const meanEmcPct = (climate: readonly DryingClimate[]): number =>
-  equilibriumMoistureContentPct(meanAir(climate));

@@ -51,6 +51,12 @@ describe('drying in steps of constant air', () => {
     expect(passThrough(stepsBetween(warm, 0, 10 * DAY), 20 * DAY).gain).toBeCloseTo(Math.exp(-1), 9);
   });
 
+  it('takes a frost as it comes: hardly any drying, towards the EMC of −1 °C', () => {
+    const [pull] = pullsOf([{ hours: 0, temperatureC: -19, relativeHumidityPct: 50 }]);
+    expect(pull?.emcPct).toBeCloseTo(9.5, 0);
+    expect(pull?.rate).toBeCloseTo(1 / 16, 6);
+  });
+
   it('refuses hours that do not rise and air that cannot be', () => {
     expect(() => pullsOf([...steady(1), { hours: 3, ...towards6 }])).toThrow(/rise/);
     expect(() => pullsOf([{ hours: 0, temperatureC: 21, relativeHumidityPct: 140 }])).toThrow(/0…100/);

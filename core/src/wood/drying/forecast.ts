@@ -1,6 +1,6 @@
 import { normalQuantile } from '../../stats/normal.ts';
 import { quantileOf, quantilesOf } from '../../stats/weighted.ts';
-import { equilibriumMoistureContentPct, type Air } from '../emc.ts';
+import { loggedAirEmcPct, type Air } from '../emc.ts';
 import { passThrough, pullsOf, stepsBetween, type DryingClimate, type Pull } from './air.ts';
 import type { DryingFit } from './fit.ts';
 import { dryingRateFactor } from './prior.ts';
@@ -146,7 +146,7 @@ function airAhead({ climate, fromHours }: DryingQuestion): Pull[] {
   return [
     {
       hours: fromHours,
-      emcPct: equilibriumMoistureContentPct(climate),
+      emcPct: loggedAirEmcPct(climate),
       rate: dryingRateFactor(climate.temperatureC),
     },
   ];
