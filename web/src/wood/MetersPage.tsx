@@ -95,7 +95,13 @@ export default function MetersPage() {
               </div>
             ))}
           </section>
-          {meter && <SampleForm key={meter.code} meter={meter} species={calibration?.species ?? ''} />}
+          {meter && (
+            <SampleForm
+              key={`${meter.code}${calibration?.species ?? ''}`}
+              meter={meter}
+              species={calibration?.species ?? ''}
+            />
+          )}
           <RegisterForm />
         </div>
       </div>
