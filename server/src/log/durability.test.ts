@@ -22,18 +22,28 @@ class Plant {
     this.url = (await run(clusterScript, ['start', this.folder, 'durable'])).stdout.trim();
   }
 
-  async serve(): Promise<void> {
+  /** Starts the server; once more on another port when somebody took the free one before it listened. */
+  async serve(attempts = 3): Promise<void> {
     this.port = await freePort();
+    const log = join(this.folder, 'server.log');
     const env = {
       ...process.env,
       DATABASE_URL: this.url,
       PORT: String(this.port),
       DEMO: 'if-empty',
       WEB_FOLDER: join(root, 'web/dist'),
-      LOG_FILE: join(this.folder, 'server.log'),
+      LOG_FILE: log,
     };
-    this.server = spawn('node', [main], { env, stdio: 'ignore' });
-    await eventually(async () => (await fetch(`${this.address}/api/ready`)).ok, 60_000);
+    const server = spawn('node', [main], { env, stdio: 'ignore' });
+    this.server = server;
+    await eventually(
+      async () => server.exitCode !== null || (await fetch(`${this.address}/api/ready`)).ok,
+      START_WITHIN_MS,
+    );
+    if (server.exitCode === null) return;
+    if (attempts === 1)
+      throw new Error(`the server ended by itself: ${readFileSync(log, 'utf8').slice(-2000)}`);
+    await this.serve(attempts - 1);
   }
 
   get address(): string {
@@ -71,6 +81,9 @@ class Plant {
     rmSync(this.folder, { recursive: true, force: true });
   }
 }
+
+/** Loading the demo on a durable cluster takes about 15 s alone, several times that beside other tests. */
+const START_WITHIN_MS = 120_000;
 
 const freePort = (): Promise<number> =>
   new Promise((done) => {
@@ -146,7 +159,7 @@ describe('what was acknowledged', () => {
       dueAt,
     });
     batch = ((await answer.json()) as { entries: { batch: string }[] }).entries[0]?.batch ?? '';
-  }, 120_000);
+  }, 300_000);
   afterAll(() => plant.end(), 60_000);
 
   /** Every key once more: what was acknowledged is known already, and nothing of it was lost. */
