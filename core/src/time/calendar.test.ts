@@ -9,6 +9,7 @@ import {
   workingSpansOfDay,
   type FactoryCalendar,
 } from './calendar.ts';
+import { workingClock } from './working-clock.ts';
 
 const zone = 'America/Chicago';
 const at = (iso: string): number => DateTime.fromISO(iso, { zone }).toMillis();
@@ -118,5 +119,36 @@ describe('the shift on the notice board', () => {
   it('names dates and clock times in the factory zone', () => {
     expect(factoryDate(days, Date.UTC(2026, 10, 24, 3))).toBe('2026-11-23');
     expect(clock(instantOfClock(days, at('2026-11-24T14:00'), '09:40'))).toBe('Tue 2026-11-24 09:40');
+  });
+});
+
+describe('the working clock', () => {
+  it('adds like the calendar does, through breaks, nights, holidays and both clock changes', () => {
+    for (const [calendar, iso] of [
+      [days, '2026-11-24T05:00'],
+      [nights, '2026-03-06T12:00'],
+      [nights, '2026-10-30T12:00'],
+    ] as const) {
+      const laidOut = workingClock(calendar, at(iso));
+      for (let i = 0; i < 60; i += 1) {
+        const from = at(iso) + i * 2.3 * 3_600_000;
+        const minutes = 1 + ((i * 37) % 900);
+        expect(clock(laidOut.add(from, minutes))).toBe(clock(addWorkingMinutes(calendar, from, minutes)));
+      }
+    }
+  });
+
+  it('with nothing to add goes to the next start of work', () => {
+    expect(clock(workingClock(days, at('2026-11-20T12:00')).add(at('2026-11-20T18:00'), 0))).toBe(
+      'Mon 2026-11-23 06:00',
+    );
+  });
+
+  it('refuses a calendar without work, and the past', () => {
+    const never = { ...days, shifts: [], overtime: [] };
+    expect(() => workingClock(never, at('2026-11-24T05:00')).add(at('2026-11-24T05:00'), 1)).toThrow(
+      /no working/,
+    );
+    expect(() => workingClock(days, at('2026-11-24T05:00')).add(at('2026-11-23T05:00'), 1)).toThrow(/before/);
   });
 });
