@@ -55,6 +55,14 @@ export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';
 export { lotWords } from './stock/lot-words.ts';
 export { parseReadingsSheet, sheetHeadings } from './wood/readings-sheet.ts';
 export { parseClimateSheet } from './wood/climate-sheet.ts';
+export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
+export { controlChart } from './machining/control-chart.ts';
+export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
+export { CAPABILITY_POINTS, processCapability } from './machining/capability.ts';
+export { dimensionDrift } from './machining/drift.ts';
+export { firstComeLoads, planLoads } from './machining/plan-loads.ts';
+export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
+export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, usualAir } from './finishing/cure.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
@@ -62,15 +70,21 @@ export { settlingDriftMm } from './assembly/settling.ts';
 export {
   operationAfter,
   operationIndex,
+  endsRoute,
   operationOf,
-  routeProblems,
   STAGES,
   workMinutes,
 } from './routing/route.ts';
 export { hasLeft, holdGroups, isClosed, pieceCode } from './routing/batch.ts';
 export { applyEntry, holdContext, LARGEST_BATCH } from './routing/reduce.ts';
-export { applyUndo, replay, voidedBy } from './routing/replay.ts';
-export { planJoin } from './routing/join.ts';
+export { applyLogged, applyUndo, replay, routeIn, routesNamed, voidedBy } from './routing/replay.ts';
+export { planJoin, planSplit } from './routing/join.ts';
+export { latestValues } from './routing/fit.ts';
+export { followers, forks, unknownWays, workedRoute } from './routing/ways.ts';
+export { allWays, validateRoute } from './routing/validate.ts';
+export { compareRoutes } from './routing/compare.ts';
+export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
+export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
 export { factsForRelease, roomsInQuestion } from './routing/facts.ts';
 export { isRefusal, refuse } from './routing/refusal.ts';
 export { operationsInUse, tallyAt } from './routing/tally.ts';
@@ -125,15 +139,47 @@ export type { LineOf, LotJudgement } from './stock/judge.ts';
 export type { CorrectedReading, LastLook } from './stock/corrected.ts';
 export type { Species } from './wood/species.ts';
 export type { ReadingsSheet, SheetColumns, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
+export type { Check, CheckJudgement, CheckSet, UnitSlip } from './machining/check.ts';
+export type { ControlChart, Limits } from './machining/control-chart.ts';
+export type { RunHit, RunRule } from './machining/run-rules.ts';
+export type { Capability } from './machining/capability.ts';
+export type { Drift } from './machining/drift.ts';
+export type {
+  Cutter,
+  LoadPlan,
+  LoadsQuestion,
+  MillProgram,
+  MillTable,
+  PlannedLoad,
+  WaitingPieces,
+} from './machining/plan-loads.ts';
+export type { GapWindow, Leftover, Pair, Pairing, Remedy } from './fitting/pairing.ts';
+export type { Meeting, MeetingForecast, MeetingSide, Swap } from './fitting/meeting.ts';
 export type { CureKinetics } from './finishing/cure.ts';
 export type { ClimateSample } from './units/climate.ts';
-export type { Operation, OperationMode, Route, Stage, Station } from './routing/route.ts';
-export type { BatchState, HoldGroup, Override, PieceState, Standing } from './routing/batch.ts';
+export type {
+  HoldOperation,
+  JoinOperation,
+  LoadOperation,
+  Operation,
+  OperationMode,
+  Route,
+  Stage,
+  Station,
+} from './routing/route.ts';
+export type { Fork, Ways } from './routing/ways.ts';
+export type { RouteProblem, RouteWorld } from './routing/validate.ts';
+export type { RouteChange } from './routing/compare.ts';
+export type { HourRates, WeighedFork, WeighedWay } from './routing/weigh-ways.ts';
+export type { RouteBook } from './routing/replay.ts';
+export type { BatchState, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
 export type {
   Entry,
   EntryBody,
   EntryType,
   Facts,
+  CheckBody,
+  DoneBody,
   JoinBody,
   ReadBody,
   Selection,
@@ -141,7 +187,7 @@ export type {
 } from './routing/entry.ts';
 export type { Applied, Effect } from './routing/reduce.ts';
 export type { Refusal, RefusalCode } from './routing/refusal.ts';
-export type { JoinPlan, JoinSide } from './routing/join.ts';
+export type { JoinPlan, JoinSide, SplitPlan } from './routing/join.ts';
 export type { Tally } from './routing/tally.ts';
 export type {
   Coat,

@@ -1,26 +1,8 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { hasLeft, type BatchState } from '../routing/batch.ts';
-import { operationIndex, operationOf, workMinutes, type Route } from '../routing/route.ts';
-
-/** Drying time planned for a rack nobody has read yet, hours. Default. */
-const UNREAD_DRYING_HOURS = 7 * 24;
-
-/** Hours on the wall a hold of this route is planned to take, from its start, at reference conditions. */
-function plannedHoldHours(route: Route, key: string): number {
-  const operation = operationOf(route, key);
-  if (operation.mode !== 'hold') return 0;
-  const { rule } = operation;
-  switch (rule.rule) {
-    case 'elapsed':
-    case 'settle':
-      return rule.hours;
-    case 'cure':
-      return rule.referenceHours;
-    case 'moisture':
-      return UNREAD_DRYING_HOURS;
-  }
-}
+import { plannedHoldHours } from '../routing/planned.ts';
+import { operationIndex, workMinutes, type Route } from '../routing/route.ts';
 
 /**
  * The earliest a batch could leave its route if nothing else stood in its way: its slowest piece, through the rest of
@@ -33,19 +15,22 @@ export function earliestEndMs(options: {
   nowMs: number;
   /** Forecast ends of the holds its pieces are in, as already worked out; the first of each operation counts. */
   holds: readonly { operation: string; endMs: number | null }[];
+  /** Only up to this operation: when it could come there; to the end of the route when left out. */
+  upTo?: string;
 }): number | null {
-  const { state, route, calendar, nowMs, holds } = options;
+  const { state, route, calendar, nowMs, holds, upTo } = options;
   const here = state.pieces.filter((piece) => !hasLeft(piece));
   if (here.length === 0) return null;
   const last = Math.min(...here.map((piece) => operationIndex(route, piece.operation)));
   let atMs = nowMs;
-  route.operations.slice(last).forEach((operation, ahead) => {
+  const end = upTo === undefined ? undefined : operationIndex(route, upTo);
+  route.operations.slice(last, end).forEach((operation, ahead) => {
     if (operation.mode !== 'hold') {
       atMs = addWorkingMinutes(calendar, atMs, workMinutes(operation, here.length));
       return;
     }
-    const end = ahead === 0 ? (holds.find((hold) => hold.operation === operation.key)?.endMs ?? null) : null;
-    atMs = end === null ? atMs + plannedHoldHours(route, operation.key) * HOUR_MS : Math.max(atMs, end);
+    const ends = ahead === 0 ? (holds.find((hold) => hold.operation === operation.key)?.endMs ?? null) : null;
+    atMs = ends === null ? atMs + plannedHoldHours(operation) * HOUR_MS : Math.max(atMs, ends);
   });
   return atMs;
 }

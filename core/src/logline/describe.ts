@@ -35,6 +35,20 @@ export function actionWords(body: EntryBody, pieces: number): string {
       return `${pieces} joined with ${body.partner}, making ${body.makes}`;
     case 'ship':
       return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}`;
+    case 'split':
+      return `${pieces} parted, making ${body.makes.map(({ code }) => code).join(' and ')}`;
+    case 'place':
+      return `${pieces} in ${body.bed}`;
+    case 'check':
+      return `${body.check} of ${body.values.length} measured, mean ${summarise(body.values).mean.toFixed(2)}`;
+    case 'meet':
+      return body.partner === null ? 'meets whom the due dates say' : `meets ${body.partner}`;
+    case 'pair':
+      return body.pairs.length === 0
+        ? `no longer paired with ${body.partner}`
+        : `${body.pairs.length} paired with ${body.partner}`;
+    case 'reroute':
+      return `moved to ${body.routeId} (${body.reason})`;
     case 'undo':
       return `entry ${body.voids.join(', ')} taken back`;
   }

@@ -77,6 +77,16 @@ describe('a typed line', () => {
     ['B-217 hold 2 wrong colour', [{ type: 'hold', count: 2, reason: 'wrong colour' }]],
     ['B-217 release because the fair opens', [{ type: 'release', because: 'the fair opens' }]],
     ['B-217 rework 1 run', [{ type: 'rework', count: 1, reason: 'run' }]],
+    ['B-217 place press-1', [{ type: 'place', bed: 'press-1' }]],
+    [
+      'B-217/1,2 check pocket-width 55,91 55.9',
+      [{ type: 'check', pieces: [1, 2], check: 'pocket-width', values: [55.91, 55.9] }],
+    ],
+    [
+      'B-217 join N-118 because planed by hand',
+      [{ type: 'join', partner: 'N-118', because: 'planed by hand' }],
+    ],
+    ['B-217 4 split', [{ type: 'split', count: 4 }]],
     ['B-217 undo', [{ type: 'undo' }]],
   ] as [string, LineAction[]][])('%s', (line, expected) => {
     expect(actions(line)).toEqual(expected);
@@ -107,6 +117,7 @@ describe('a line that is not understood', () => {
     ['B-217 start frobnicate', "'frobnicate' is not understood", 'frobnicate'],
     ['B-217 done at 25:00', '25:00 is not a time of day', '25:00'],
     ['B-217 join N-999', 'N-999 is not an open batch', 'N-999'],
+    ['B-217 check pocket-width wide', "'wide' is not a number: 'check' takes values", 'wide'],
   ])('%s', (line, message, word) => {
     const at = trouble(line);
     expect(at.message).toBe(message);
@@ -117,12 +128,13 @@ describe('a line that is not understood', () => {
     ['', 'type a batch and what was done'],
     [
       'B-217',
-      'say what was done: start, done, scrap, rework, hold, release, read, coat, measure, join, ship, undo',
+      'say what was done: start, done, scrap, rework, hold, release, read, coat, measure, place, check, join, split, ship, undo',
     ],
     ['6 done', 'name the batch'],
     ['B-217 scrap', "'scrap' needs a reason"],
     ['B-217 read', "'read' needs readings"],
     ['B-217 join', "'join' needs the other batch"],
+    ['B-217 place', "'place' needs a press or table"],
     ['B-217 coat wet', "'wet' needs a number"],
   ])("'%s' says what is missing", (line, message) => {
     expect(trouble(line)).toMatchObject({ message, length: 0, start: line.length });

@@ -15,16 +15,20 @@ export const VERBS = [
   'read',
   'coat',
   'measure',
+  'place',
+  'check',
   'join',
+  'split',
   'ship',
   'undo',
 ] as const;
 type Verb = (typeof VERBS)[number];
 
-/** An entry as it was typed. Joins and corrections name what they need; the server completes them. */
+/** An entry as it was typed. Joins, splits and corrections name what they need; the server completes them. */
 export type LineAction =
-  | Exclude<EntryBody, { type: 'open' | 'arrive' | 'join' | 'undo' }>
-  | { type: 'join'; partner: string; count?: number; station?: string }
+  | Extract<EntryBody, { type: Exclude<Verb, 'join' | 'split' | 'undo'> }>
+  | { type: 'join'; partner: string; count?: number; station?: string; because?: string }
+  | { type: 'split'; count?: number; pieces?: number[]; station?: string }
   | { type: 'undo' };
 
 export interface Understood {
@@ -188,6 +192,17 @@ class LineParser {
         return { type: 'measure', ...selection, valuesMm: this.values(token, 'values in mm') };
       case 'coat':
         return { type: 'coat', ...selection, ...this.wetFilm() };
+      case 'place':
+        return { type: 'place', ...selection, bed: this.name(token, 'a press or table') };
+      case 'check':
+        return {
+          type: 'check',
+          ...selection,
+          check: this.name(token, 'a check'),
+          values: this.values(token, 'values'),
+        };
+      case 'split':
+        return { type: 'split', ...selection };
       case 'join':
         return this.join(token, count);
       case 'ship':
@@ -205,7 +220,21 @@ class LineParser {
     if (!partner) return this.trouble(token, `${token.text} is not an open batch`);
     const count = before ?? (isNumber(this.word()) ? this.count(this.take()) : undefined);
     const station = this.station === undefined ? {} : { station: this.station };
-    return { type: 'join', partner: partner.code, ...station, ...(count === undefined ? {} : { count }) };
+    return {
+      type: 'join',
+      partner: partner.code,
+      ...station,
+      ...(count === undefined ? {} : { count }),
+      ...this.because(),
+    };
+  }
+
+  /** One word that names something: a press, a check. */
+  private name(verb: Token, what: string): string {
+    const token = this.tokens[this.next];
+    if (!token) return this.missing(`'${verb.text}' needs ${what}`);
+    this.next += 1;
+    return token.text.toLowerCase();
   }
 
   private values(verb: Token, what: string): number[] {

@@ -1,7 +1,18 @@
+import type { CheckSet } from '../machining/check.ts';
 import type { Coat, MeasureSet, ReadingSet } from './holds/rules.ts';
 
-/** Where a piece stands. The last three are final: it has left the route. */
-export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'shipped';
+/** Where a piece stands. The last four are final: it has left the route. */
+export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'parted' | 'shipped';
+
+/** A load of a machine, as its pieces carry it while they are on the table. */
+export interface LoadMark {
+  /** 'L-31'. */
+  code: string;
+  /** Name and revision of the program. */
+  program: string;
+  /** The table was set up for it: the first piece is measured before the load is done. */
+  firstPiece: boolean;
+}
 
 /** One body, neck or instrument; its identity is batch code and position (B-217/03). */
 export interface PieceState {
@@ -24,6 +35,14 @@ export interface PieceState {
   parents: string[];
   /** Why it was scrapped. */
   scrapReason: string | null;
+  /** Table, press or carousel it lies in; absent: in none, or nobody said. */
+  bed?: string;
+  /** Load it is cut in; absent: none. */
+  load?: LoadMark;
+  /** The part it was paired with by measurement, and their gap then; absent: not paired. */
+  partner?: { piece: string; gapMm: number };
+  /** For parts that were split: the pieces it became. */
+  partedInto?: string[];
 }
 
 /** A gate or hold that was passed by decision, with the reason; shown for ever. */
@@ -53,12 +72,20 @@ export interface BatchState {
   coats: Coat[];
   measures: MeasureSet[];
   overrides: Override[];
+  /** Ways chosen where the route forks: key of the fork → key of the first operation taken; absent: the usual ones. */
+  ways?: Readonly<Record<string, string>>;
+  /** Measurements of checks; absent: none. */
+  checks?: CheckSet[];
+  /** The batch it was told to meet at its join; absent: nobody said. */
+  meets?: string;
+  /** Moves to another revision or other ways, with their reasons. */
+  moves?: { atMs: number; by: string; from: string; to: string; reason: string }[];
 }
 
 export const pieceCode = (batch: string, position: number): string =>
   `${batch}/${String(position).padStart(2, '0')}`;
 
-const FINAL: ReadonlySet<Standing> = new Set<Standing>(['scrapped', 'joined', 'shipped']);
+const FINAL: ReadonlySet<Standing> = new Set<Standing>(['scrapped', 'joined', 'parted', 'shipped']);
 
 export const hasLeft = (piece: PieceState): boolean => FINAL.has(piece.standing);
 

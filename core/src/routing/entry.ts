@@ -1,3 +1,5 @@
+import type { LoadMark } from './batch.ts';
+
 /** Which pieces an entry is about: named places, or so many, or (neither) all that fit. */
 export interface Selection {
   /** Operation key; may be left out when only one operation fits. */
@@ -15,6 +17,8 @@ export interface Facts {
   cured?: { sinceMs: number; referenceHours: number }[];
   /** Readings corrected by the meter's line as it stood then. */
   correctedPct?: number[];
+  /** What a rule that looks past the batch (the load's first piece) says against it. */
+  against?: string;
 }
 
 export interface OpenBody {
@@ -27,6 +31,8 @@ export interface OpenBody {
   dueMs: number;
   /** For instruments, one list of parent piece codes for each piece. */
   parents?: string[][];
+  /** Ways chosen where the route forks; left out: the usual ones. */
+  ways?: Record<string, string>;
 }
 
 /** More pieces join a rack of instruments that is already open. */
@@ -37,12 +43,17 @@ export interface ArriveBody {
 
 export interface StartBody extends Selection {
   type: 'start';
+  /** Table or other place with room for several. */
+  bed?: string;
+  /** The load they are cut in. */
+  load?: LoadMark;
 }
 
 export interface DoneBody extends Selection {
   type: 'done';
   /** Reason for passing a gate, or stopping short of the coats, against the rule. */
   because?: string;
+  facts?: Facts;
 }
 
 export interface ScrapBody extends Selection {
@@ -100,6 +111,58 @@ export interface JoinBody extends Selection {
   makes: string;
   /** Position in the instrument batch of the first piece joined here. */
   firstPosition: number;
+  /** For a host that goes on as what it is: the pieces taken in, one for each of its own. */
+  takesIn?: string[];
+  /** For its guest: the pieces that took them in. */
+  into?: string[];
+  /** Reason for joining what does not fit; `facts.against` says what was measured. */
+  because?: string;
+  facts?: Facts;
+}
+
+/** Pieces are parted: each becomes one piece of every batch made. */
+export interface SplitBody extends Selection {
+  type: 'split';
+  /** Batches made, with the position of the first piece in each. */
+  makes: { code: string; firstPosition: number }[];
+}
+
+/** Pieces lie in a press, carousel or on a table. */
+export interface PlaceBody extends Selection {
+  type: 'place';
+  bed: string;
+}
+
+/** Values of one check of an operation. */
+export interface CheckBody extends Selection {
+  type: 'check';
+  check: string;
+  /** In the unit of the check. */
+  values: number[];
+  /** Load they were cut in. */
+  load?: string;
+  source?: 'typed' | 'gauge';
+}
+
+/** This batch shall meet that one at the join; null: as the due dates say. Filed on both. */
+export interface MeetBody {
+  type: 'meet';
+  partner: string | null;
+}
+
+/** Pieces paired by measurement with those of another batch, in place of any pairing of the two before. Filed on both. */
+export interface PairBody {
+  type: 'pair';
+  partner: string;
+  pairs: { piece: number; with: number; gapMm: number }[];
+}
+
+/** The batch goes on by another revision, or other ways, of its route. */
+export interface RerouteBody {
+  type: 'reroute';
+  routeId: string;
+  ways: Record<string, string>;
+  reason: string;
 }
 
 export interface ShipBody extends Selection {
@@ -127,6 +190,12 @@ export type EntryBody =
   | CoatBody
   | MeasureBody
   | JoinBody
+  | SplitBody
+  | PlaceBody
+  | CheckBody
+  | MeetBody
+  | PairBody
+  | RerouteBody
   | ShipBody
   | UndoBody;
 

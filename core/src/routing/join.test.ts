@@ -8,7 +8,7 @@ import {
   openBody,
 } from '../testing/tarrow.ts';
 import type { BatchState } from './batch.ts';
-import type { EntryBody } from './entry.ts';
+import type { ArriveBody, EntryBody, OpenBody } from './entry.ts';
 import { planJoin, type JoinPlan } from './join.ts';
 import { applyEntry } from './reduce.ts';
 import { isRefusal } from './refusal.ts';
@@ -32,9 +32,10 @@ const necks = { state: milled(neckRoute, 'N-118', 4), route: neckRoute };
 const plan = (options: Partial<Parameters<typeof planJoin>[0]> = {}) =>
   planJoin({ one: bodies, other: necks, made: null, madeRoute: instrumentRoute, ...options });
 
-const good = (outcome: ReturnType<typeof plan>): JoinPlan => {
+const good = (outcome: ReturnType<typeof plan>): JoinPlan & { made: OpenBody | ArriveBody } => {
   if (isRefusal(outcome)) throw new Error(outcome.refused);
-  return outcome;
+  if (!outcome.made) throw new Error('the join makes nothing');
+  return { ...outcome, made: outcome.made };
 };
 
 describe('a join', () => {

@@ -4,7 +4,7 @@ import { judgeRack } from './holds/moisture.ts';
 import { windowOf, type HoldContext } from './holds/rules.ts';
 import { gateSentence, MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { hasLeft, pieceCode, type BatchState, type Override, type PieceState } from './batch.ts';
+import { hasLeft, pieceCode, type BatchState, type PieceState } from './batch.ts';
 import type {
   ArriveBody,
   CoatBody,
@@ -17,15 +17,33 @@ import type {
   OpenBody,
   ReadBody,
   ReleaseBody,
+  RerouteBody,
   ReworkBody,
   ScrapBody,
   ShipBody,
+  SplitBody,
   StartBody,
 } from './entry.ts';
+import { check, meet, pair, place } from './measured.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
-import { operationAfter, operationIndex, operationOf, type Operation, type Route } from './route.ts';
+import { reroute } from './reroute.ts';
+import { endsRoute, operationIndex, operationOf, type Operation, type Route } from './route.ts';
 import { choose, type Chosen } from './select.ts';
+import {
+  arrived,
+  changed,
+  effectOf,
+  newPiece,
+  noted,
+  offTheTable,
+  overriding,
+  passed,
+  tooEarly,
+  type Outcome,
+} from './step.ts';
 import { tallyAt } from './tally.ts';
+
+export type { Applied, Effect } from './step.ts';
 
 /** Clocks of tablets and servers differ a little; more than this is the future. */
 const CLOCK_SLACK_MS = 2 * MINUTE_MS;
@@ -34,26 +52,12 @@ export const LARGEST_BATCH = 500;
 /** Values in one reading or measuring entry. */
 const MOST_VALUES = 500;
 
-/** The pieces an entry touched and the operation it touched them at. */
-export interface Effect {
-  operation: string | null;
-  station: string | null;
-  positions: number[];
-}
-
-/** What an accepted entry leaves behind. */
-export interface Applied {
-  state: BatchState;
-  effect: Effect;
-}
-
-type Outcome = Applied | Refusal;
-
 /**
  * The reducer: what a batch becomes by one entry, or why the entry is refused. Pure: the state given is never
- * changed, and the same three arguments give the same answer. 'undo' is not its business; see replay.
+ * changed, and the same arguments give the same answer. `route` is the worked route (see workedRoute); `moved` the one a
+ * 'reroute' leads to. 'undo' is not its business; see replay.
  */
-export function applyEntry(state: BatchState | null, route: Route, entry: Entry): Outcome {
+export function applyEntry(state: BatchState | null, route: Route, entry: Entry, moved?: Route): Outcome {
   const { body } = entry;
   if (entry.atMs > entry.filedMs + CLOCK_SLACK_MS) {
     return refuse(
@@ -68,10 +72,16 @@ export function applyEntry(state: BatchState | null, route: Route, entry: Entry)
     const early = spanWords((state.openedMs - entry.atMs) / HOUR_MS);
     return refuse('too-early', `that is ${early} before ${state.code} was released`);
   }
+  if (body.type === 'reroute') return reroute(state, moved ?? route, entry, body);
   return step(state, route, entry, body);
 }
 
-function step(state: BatchState, route: Route, entry: Entry, body: Exclude<EntryBody, OpenBody>): Outcome {
+function step(
+  state: BatchState,
+  route: Route,
+  entry: Entry,
+  body: Exclude<EntryBody, OpenBody | RerouteBody>,
+): Outcome {
   switch (body.type) {
     case 'arrive':
       return arrive(state, route, entry, body);
@@ -97,105 +107,22 @@ function step(state: BatchState, route: Route, entry: Entry, body: Exclude<Entry
       return join(state, route, entry, body);
     case 'ship':
       return ship(state, route, entry, body);
+    case 'split':
+      return split(state, route, entry, body);
+    case 'place':
+      return place(state, route, entry, body);
+    case 'check':
+      return check(state, route, entry, body);
+    case 'meet':
+      return meet(state, entry, body);
+    case 'pair':
+      return pair(state, entry, body);
     case 'undo':
       return refuse(
         'nothing-to-undo',
         'a correction is applied by replaying the batch, not as a step of its own',
       );
   }
-}
-
-// ---- building blocks ------------------------------------------------------------------------------------------
-
-/** A piece as it comes to an operation: on hold where a rule holds it, waiting anywhere else. */
-function arrived(piece: PieceState, operation: Operation, atMs: number): PieceState {
-  const standing = operation.mode === 'hold' ? 'onHold' : 'waiting';
-  return { ...piece, operation: operation.key, standing, sinceMs: atMs, station: null, called: null };
-}
-
-function newPiece(position: number, parents: string[], route: Route, atMs: number): PieceState {
-  const blank: PieceState = {
-    position,
-    operation: '',
-    standing: 'waiting',
-    sinceMs: atMs,
-    station: null,
-    rework: null,
-    called: null,
-    joinedInto: null,
-    parents,
-    scrapReason: null,
-  };
-  const first = route.operations[0];
-  if (!first) throw new Error(`newPiece: route ${route.id} has no operations`);
-  return arrived(blank, first, atMs);
-}
-
-/** Past an operation; a rework that this operation had sent back is settled by it. */
-function passed(piece: PieceState, route: Route, atMs: number): PieceState {
-  const next = operationAfter(route, piece.operation);
-  if (!next)
-    throw new Error(`passed: '${piece.operation}' ends route ${route.id} and is neither a join nor shipping`);
-  const settled =
-    piece.rework && operationIndex(route, piece.rework.from) <= operationIndex(route, piece.operation);
-  return arrived({ ...piece, rework: settled ? null : piece.rework }, next, atMs);
-}
-
-function tooEarly(state: BatchState, chosen: Chosen, entry: Entry): Refusal | undefined {
-  const late = chosen.pieces.find((piece) => piece.sinceMs > entry.atMs);
-  if (!late) return undefined;
-  const early = spanWords((late.sinceMs - entry.atMs) / HOUR_MS);
-  return refuse(
-    'too-early',
-    `${pieceCode(state.code, late.position)} came to ${chosen.operation.name} ${early} after that`,
-  );
-}
-
-/** The state with the chosen pieces changed. */
-function changed(
-  state: BatchState,
-  entry: Entry,
-  chosen: Chosen,
-  change: (piece: PieceState, index: number) => PieceState,
-  extra: Partial<BatchState> = {},
-): Outcome {
-  const early = tooEarly(state, chosen, entry);
-  if (early) return early;
-  const places = new Map(chosen.pieces.map((piece, index) => [piece.position, index]));
-  const pieces = state.pieces.map((piece) => {
-    const index = places.get(piece.position);
-    return index === undefined ? piece : change(piece, index);
-  });
-  const next = { ...state, ...extra, pieces, lastMs: Math.max(state.lastMs, entry.atMs) };
-  return { state: next, effect: effectOf(chosen, entry.body) };
-}
-
-function effectOf(chosen: Chosen, body: EntryBody): Effect {
-  const told = 'station' in body ? body.station : undefined;
-  const station = told ?? chosen.pieces[0]?.station ?? chosen.operation.stations[0] ?? null;
-  return {
-    operation: chosen.operation.key,
-    station,
-    positions: chosen.pieces.map((piece) => piece.position),
-  };
-}
-
-function overriding(
-  state: BatchState,
-  entry: Entry,
-  chosen: Chosen,
-  reason: string,
-  against: string,
-): Partial<BatchState> {
-  const override: Override = {
-    atMs: entry.atMs,
-    by: entry.by,
-    operation: chosen.operation.key,
-    pieces: chosen.pieces.length,
-    reason,
-    against,
-  };
-  return { overrides: [...state.overrides, override] };
 }
 
 const isHold = (operation: Operation): boolean => operation.mode === 'hold';
@@ -228,6 +155,7 @@ function open(route: Route, entry: Entry, body: OpenBody): Outcome {
     coats: [],
     measures: [],
     overrides: [],
+    ...(body.ways === undefined ? {} : { ways: body.ways }),
   };
   return {
     state,
@@ -286,6 +214,8 @@ function start(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     standing: 'inHand',
     sinceMs: entry.atMs,
     station,
+    ...(body.bed === undefined ? {} : { bed: body.bed }),
+    ...(body.load === undefined ? {} : { load: body.load }),
   }));
 }
 
@@ -293,10 +223,19 @@ function done(state: BatchState, route: Route, entry: Entry, body: DoneBody): Ou
   const chosen = chooseDone(state, route, body);
   if (isRefusal(chosen)) return chosen;
   const { operation } = chosen;
-  const short = coatsShort(state, chosen) ?? gateShort(state, operation, chosen, entry);
+  const short =
+    coatsShort(state, chosen) ?? gateShort(state, operation, chosen, entry) ?? loadShort(chosen, body);
   if (short && !body.because) return short;
   const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};
   return changed(state, entry, chosen, (piece) => passed(piece, route, entry.atMs), extra);
+}
+
+/** A load whose first piece has not passed; only the server sees the whole load, and says so with the entry. */
+function loadShort({ pieces }: Chosen, body: DoneBody): Refusal | undefined {
+  const against = body.facts?.against;
+  return against !== undefined && pieces.some((piece) => piece.load?.firstPiece)
+    ? refuse('first-piece', against)
+    : undefined;
 }
 
 /** What can be done: pieces in hand at work, or pieces at a gate, which need no start. */
@@ -336,6 +275,8 @@ function wrongVerb(state: BatchState, route: Route, body: DoneBody): Refusal | u
     return refuse('wrong-mode', `${state.code} is on hold at ${operation.name}: release it`);
   if (operation?.mode === 'join')
     return refuse('wrong-mode', `${operation.name} is a join: say 'join' and the other batch`);
+  if (operation?.mode === 'split')
+    return refuse('wrong-mode', `${operation.name} parts the pieces: say 'split'`);
   if (operation?.mode === 'ship')
     return refuse('wrong-mode', `${state.code} is at ${operation.name}: say 'ship'`);
   return undefined;
@@ -380,7 +321,7 @@ function scrap(state: BatchState, route: Route, entry: Entry, body: ScrapBody): 
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece) => ({
-    ...piece,
+    ...offTheTable(piece),
     standing: 'scrapped',
     sinceMs: entry.atMs,
     scrapReason: body.reason,
@@ -556,19 +497,6 @@ function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): O
   });
 }
 
-/** An entry that records something and moves no piece. */
-function noted(
-  state: BatchState,
-  entry: Entry,
-  operation: string,
-  positions: number[],
-  extra: Partial<BatchState>,
-): Applied {
-  const told = 'station' in entry.body ? entry.body.station : undefined;
-  const next = { ...state, ...extra, lastMs: Math.max(state.lastMs, entry.atMs) };
-  return { state: next, effect: { operation, station: told ?? null, positions } };
-}
-
 function coat(state: BatchState, route: Route, entry: Entry, body: CoatBody): Outcome {
   if (body.wetUm !== undefined && !(body.wetUm > 0 && body.wetUm <= 1000)) {
     return refuse('bad-value', `a wet film of ${body.wetUm} µm cannot be: above 0 to 1000`);
@@ -609,7 +537,9 @@ function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBod
 }
 
 function join(state: BatchState, route: Route, entry: Entry, body: JoinBody): Outcome {
-  const at = (operation: Operation): boolean => operation.mode === 'join' && operation.role === body.role;
+  const kind = body.partner.split('-')[0];
+  const at = (operation: Operation): boolean =>
+    operation.mode === 'join' && operation.role === body.role && operation.partnerKind === kind;
   const chosen = choose(state, route, {
     selection: body,
     standings: ['inHand', 'waiting'],
@@ -617,12 +547,44 @@ function join(state: BatchState, route: Route, entry: Entry, body: JoinBody): Ou
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
+  const { takesIn, into, because } = body;
+  const against = body.facts?.against;
+  const extra = because && against ? overriding(state, entry, chosen, because, against) : {};
+  if (!endsRoute(route, chosen.operation)) {
+    const goOn = (piece: PieceState, index: number): PieceState => {
+      const taken = takesIn?.[index];
+      const { partner: _met, ...rest } = piece;
+      const parents = taken ? [...piece.parents, taken] : piece.parents;
+      return passed({ ...rest, parents }, route, entry.atMs);
+    };
+    return changed(state, entry, chosen, goOn, extra);
+  }
+  return changed(
+    state,
+    entry,
+    chosen,
+    (piece, index) => ({
+      ...offTheTable(piece),
+      standing: 'joined',
+      sinceMs: entry.atMs,
+      station: null,
+      joinedInto: into?.[index] ?? pieceCode(body.makes, body.firstPosition + index),
+    }),
+    extra,
+  );
+}
+
+function split(state: BatchState, route: Route, entry: Entry, body: SplitBody): Outcome {
+  const at = (operation: Operation): boolean => operation.mode === 'split';
+  const standings = ['inHand', 'waiting'] as const;
+  const chosen = choose(state, route, { selection: body, standings: [...standings], at, standard: 'all' });
+  if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece, index) => ({
-    ...piece,
-    standing: 'joined',
+    ...offTheTable(piece),
+    standing: 'parted',
     sinceMs: entry.atMs,
     station: null,
-    joinedInto: pieceCode(body.makes, body.firstPosition + index),
+    partedInto: body.makes.map(({ code, firstPosition }) => pieceCode(code, firstPosition + index)),
   }));
 }
 
@@ -636,7 +598,7 @@ function ship(state: BatchState, route: Route, entry: Entry, body: ShipBody): Ou
   });
   if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece) => ({
-    ...piece,
+    ...offTheTable(piece),
     standing: 'shipped',
     sinceMs: entry.atMs,
     station: null,

@@ -20,6 +20,13 @@ export type RefusalCode =
   | 'in-the-future'
   | 'too-early'
   | 'not-joinable'
+  | 'not-paired'
+  | 'implausible'
+  | 'first-piece'
+  | 'taken'
+  | 'no-way'
+  | 'in-use'
+  | 'route-problem'
   | 'nothing-to-undo'
   | 'undo-of-undo'
   | 'undo-needed-by-later';

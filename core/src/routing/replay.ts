@@ -1,8 +1,27 @@
 import type { BatchState } from './batch.ts';
 import type { Entry, UndoBody } from './entry.ts';
-import { applyEntry, type Effect } from './reduce.ts';
+import { applyEntry, type Applied, type Effect } from './reduce.ts';
 import { isRefusal, refuse, type Refusal } from './refusal.ts';
 import type { Route } from './route.ts';
+import { workedRoute, type Ways } from './ways.ts';
+
+/** Every route a log names, as drawn, by id. */
+export type RouteBook = (routeId: string) => Route;
+
+/** The route a batch works: of its id, by its ways. A single route stands for a book of one. */
+export function routeIn(
+  routes: Route | RouteBook,
+  { routeId, ways }: { routeId: string; ways?: Ways | undefined },
+): Route {
+  return workedRoute(typeof routes === 'function' ? routes(routeId) : routes, ways);
+}
+
+/** Ids of the routes a log names. */
+export const routesNamed = (log: readonly Entry[]): string[] => [
+  ...new Set(
+    log.flatMap(({ body }) => (body.type === 'open' || body.type === 'reroute' ? [body.routeId] : [])),
+  ),
+];
 
 /** Sequence numbers taken back by the corrections in a log. */
 export function voidedBy(log: readonly Entry[]): Set<number> {
@@ -13,16 +32,32 @@ export function voidedBy(log: readonly Entry[]): Set<number> {
  * The state a batch's whole log gives: every entry that is neither a correction nor taken back, in sequence.
  * Null when nothing is left of it. A refusal means the log does not hold together without what was taken back.
  */
-export function replay(route: Route, log: readonly Entry[]): BatchState | null | (Refusal & { seq: number }) {
+export function replay(
+  routes: Route | RouteBook,
+  log: readonly Entry[],
+): BatchState | null | (Refusal & { seq: number }) {
   const voided = voidedBy(log);
   let state: BatchState | null = null;
   for (const entry of log) {
     if (entry.body.type === 'undo' || voided.has(entry.seq)) continue;
-    const outcome = applyEntry(state, route, entry);
+    const outcome = applyLogged(state, routes, entry);
     if (isRefusal(outcome)) return { ...outcome, seq: entry.seq };
     state = outcome.state;
   }
   return state;
+}
+
+/** One entry applied with the routes it needs. */
+export function applyLogged(
+  state: BatchState | null,
+  routes: Route | RouteBook,
+  entry: Entry,
+): Applied | Refusal {
+  const { body } = entry;
+  const named = state ?? (body.type === 'open' ? body : null);
+  if (!named) return refuse('unknown-batch', 'this batch is not released');
+  const moved = body.type === 'reroute' ? routeIn(routes, body) : undefined;
+  return applyEntry(state, routeIn(routes, named), entry, moved);
 }
 
 export interface Corrected {
@@ -35,7 +70,7 @@ export interface Corrected {
  * them. A correction cannot be corrected: file again what it took back.
  */
 export function applyUndo(
-  route: Route,
+  routes: Route | RouteBook,
   log: readonly Entry[],
   entry: Entry & { body: UndoBody },
 ): Corrected | Refusal {
@@ -48,7 +83,7 @@ export function applyUndo(
     }
     if (voided.has(seq)) return refuse('nothing-to-undo', `entry ${seq} is already taken back`);
   }
-  const state = replay(route, [...log, entry]);
+  const state = replay(routes, [...log, entry]);
   if (isRefusal(state)) {
     const needs = `entry ${state.seq} came after and needs it (${state.refused}): take that back first`;
     return refuse('undo-needed-by-later', needs);

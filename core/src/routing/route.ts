@@ -1,3 +1,5 @@
+import type { GapWindow } from '../fitting/pairing.ts';
+import type { Check } from '../machining/check.ts';
 import type { MoistureWindow } from '../wood/gate.ts';
 import type { HoldRule, MoistureRule } from './holds/rules.ts';
 
@@ -28,6 +30,18 @@ interface OperationCommon {
   reworkTo: string | null;
   /** Reminder shown with the operation. */
   caution: string | null;
+  /** What follows: absent, the next in the list; several, ways to choose from, the first being the usual one. */
+  next?: string[];
+  /** Holds that must have come before it on every way: 'drying', 'rest', 'glue', 'cure' … */
+  needs?: HoldRule['word'][];
+  /** What is measured here. */
+  checks?: Check[];
+  /** Good pieces expected of a hundred. */
+  yieldPct?: number;
+  /** What this way of working risks, where it is one of several. */
+  risk?: string;
+  /** Material and tooling for a piece, in the factory's money. */
+  costPerPiece?: number;
 }
 
 interface Timed {
@@ -60,6 +74,8 @@ export interface HoldOperation extends OperationCommon {
   rule: HoldRule;
   /** Where the rack rests, for its climate. */
   room: string;
+  /** Pieces lie in a press or carousel of the station; its places are counted. */
+  bedded?: boolean;
 }
 
 /** Measure and decide. */
@@ -76,8 +92,16 @@ export interface JoinOperation extends OperationCommon, Timed {
   role: 'host' | 'guest';
   /** Kind letter of the other side. */
   partnerKind: string;
-  /** Kind letter of what the join makes. */
+  /** Kind letter of what the join makes; that of the host itself: the host takes the guest in and goes on. */
   makesKind: string;
+  /** How the two are paired by measurement: a check of each side, and the gap wanted (host minus guest). */
+  fit?: { hostCheck: string; guestCheck: string; windowMm: GapWindow };
+}
+
+/** A piece becomes one piece of each kind made (a wedge becomes top and back); the batch ends with it. */
+export interface SplitOperation extends OperationCommon, Timed {
+  mode: 'split';
+  makesKinds: string[];
 }
 
 export interface ShipOperation extends OperationCommon, Timed {
@@ -87,7 +111,13 @@ export interface ShipOperation extends OperationCommon, Timed {
 export type OperationMode = Operation['mode'];
 
 export type Operation =
-  AttendedOperation | LoadOperation | HoldOperation | GateOperation | JoinOperation | ShipOperation;
+  | AttendedOperation
+  | LoadOperation
+  | HoldOperation
+  | GateOperation
+  | JoinOperation
+  | SplitOperation
+  | ShipOperation;
 
 /** The ordered operations of a model and kind, at one revision. Released batches keep theirs. */
 export interface Route {
@@ -124,32 +154,14 @@ export function workMinutes(operation: Operation, pieces: number): number {
     case 'attended':
     case 'gate':
     case 'join':
+    case 'split':
     case 'ship':
       return operation.setUpMinutes + pieces * operation.pieceMinutes;
   }
 }
 
-/** What is wrong with a route, in words; empty when it can be worked. */
-export function routeProblems(route: Route): string[] {
-  const problems: string[] = [];
-  const keys = route.operations.map((operation) => operation.key);
-  if (keys.length === 0) return ['a route needs at least one operation'];
-  keys.forEach((key, index) => {
-    if (keys.indexOf(key) !== index) problems.push(`'${key}' stands twice`);
-  });
-  route.operations.forEach((operation, index) => {
-    const last = index === route.operations.length - 1;
-    const leaves = operation.mode === 'join' || operation.mode === 'ship';
-    if (last && !leaves)
-      problems.push(`'${operation.key}' is the end, but only a join or shipping can end a route`);
-    if (!last && leaves)
-      problems.push(`nothing can follow '${operation.key}': the pieces have left the route`);
-    if (operation.stations.length === 0) problems.push(`'${operation.key}' has no station`);
-    if (operation.reworkTo !== null && keys.indexOf(operation.reworkTo) < 0) {
-      problems.push(`'${operation.key}' sends rework to '${operation.reworkTo}', which is not in the route`);
-    } else if (operation.reworkTo !== null && keys.indexOf(operation.reworkTo) > index) {
-      problems.push(`'${operation.key}' sends rework ahead to '${operation.reworkTo}'`);
-    }
-  });
-  return problems;
+/** Does the batch end with this operation: shipped, parted, or joined into something else? */
+export function endsRoute(route: Pick<Route, 'kind'>, operation: Operation): boolean {
+  if (operation.mode === 'ship' || operation.mode === 'split') return true;
+  return operation.mode === 'join' && (operation.role === 'guest' || operation.makesKind !== route.kind);
 }

@@ -9,6 +9,7 @@ const STANDING_WORDS: Record<Standing, string> = {
   onHold: 'on hold',
   scrapped: 'scrapped',
   joined: 'joined',
+  parted: 'parted',
   shipped: 'shipped',
 };
 
@@ -31,7 +32,7 @@ export function whereabouts(state: BatchState, route: Route): string {
   const groups = new Map<string, number>();
   for (const piece of state.pieces) {
     const place =
-      piece.standing === 'joined' || piece.standing === 'shipped'
+      piece.standing === 'joined' || piece.standing === 'parted' || piece.standing === 'shipped'
         ? STANDING_WORDS[piece.standing]
         : `${STANDING_WORDS[piece.standing]} at ${operationOf(route, piece.operation).name}`;
     groups.set(place, (groups.get(place) ?? 0) + 1);

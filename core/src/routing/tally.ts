@@ -24,7 +24,8 @@ export function tallyAt(state: BatchState, route: Route, operationKey: string): 
 
 function placeOf(piece: PieceState, route: Route, here: number): keyof Tally {
   if (piece.standing === 'scrapped') return 'scrapped';
-  if (piece.standing === 'joined' || piece.standing === 'shipped') return 'left';
+  if (piece.standing === 'joined' || piece.standing === 'parted' || piece.standing === 'shipped')
+    return 'left';
   const there = operationIndex(route, piece.operation);
   if (there < here) return 'before';
   if (there > here) return 'ahead';

@@ -1,5 +1,5 @@
 import type { Entry, EntryBody } from '../routing/entry.ts';
-import type { Operation, Route } from '../routing/route.ts';
+import { operationOf, type Operation, type Route } from '../routing/route.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 
 /** A Monday morning, 06:00 UTC. */
@@ -140,6 +140,73 @@ export const instrumentRoute: Route = {
   kind: 'I',
   operations: longRoute.operations.slice(4),
 };
+
+const from = (key: string): Operation => operationOf(longRoute, key);
+
+/** Dried, then milled on the machine or by hand over a template in two steps, rested and shipped. */
+export const branchingRoute: Route = {
+  ...longRoute,
+  id: 'bowline-b-9',
+  operations: [
+    { ...from('dry'), next: ['mill', 'copy'] },
+    { ...from('mill'), next: ['rest'] },
+    {
+      ...work,
+      key: 'copy',
+      name: 'Copy-router',
+      mode: 'attended',
+      stations: ['bench'],
+      coats: null,
+      skill: 'router',
+      yieldPct: 98,
+      costPerPiece: 1.5,
+      risk: 'hands near the cutter',
+      next: ['true-up'],
+    },
+    {
+      ...work,
+      key: 'true-up',
+      name: 'True up',
+      mode: 'attended',
+      stations: ['bench'],
+      coats: null,
+      yieldPct: 99,
+      next: ['rest'],
+    },
+    { ...from('rest'), next: ['ship'] },
+    from('ship'),
+  ],
+};
+
+const takesIn = (key: string, partnerKind: string, role: 'host' | 'guest'): Operation => ({
+  ...work,
+  key,
+  name: key,
+  mode: 'join',
+  stations: ['bench'],
+  role,
+  partnerKind,
+  makesKind: 'S',
+});
+/** Sides that take in a top and a back, both parted from one wedge, and go on as what they are. */
+export const hollowRoutes: Route[] = [
+  {
+    ...longRoute,
+    id: 'gaff-s-1',
+    kind: 'S',
+    operations: [takesIn('back-on', 'K', 'host'), takesIn('top-on', 'T', 'host'), from('ship')],
+  },
+  { ...longRoute, id: 'gaff-t-1', kind: 'T', operations: [takesIn('box', 'S', 'guest')] },
+  { ...longRoute, id: 'gaff-k-1', kind: 'K', operations: [takesIn('box', 'S', 'guest')] },
+  {
+    ...longRoute,
+    id: 'gaff-p-1',
+    kind: 'P',
+    operations: [
+      { ...work, key: 'part', name: 'Resaw', mode: 'split', stations: ['saw'], makesKinds: ['T', 'K'] },
+    ],
+  },
+];
 
 export const openBody = (route: Route, code: string, quantity = 12): EntryBody => ({
   type: 'open',

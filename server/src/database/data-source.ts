@@ -1,6 +1,7 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { ENTITIES } from './entities.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
+import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
 
 /** Connections one server keeps; several servers share one database. */
@@ -20,7 +21,7 @@ export function dataSourceOptions(url: string): DataSourceOptions {
     type: 'postgres',
     url,
     entities: ENTITIES,
-    migrations: [House1700000000001, WoodRoom1700000000002],
+    migrations: [House1700000000001, WoodRoom1700000000002, MillAndFitting1700000000003],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,
     connectTimeoutMS: CONNECT_TIMEOUT_MS,

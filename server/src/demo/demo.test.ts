@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
-import { routeProblems, STAGES } from '@ample-crane/core';
+import { validateRoute, STAGES } from '@ample-crane/core';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
 import { BoardService } from '../flow/board.service.ts';
@@ -16,7 +16,7 @@ import { FACTORY, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
 
 describe('Tarrow Works', () => {
   it('has routes that can be worked, at stations that exist', () => {
-    expect(ROUTES.flatMap(routeProblems)).toEqual([]);
+    expect(ROUTES.flatMap((route) => validateRoute(route))).toEqual([]);
     const codes = STATIONS.map((station) => station.code);
     const used = ROUTES.flatMap((route) => route.operations.flatMap((operation) => operation.stations));
     expect(used.filter((code) => !codes.includes(code))).toEqual([]);

@@ -2,8 +2,10 @@ import type {
   BatchState,
   Call,
   CallAction,
+  CheckSet,
   Coat,
   Constraint,
+  LoadMark,
   MeasureSet,
   Operation,
   Override,
@@ -15,7 +17,7 @@ import type {
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 
-const STANDINGS: Standing[] = ['waiting', 'inHand', 'onHold', 'scrapped', 'joined', 'shipped'];
+const STANDINGS: Standing[] = ['waiting', 'inHand', 'onHold', 'scrapped', 'joined', 'parted', 'shipped'];
 const nullable = { nullable: true } as const;
 
 export class ReworkDto {
@@ -26,6 +28,17 @@ export class ReworkDto {
 export class CalledDto {
   @ApiProperty() reason: string;
   @ApiProperty({ enum: ['waiting', 'inHand'] }) from: 'waiting' | 'inHand';
+}
+
+export class LoadMarkDto implements LoadMark {
+  @ApiProperty() code: string;
+  @ApiProperty() program: string;
+  @ApiProperty() firstPiece: boolean;
+}
+
+export class PartnerDto {
+  @ApiProperty() piece: string;
+  @ApiProperty() gapMm: number;
 }
 
 export class PieceDto implements PieceState {
@@ -39,6 +52,12 @@ export class PieceDto implements PieceState {
   @ApiProperty({ type: String, ...nullable }) joinedInto: string | null;
   @ApiProperty({ type: [String] }) parents: string[];
   @ApiProperty({ type: String, ...nullable }) scrapReason: string | null;
+  /** Table, press or carousel it lies in. */
+  @ApiPropertyOptional() bed?: string;
+  @ApiPropertyOptional({ type: LoadMarkDto }) load?: LoadMarkDto;
+  /** The part it was paired with by measurement. */
+  @ApiPropertyOptional({ type: PartnerDto }) partner?: PartnerDto;
+  @ApiPropertyOptional({ type: [String] }) partedInto?: string[];
 }
 
 export class ReadingSetDto implements ReadingSet {
@@ -71,6 +90,24 @@ export class OverrideDto implements Override {
   @ApiProperty() against: string;
 }
 
+export class CheckSetDto implements CheckSet {
+  @ApiProperty() atMs: number;
+  @ApiProperty() operation: string;
+  @ApiProperty() check: string;
+  @ApiProperty({ type: [Number] }) positions: number[];
+  @ApiProperty({ type: [Number] }) values: number[];
+  @ApiPropertyOptional() load?: string;
+  @ApiProperty({ enum: ['typed', 'gauge'] }) source: 'typed' | 'gauge';
+}
+
+export class MoveDto {
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty() from: string;
+  @ApiProperty() to: string;
+  @ApiProperty() reason: string;
+}
+
 export class BatchStateDto implements BatchState {
   @ApiProperty() code: string;
   @ApiProperty() kind: string;
@@ -85,6 +122,13 @@ export class BatchStateDto implements BatchState {
   @ApiProperty({ type: [CoatDto] }) coats: CoatDto[];
   @ApiProperty({ type: [MeasureSetDto] }) measures: MeasureSetDto[];
   @ApiProperty({ type: [OverrideDto] }) overrides: OverrideDto[];
+  /** Ways chosen where the route forks. */
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
+  ways?: Record<string, string>;
+  @ApiPropertyOptional({ type: [CheckSetDto] }) checks?: CheckSetDto[];
+  /** The batch it was told to meet at its join. */
+  @ApiPropertyOptional() meets?: string;
+  @ApiPropertyOptional({ type: [MoveDto] }) moves?: MoveDto[];
 }
 
 export class RouteDto {

@@ -16,6 +16,7 @@ import {
   type FactoryCalendar,
   type HoldSight,
   type RoomSight,
+  type Route,
   type Station,
   type StationLoad,
 } from '@ample-crane/core';
@@ -85,7 +86,7 @@ export class BoardService {
       constraint,
       stations: withLoads(stations, loads),
       batches: seen,
-      routes: [...new Map(racks.map(({ route }) => [route.id, route])).values()],
+      routes: await this.routesOf(racks),
       lots,
       calls: this.calls({ nowMs, racks, rooms, stations, loads, constraint, calendar, open: shift !== null }),
       lastFiling,
@@ -104,6 +105,12 @@ export class BoardService {
     return { loads, constraint: constraintSign(loads, await this.stationDays.loads(days)) };
   }
 
+  /** The routes of some racks as they are drawn: each browser walks them by the ways of its batches. */
+  private async routesOf(racks: readonly RackInQuestion[]): Promise<Route[]> {
+    const ids = [...new Set(racks.map(({ state }) => state.routeId))];
+    return Promise.all(ids.map((id) => this.setup.route(id)));
+  }
+
   /** All open batches with their routes. */
   async openRacks(): Promise<(RackInQuestion & { seq: number })[]> {
     const rows = await this.source
@@ -112,7 +119,7 @@ export class BoardService {
     const racks: (RackInQuestion & { seq: number })[] = [];
     for (const row of rows) {
       if (row.state)
-        racks.push({ seq: row.seq, state: row.state, route: await this.setup.route(row.routeId) });
+        racks.push({ seq: row.seq, state: row.state, route: await this.setup.routeOf(row.state) });
     }
     return racks;
   }

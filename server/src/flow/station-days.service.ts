@@ -4,13 +4,15 @@ import {
   startOfFactoryDay,
   stationLoads,
   workingMinutesOfDay,
-  applyEntry,
+  applyLogged,
   isRefusal,
+  routeIn,
+  routesNamed,
   voidedBy,
   type BatchState,
   type Entry,
   type LoadDay,
-  type Route,
+  type RouteBook,
   type RoutedBatch,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -107,9 +109,10 @@ export class StationDaysService {
       .getMany();
     for (const row of entries) logs.get(row.batch)?.push(entryOf(row));
     for (const row of rows) {
-      const route = await this.setup.route(row.routeId);
-      statesAt(route, logs.get(row.code) ?? [], instantsMs).forEach((state, i) => {
-        if (state) standing[i]?.push({ state, route });
+      const log = logs.get(row.code) ?? [];
+      const routes = await this.setup.routeBook(routesNamed(log));
+      statesAt(routes, log, instantsMs).forEach((state, i) => {
+        if (state) standing[i]?.push({ state, route: routeIn(routes, state) });
       });
     }
     return standing;
@@ -117,14 +120,18 @@ export class StationDaysService {
 }
 
 /** The state of one batch at each instant, by one pass over what still counts of its log. */
-function statesAt(route: Route, log: readonly Entry[], instantsMs: readonly number[]): (BatchState | null)[] {
+function statesAt(
+  routes: RouteBook,
+  log: readonly Entry[],
+  instantsMs: readonly number[],
+): (BatchState | null)[] {
   const voided = voidedBy(log);
   const valid = log.filter((entry) => entry.body.type !== 'undo' && !voided.has(entry.seq));
   return instantsMs.map((instant) => {
     let state: BatchState | null = null;
     for (const entry of valid) {
       if (entry.atMs >= instant) continue;
-      const outcome = applyEntry(state, route, entry);
+      const outcome = applyLogged(state, routes, entry);
       if (!isRefusal(outcome)) state = outcome.state;
     }
     return state;

@@ -7,6 +7,8 @@ export interface OpenAction {
   model: string;
   quantity: number;
   dueMs: number;
+  /** Ways chosen where the route forks; the usual ones when left out. */
+  ways?: Record<string, string>;
 }
 
 /** A filing taken back: the one this entry of the batch belongs to, or the batch's last one. */

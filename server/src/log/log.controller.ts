@@ -98,7 +98,19 @@ function actionOf(entry: EntryDto): FilingAction {
     case 'measure':
       return { type, ...selection, valuesMm: entry.valuesMm ?? [] };
     case 'join':
-      return { type, partner: entry.partner ?? '', ...defined({ count, station }) };
+      return { type, partner: entry.partner ?? '', ...defined({ count, station, because: entry.because }) };
+    case 'place':
+      return { type, ...selection, bed: entry.bed ?? '' };
+    case 'check':
+      return {
+        type,
+        ...selection,
+        check: entry.check ?? '',
+        values: entry.values ?? [],
+        ...defined({ load: entry.load, source: entry.source }),
+      };
+    case 'split':
+      return { type, ...defined({ count, pieces, station }) };
     case 'ship':
       return { type, ...selection, ...defined({ to: entry.to }) };
     case 'undo':

@@ -132,6 +132,42 @@ export class EntryDto {
   @IsNumber()
   wetUm?: number;
 
+  /** Place: code of the table or press. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: EntryDto) => entry.type === 'place' || entry.bed !== undefined)
+  @IsString()
+  @Length(1, 40)
+  bed?: string;
+
+  /** Check: key of the check. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: EntryDto) => entry.type === 'check' || entry.check !== undefined)
+  @IsString()
+  @Length(1, 60)
+  check?: string;
+
+  /** Check: values in its unit. */
+  @ApiPropertyOptional({ type: [Number] })
+  @ValidateIf((entry: EntryDto) => entry.type === 'check' || entry.values !== undefined)
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsNumber({}, { each: true })
+  values?: number[];
+
+  /** Check: load they were cut in, when it is not the one the pieces are in now. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 20)
+  load?: string;
+
+  /** Check: typed by a person, or sent by a gauge. */
+  @ApiPropertyOptional({ enum: ['typed', 'gauge'] })
+  @IsOptional()
+  @IsIn(['typed', 'gauge'])
+  source?: 'typed' | 'gauge';
+
   /** Join: code of the other batch. */
   @ApiPropertyOptional()
   @ValidateIf((entry: EntryDto) => entry.type === 'join' || entry.partner !== undefined)

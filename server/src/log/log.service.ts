@@ -9,12 +9,17 @@ import {
   isRefusal,
   lineEffect,
   planJoin,
+  planSplit,
   refuse,
   replay,
   roomsInQuestion,
+  routeIn,
+  routesNamed,
   DAY_MS,
   METER_TEMPERATURE_C,
+  unknownWays,
   type BatchState,
+  type CheckBody,
   type Entry,
   type EntryBody,
   type ReadBody,
@@ -37,7 +42,9 @@ import type {
   UndoAction,
   Work,
 } from './filing.ts';
+import { checkBeds } from './beds.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
+import { firstPieceAgainst } from './first-piece.ts';
 import { Refused } from './refused.ts';
 
 /** The longest cure whose climate is looked up, days. */
@@ -47,6 +54,12 @@ interface When {
   filedMs: number;
   by: string;
 }
+
+type FiledAlone = Extract<FilingAction, { type: 'open' | 'join' | 'split' | 'undo' }>;
+
+/** These touch other batches than the one they are said of, or all that was filed with them. */
+const isFiledAlone = (action: FilingAction): action is FiledAlone =>
+  ['open', 'join', 'split', 'undo'].includes(action.type);
 
 /** The one way into the log. */
 @Injectable()
@@ -95,8 +108,7 @@ export class LogService {
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileWithin(manager: EntityManager, request: FilingRequest, filedMs: number): Promise<Filed> {
     const { key, ...asked } = request;
-    if (!(await this.setup.people(manager)).some((person) => person.code === request.by))
-      throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
+    await this.mustBeHere(manager, request.by);
     const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
     if (known) return known;
     // The database keeps whole milliseconds; a state with finer ones would not replay to itself.
@@ -106,22 +118,35 @@ export class LogService {
       by: request.by,
     };
     const works = await this.perform(manager, request, when);
+    await checkBeds(manager, works);
+    return this.settle(manager, request.key, when, works);
+  }
+
+  private async mustBeHere(manager: EntityManager, by: string): Promise<void> {
+    if (!(await this.setup.people(manager)).some((person) => person.code === by))
+      throw new Refused(refuse('bad-value', `nobody here is called '${by}'`));
+  }
+
+  private async settle(manager: EntityManager, key: string, when: When, works: Work[]): Promise<Filed> {
+    const { filedMs } = when;
     const filed: Filed = { sentence: sentenceOf(works), entries: entriesOf(works), filedMs, repeated: false };
-    await this.write(manager, request.key, when, works, filed);
+    await this.write(manager, key, when, works, filed);
     return filed;
   }
 
   private async perform(manager: EntityManager, request: FilingRequest, when: When): Promise<Work[]> {
     const [only] = request.actions;
     if (!only) throw new Refused(refuse('bad-value', 'there is nothing to file'));
-    const alone = request.actions.length === 1;
-    if (!alone && request.actions.some((a) => a.type === 'open' || a.type === 'join' || a.type === 'undo')) {
-      throw new Refused(refuse('bad-value', 'a join, a correction and a new batch are each filed alone'));
+    if (request.actions.length > 1 && request.actions.some(isFiledAlone)) {
+      throw new Refused(
+        refuse('bad-value', 'a join, a split, a correction and a new batch are each filed alone'),
+      );
     }
     if (only.type === 'open') return [await this.open(manager, only, when)];
     if (only.type === 'undo') return this.undo(manager, request, only, when);
     if (request.batch === null) throw new Refused(refuse('unknown-batch', 'no batch is named'));
     if (only.type === 'join') return this.join(manager, request.batch, only, when);
+    if (only.type === 'split') return this.split(manager, request.batch, only, when);
     const work = await this.locked(manager, request.batch);
     for (const action of request.actions) await this.step(manager, work, action, when);
     return [work];
@@ -130,10 +155,13 @@ export class LogService {
   // ---- what can be filed ----------------------------------------------------------------------------------------
 
   private async step(manager: EntityManager, work: Work, action: FilingAction, when: When): Promise<void> {
-    if (action.type === 'open' || action.type === 'join' || action.type === 'undo') {
-      throw new Error(`step: '${action.type}' is filed alone`);
-    }
+    if (isFiledAlone(action)) throw new Error(`step: '${action.type}' is filed alone`);
     if (action.type === 'read') return apply(work, await this.corrected(manager, work, action), when);
+    if (action.type === 'check') return apply(work, inItsLoad(work, action), when);
+    if (action.type === 'done' && work.state) {
+      const against = await firstPieceAgainst(manager, work.state, work.route);
+      return apply(work, { ...action, ...(against === undefined ? {} : { facts: { against } }) }, when);
+    }
     if (action.type !== 'release' || !work.state) return apply(work, action, when);
     const rooms = roomsInQuestion(work.state, work.route);
     const series = await this.climate.hourly(
@@ -189,8 +217,13 @@ export class LogService {
       isNew: true,
       steps: [],
     };
-    const { kind, model, quantity, dueMs } = action;
-    apply(work, { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs }, when);
+    const { kind, model, quantity, dueMs, ways } = action;
+    const wrong = ways && unknownWays(route, ways);
+    if (wrong?.[0] !== undefined)
+      throw new Refused(refuse('no-way', `the route of ${model} ${kind} leaves no choice '${wrong[0]}'`));
+    const chosen = ways === undefined ? {} : { ways };
+    work.route = routeIn(route, { routeId: route.id, ...chosen });
+    apply(work, { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs, ...chosen }, when);
     return work;
   }
 
@@ -201,6 +234,7 @@ export class LogService {
     when: When,
   ): Promise<Work[]> {
     const host = await this.hostOf(manager, [batch, action.partner]);
+    // A host that takes its guest in makes nothing new: the code is its own.
     const made = `${host.makesKind}-${host.code.split('-')[1] ?? ''}`;
     const works = await this.lock(manager, [batch, action.partner, made]);
     const [one, other, before] = [works.get(batch), works.get(action.partner), works.get(made)];
@@ -209,23 +243,26 @@ export class LogService {
         refuse('unknown-batch', `there is no open batch ${one?.state ? action.partner : batch}`),
       );
     }
-    const madeRoute = await this.setup.newestRoute(one.model, host.makesKind, manager);
-    if (!madeRoute)
+    const goesOn = made === host.code;
+    const madeRoute = (await this.setup.newestRoute(one.model, host.makesKind, manager)) ?? null;
+    if (!madeRoute && !goesOn)
       throw new Refused(refuse('not-joinable', `${one.model} has no route for what this join would make`));
     const plan = planJoin({
       one: { state: one.state, route: one.route },
       other: { state: other.state, route: other.route },
       count: action.count,
       station: action.station,
-      made: before?.state ?? null,
+      because: action.because,
+      made: goesOn ? null : (before?.state ?? null),
       madeRoute: before?.route ?? madeRoute,
     });
     if (isRefusal(plan)) throw new Refused(plan);
     const [hostWork, guestWork] = host.code === one.code ? [one, other] : [other, one];
-    const fresh = { code: plan.makes, kind: host.makesKind, model: one.model, route: madeRoute };
-    const madeWork: Work = before ?? { ...fresh, seq: 0, state: null, isNew: true, steps: [] };
     apply(hostWork, plan.host, when);
     apply(guestWork, plan.guest, when);
+    if (!plan.made || !madeRoute) return [hostWork, guestWork];
+    const fresh = { code: plan.makes, kind: host.makesKind, model: one.model };
+    const madeWork = before ?? freshWork(fresh, madeRoute);
     apply(madeWork, plan.made, when);
     return [hostWork, guestWork, madeWork];
   }
@@ -235,17 +272,103 @@ export class LogService {
     manager: EntityManager,
     codes: [string, string],
   ): Promise<{ code: string; makesKind: string }> {
-    const rows = await manager
-      .getRepository(BatchRow)
-      .find({ where: { code: In(codes) }, select: { code: true, routeId: true } });
+    const rows = await manager.getRepository(BatchRow).find({ where: { code: In(codes) } });
     for (const row of rows) {
-      const { operations } = await this.setup.route(row.routeId, manager);
-      const host = operations.find((operation) => operation.mode === 'join' && operation.role === 'host');
+      const partner = rows.find((other) => other.code !== row.code);
+      const { operations } = row.state
+        ? await this.setup.routeOf(row.state, manager)
+        : await this.setup.route(row.routeId, manager);
+      const host = operations.find(
+        (operation) =>
+          operation.mode === 'join' &&
+          operation.role === 'host' &&
+          (!partner || operation.partnerKind === partner.kind),
+      );
       if (host?.mode === 'join') return { code: row.code, makesKind: host.makesKind };
     }
     const missing = codes.find((code) => !rows.some((row) => row.code === code));
     if (missing) throw new Refused(refuse('unknown-batch', `there is no batch ${missing}`));
     throw new Refused(refuse('not-joinable', `${codes.join(' and ')} do not join: their routes do not meet`));
+  }
+
+  /** Parts the pieces of a batch: each becomes a piece of every kind made. */
+  private async split(
+    manager: EntityManager,
+    batch: string,
+    action: Extract<FilingAction, { type: 'split' }>,
+    when: When,
+  ): Promise<Work[]> {
+    const seen = await manager.getRepository(BatchRow).findOneBy({ code: batch });
+    if (!seen?.state) throw new Refused(refuse('unknown-batch', `there is no open batch ${batch}`));
+    const { operations } = await this.setup.routeOf(seen.state, manager);
+    const kinds = operations.flatMap((operation) => (operation.mode === 'split' ? operation.makesKinds : []));
+    const number = batch.split('-')[1] ?? '';
+    const works = await this.lock(manager, [batch, ...kinds.map((kind) => `${kind}-${number}`)]);
+    const work = works.get(batch);
+    if (!work?.state) throw new Refused(refuse('unknown-batch', `there is no open batch ${batch}`));
+    const made = new Map<string, { state: BatchState | null; route: Route }>();
+    for (const kind of kinds) {
+      const before = works.get(`${kind}-${number}`);
+      const route = before?.route ?? (await this.setup.newestRoute(seen.model, kind, manager));
+      if (!route)
+        throw new Refused(
+          refuse('route-problem', `${seen.model} has no route for kind ${kind}, which this makes`),
+        );
+      made.set(kind, { state: before?.state ?? null, route });
+    }
+    const plan = planSplit({ side: { state: work.state, route: work.route }, selection: action, made });
+    if (isRefusal(plan)) throw new Refused(plan);
+    apply(work, plan.parted, when);
+    const children = plan.made.map(({ kind, code, body }) => {
+      const route = made.get(kind)?.route ?? work.route;
+      const child = works.get(code) ?? freshWork({ code, kind, model: seen.model }, route);
+      apply(child, body, when);
+      return child;
+    });
+    return [work, ...children];
+  }
+
+  /**
+   * Files entries on several batches in one filing: all of it or nothing, and taken back as one. `plan` looks at the
+   * factory within the transaction and says what is filed, in this order.
+   */
+  async fileTogether(
+    filing: { key: string; by: string; asked: object },
+    plan: (manager: EntityManager, filedMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
+  ): Promise<FilingOutcome> {
+    const { key, by, asked } = filing;
+    const filedMs = Math.floor(await this.clock.now());
+    try {
+      return await this.source.transaction(async (manager) => {
+        await this.mustBeHere(manager, by);
+        const known = await claimKey(manager, { key, asked, by, filedMs });
+        if (known) return known;
+        const when = { atMs: filedMs, filedMs, by };
+        const entries = await plan(manager, filedMs);
+        const works = await this.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
+        for (const { batch, body } of entries) {
+          const work = works.get(batch);
+          if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
+          await this.stepTogether(manager, work, body, when);
+        }
+        await checkBeds(manager, [...works.values()]);
+        return this.settle(manager, key, when, [...works.values()]);
+      });
+    } catch (error) {
+      if (error instanceof Refused) return error.refusal;
+      throw error;
+    }
+  }
+
+  private async stepTogether(manager: EntityManager, work: Work, body: EntryBody, when: When): Promise<void> {
+    if (body.type === 'reroute') {
+      const moved = await this.setup.routeOf(body, manager);
+      apply(work, body, when, moved);
+      work.route = moved;
+    } else if (body.type === 'done' && work.state) {
+      const against = await firstPieceAgainst(manager, work.state, work.route);
+      apply(work, { ...body, ...(against === undefined ? {} : { facts: { against } }) }, when);
+    } else apply(work, body, when);
   }
 
   /** Takes a whole filing back, on every batch it touched. */
@@ -264,10 +387,12 @@ export class LogService {
       const voids = rows.filter((row) => row.batch === work.code).map((row) => row.seq);
       const log = await this.logOf(manager, work.code);
       const entry = { seq: work.seq + 1, ...when, body: { type: 'undo' as const, voids } };
-      const outcome = applyUndo(work.route, log, entry);
+      const routes = await this.setup.routeBook(routesNamed(log), manager);
+      const outcome = applyUndo(routes, log, entry);
       if (isRefusal(outcome)) throw new Refused({ ...outcome, refused: `${work.code}: ${outcome.refused}` });
       work.seq += 1;
       work.state = outcome.state;
+      if (work.state) work.route = routeIn(routes, work.state);
       work.steps.push({ seq: work.seq, body: entry.body, effect: outcome.effect });
     }
     return [...works.values()];
@@ -315,7 +440,9 @@ export class LogService {
     );
     const works = new Map<string, Work>();
     for (const row of rows) {
-      const route: Route = await this.setup.route(row.route_id, manager);
+      const route = row.state
+        ? await this.setup.routeOf(row.state, manager)
+        : await this.setup.route(row.route_id, manager);
       works.set(row.code, { ...row, route, isNew: false, steps: [] });
     }
     return works;
@@ -343,12 +470,10 @@ export class LogService {
           [work.code, work.kind, work.model, work.route.id, work.seq, closed, state],
         );
       } else {
-        await manager.query('UPDATE batch SET seq = $2, closed = $3, state = $4 WHERE code = $1', [
-          work.code,
-          work.seq,
-          closed,
-          state,
-        ]);
+        await manager.query(
+          'UPDATE batch SET seq = $2, closed = $3, state = $4, route_id = $5 WHERE code = $1',
+          [work.code, work.seq, closed, state, work.state?.routeId ?? work.route.id],
+        );
       }
     }
     const steps = works.flatMap((work) => work.steps.map((step) => ({ ...step, batch: work.code })));
@@ -397,7 +522,7 @@ export class LogService {
     for (const row of rows) {
       const log = await this.logOf(this.source.manager, row.code);
       entries += log.length;
-      const state = replay(await this.setup.route(row.routeId), log);
+      const state = replay(await this.setup.routeBook(routesNamed(log)), log);
       const unbroken = log.every((entry, index) => entry.seq === index + 1) && log.length === row.seq;
       const same = !isRefusal(state) && canonical(state) === canonical(row.state);
       if (!unbroken || !same) wrong.push(row.code);
@@ -441,9 +566,31 @@ export function entryOf(row: LogEntryRow): Entry {
   };
 }
 
-function apply(work: Work, body: EntryBody, when: When): void {
+/** A batch that a join or a split makes. */
+const freshWork = (fresh: Pick<Work, 'code' | 'kind' | 'model'>, route: Route): Work => ({
+  ...fresh,
+  route,
+  seq: 0,
+  state: null,
+  isNew: true,
+  steps: [],
+});
+
+/** A check of pieces that are on a table belongs to their load, unless another is named. */
+function inItsLoad(work: Work, body: CheckBody): CheckBody {
+  if (body.load !== undefined) return body;
+  const loads = new Set(
+    work.state?.pieces
+      .filter((piece) => !body.pieces || body.pieces.includes(piece.position))
+      .flatMap((piece) => piece.load?.code ?? []),
+  );
+  const [load] = loads;
+  return loads.size === 1 && load !== undefined ? { ...body, load } : body;
+}
+
+function apply(work: Work, body: EntryBody, when: When, moved?: Route): void {
   const seq = work.seq + 1;
-  const outcome = applyEntry(work.state, work.route, { seq, ...when, body });
+  const outcome = applyEntry(work.state, work.route, { seq, ...when, body }, moved);
   if (isRefusal(outcome)) throw new Refused(outcome);
   work.seq = seq;
   work.state = outcome.state;

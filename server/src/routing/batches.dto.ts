@@ -1,8 +1,9 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
   IsBoolean,
   IsDateString,
   IsInt,
+  IsObject,
   IsOptional,
   IsString,
   Length,
@@ -20,6 +21,11 @@ export class ReleaseBatchDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) model: string;
   @ApiProperty({ minimum: 1, maximum: 500 }) @IsInt() @Min(1) @Max(500) quantity: number;
   @ApiProperty({ format: 'date-time' }) @IsDateString() dueAt: string;
+  /** Ways chosen where the route forks: key of the fork → key of the first operation; the usual ones when left out. */
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
+  @IsOptional()
+  @IsObject()
+  ways?: Record<string, string>;
 }
 
 export class ReadingsFileDto extends FilingKeyDto {

@@ -38,7 +38,7 @@ export class BatchesService {
     const row = await this.row(code);
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
-    const route = await this.setup.route(row.routeId);
+    const route = row.state ? await this.setup.routeOf(row.state) : await this.setup.route(row.routeId);
     const rack = row.state && { state: row.state, route };
     const climate = rack ? await this.holds.climateFor([rack], nowMs) : new Map<string, never[]>();
     const holds = rack ? this.holds.see(rack, nowMs, climate).map((hold) => hold.dto) : [];
@@ -83,8 +83,15 @@ export class BatchesService {
     }));
   }
 
-  release({ key, by, kind, model, quantity, dueAt }: ReleaseBatchDto): Promise<FilingOutcome> {
-    const open = { type: 'open' as const, kind, model, quantity, dueMs: Date.parse(dueAt) };
+  release({ key, by, kind, model, quantity, dueAt, ways }: ReleaseBatchDto): Promise<FilingOutcome> {
+    const open = {
+      type: 'open' as const,
+      kind,
+      model,
+      quantity,
+      dueMs: Date.parse(dueAt),
+      ...(ways && Object.keys(ways).length > 0 ? { ways } : {}),
+    };
     return this.log.file({ key, by, batch: null, actions: [open] });
   }
 

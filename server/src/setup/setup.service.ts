@@ -2,9 +2,14 @@ import {
   factoryDate,
   workingMinutesOfDay,
   shiftDate,
+  workedRoute,
+  type BatchState,
   type FactoryCalendar,
+  type HourRates,
   type MoistureGate,
   type Route,
+  type RouteBook,
+  type RunRule,
   type Station,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
@@ -28,6 +33,8 @@ export interface Factory {
   name: string;
   calendar: FactoryCalendar;
   woodGate: MoistureGate;
+  runRules: RunRule[];
+  hourRates: HourRates;
 }
 
 /**
@@ -63,7 +70,8 @@ export class SetupService {
     return this.fresh('factory', async () => {
       const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
-      return { name: row.name, calendar: row.calendar, woodGate: row.woodGate };
+      const { name, calendar, woodGate, runRules, hourRates } = row;
+      return { name, calendar, woodGate, runRules, hourRates };
     });
   }
 
@@ -116,8 +124,29 @@ export class SetupService {
     const known = this.routes.get(id);
     if (known) return known;
     const row = await db.getRepository(RouteRow).findOneByOrFail({ id });
-    this.routes.set(id, row);
-    return row;
+    const { model, kind, revision, operations } = row;
+    const route = { id, model, kind, revision, operations };
+    this.routes.set(id, route);
+    return route;
+  }
+
+  /** The route a batch works: its revision, by its ways. */
+  async routeOf(
+    { routeId, ways }: Pick<BatchState, 'routeId' | 'ways'>,
+    db: EntityManager = this.source.manager,
+  ): Promise<Route> {
+    return workedRoute(await this.route(routeId, db), ways);
+  }
+
+  /** All routes of some ids at hand, for a replay that may meet any of them. */
+  async routeBook(ids: readonly string[], db: EntityManager = this.source.manager): Promise<RouteBook> {
+    const book = new Map<string, Route>();
+    for (const id of new Set(ids)) book.set(id, await this.route(id, db));
+    return (id) => {
+      const route = book.get(id);
+      if (!route) throw new Error(`routeBook: '${id}' was not asked for`);
+      return route;
+    };
   }
 
   /** The newest revision of a model's route for a kind, or undefined. */

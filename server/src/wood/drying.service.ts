@@ -131,7 +131,7 @@ export class DryingService {
   async ofBatch(code: string): Promise<DryingSeen> {
     const row = await this.source.getRepository(BatchRow).findOneBy({ code });
     if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const route = await this.setup.route(row.routeId);
+    const route = await this.setup.routeOf(row.state);
     const resting = row.state.pieces.find((piece) => {
       const operation = route.operations.find(({ key }) => key === piece.operation);
       return piece.standing === 'onHold' && operation?.mode === 'hold' && operation.rule.rule === 'moisture';
@@ -167,9 +167,10 @@ export class DryingService {
   async racksIn(room: string): Promise<DryingSeen[]> {
     const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
     const codes: string[] = [];
-    for (const { code, state, routeId } of rows) {
-      const { operations } = await this.setup.route(routeId);
-      const rests = state?.pieces.some((piece) => {
+    for (const { code, state } of rows) {
+      if (!state) continue;
+      const { operations } = await this.setup.routeOf(state);
+      const rests = state.pieces.some((piece) => {
         const operation = operations.find(({ key }) => key === piece.operation);
         return (
           piece.standing === 'onHold' &&

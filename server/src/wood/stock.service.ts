@@ -213,11 +213,12 @@ export class StockService {
   private async wanting(): Promise<Wanting[]> {
     const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
     const found: Wanting[] = [];
-    for (const { state, routeId, kind, model } of rows) {
+    for (const { state, kind, model } of rows) {
+      if (!state) continue;
       const wood = (await this.setup.model(model))?.wood;
-      const route = await this.setup.route(routeId);
+      const route = await this.setup.routeOf(state);
       const first = route.operations[0]?.key;
-      if (!state || !wood?.parts[kind] || !state.pieces.some((piece) => piece.operation === first)) continue;
+      if (!wood?.parts[kind] || !state.pieces.some((piece) => piece.operation === first)) continue;
       found.push({ state, route, kind, model, wood });
     }
     return found.sort((a, b) => a.state.dueMs - b.state.dueMs || a.state.code.localeCompare(b.state.code));

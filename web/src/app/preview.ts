@@ -12,6 +12,7 @@ import {
   type Understood,
 } from '@ample-crane/core';
 import type { Board, BoardBatch } from '../api/queries.ts';
+import { routeFor } from '../api/routes.ts';
 
 /** What the log bar says about a line before Enter is pressed. */
 export type Preview =
@@ -59,10 +60,11 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
   if (board.lots.includes(batch)) return lotEffect(batch, actions);
   const found = rackOf(board, batch);
   if (!found) return { kind: 'refused', text: `${batch} is not on the board` };
-  if (actions.some((action) => action.type === 'join' || action.type === 'undo')) {
-    return only?.type === 'join' && actions.length === 1
-      ? joinPreview(board, found, only)
-      : { kind: 'refused', text: 'a join, a correction and a new batch are each filed alone' };
+  if (actions.some(({ type }) => type === 'join' || type === 'split' || type === 'undo')) {
+    if (actions.length > 1)
+      return { kind: 'refused', text: 'a join, a split, a correction and a new batch are each filed alone' };
+    if (only?.type === 'join') return joinPreview(board, found, only);
+    return { kind: 'unseen', text: `${batch}: parts the pieces that stand at the split` };
   }
   const atMs = clock === null ? nowMs : instantOfClock(board, nowMs, clock);
   const bodies = actions.map((action) => bodyOf(action, found.batch));
@@ -78,13 +80,13 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
 
 function rackOf(board: Board, code: string): { batch: BoardBatch; route: Route } | undefined {
   const batch = board.batches.find((candidate) => candidate.state.code === code);
-  const route = batch && board.routes.find((candidate) => candidate.id === batch.state.routeId);
+  const route = batch && routeFor(board, batch.state);
   return batch && route && { batch, route };
 }
 
 /** A release knows the cure the server told with the board; all else is as typed. */
 function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
-  if (action.type === 'join' || action.type === 'undo')
+  if (action.type === 'join' || action.type === 'split' || action.type === 'undo')
     throw new Error(`bodyOf: '${action.type}' is previewed apart`);
   if (action.type !== 'release') return action;
   const cured = batch.holds.flatMap((hold) =>
@@ -104,6 +106,7 @@ function joinPreview(
     one: { state: one.batch.state, route: one.route },
     other: { state: other.batch.state, route: other.route },
     count: action.count,
+    because: action.because,
     made: null,
     madeRoute: one.route,
   });

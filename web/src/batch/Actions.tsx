@@ -12,6 +12,7 @@ import { useId, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail, Board } from '../api/queries.ts';
+import { routeFor } from '../api/routes.ts';
 import { usePerson } from '../app/person.ts';
 import { useFiling } from '../app/useFiling.ts';
 
@@ -216,7 +217,7 @@ interface JoinChoiceProps {
 /** The racks of the same model that stand at their side of this join. */
 function JoinChoice({ batch, operation, board, partner, onChoose, onJoin, busy }: JoinChoiceProps) {
   const partners = (board?.batches ?? []).filter(({ state }) => {
-    const route = board?.routes.find((candidate) => candidate.id === state.routeId);
+    const route = board && routeFor(board, state);
     return (
       state.kind === operation.partnerKind &&
       state.model === batch.state?.model &&

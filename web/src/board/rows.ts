@@ -1,5 +1,6 @@
 import { operationIndex, operationOf, type Route } from '@ample-crane/core';
 import type { Board, BoardBatch, Hold, StationSeen } from '../api/queries.ts';
+import { routeFor } from '../api/routes.ts';
 import type { Peg } from '../devices/PegRack.tsx';
 
 /** A rack at one station: the pieces of a batch that wait or are in hand there. */
@@ -47,7 +48,7 @@ export function boardRows(board: Board): Row[] {
     board.stations.map((station) => [station.code, { station, waiting: [], inHand: [], holds: [] }]),
   );
   for (const batch of board.batches) {
-    const route = board.routes.find((candidate) => candidate.id === batch.state.routeId);
+    const route = routeFor(board, batch.state);
     if (!route) continue;
     for (const standing of ['waiting', 'inHand'] as const) {
       for (const rack of racksOf(batch, route, standing)) {

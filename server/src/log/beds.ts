@@ -1,0 +1,54 @@
+import { operationOf, refuse, type EntryBody } from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+import type { Work } from './filing.ts';
+import { Refused } from './refused.ts';
+
+/** The table or press an entry puts pieces in. */
+const bedOf = (body: EntryBody): string | undefined =>
+  body.type === 'start' || body.type === 'place' ? body.bed : undefined;
+
+/**
+ * Only the whole factory knows how full a table or press is: every bed the entries named is locked, and what lies in it,
+ * with these batches as they have become, must not be more than its places. @throws Refused when it is.
+ */
+export async function checkBeds(manager: EntityManager, works: readonly Work[]): Promise<void> {
+  const codes = works.flatMap((work) => work.steps.flatMap((step) => bedOf(step.body) ?? []));
+  for (const code of [...new Set(codes)].sort()) {
+    const [bed] = await manager.query<{ name: string; places: number; station: string }[]>(
+      'SELECT name, places, station FROM bed WHERE code = $1 FOR UPDATE',
+      [code],
+    );
+    if (!bed) throw new Refused(refuse('bad-value', `there is no table or press '${code}'`));
+    for (const work of works) belongs(work, code, bed);
+    const others = await manager.query<{ n: number }[]>(
+      `SELECT count(*)::int AS n FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+        WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2 AND b.code <> ALL($3)`,
+      [JSON.stringify([{ bed: code }]), code, works.map((work) => work.code)],
+    );
+    const own = works.flatMap(
+      (work) => work.state?.pieces.filter((piece) => piece.bed === code) ?? [],
+    ).length;
+    const lying = (others[0]?.n ?? 0) + own;
+    if (lying > bed.places) {
+      const came = works.flatMap((work) =>
+        work.steps.flatMap((step) => (bedOf(step.body) === code ? step.effect.positions : [])),
+      ).length;
+      const free = Math.max(0, bed.places - lying + came);
+      throw new Refused(
+        refuse('over-places', `${bed.name} has ${free} of ${bed.places} places free, ${came} do not fit`),
+      );
+    }
+  }
+}
+
+/** A bed is part of one station: pieces of operations elsewhere cannot lie in it. */
+function belongs(work: Work, code: string, bed: { name: string; station: string }): void {
+  for (const { body, effect } of work.steps) {
+    if (bedOf(body) !== code || effect.operation === null) continue;
+    const operation = operationOf(work.route, effect.operation);
+    if (!operation.stations.includes(bed.station))
+      throw new Refused(
+        refuse('wrong-station', `${bed.name} does not belong to ${operation.name} of ${work.code}`),
+      );
+  }
+}
