@@ -12,15 +12,19 @@ import { LotsService } from '../wood/lots.service.ts';
 import { MetersService } from '../wood/meters.service.ts';
 import { StockService } from '../wood/stock.service.ts';
 import { DemoService, workingNow } from './demo.service.ts';
-import { FACTORY, MODELS, PEOPLE, ROUTES, STATIONS } from './tarrow-works.ts';
+import { ROUTES } from './tarrow-routes.ts';
+import { BEDS, FACTORY, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
 
 describe('Tarrow Works', () => {
   it('has routes that can be worked, at stations that exist', () => {
-    expect(ROUTES.flatMap((route) => validateRoute(route))).toEqual([]);
-    const codes = STATIONS.map((station) => station.code);
-    const used = ROUTES.flatMap((route) => route.operations.flatMap((operation) => operation.stations));
-    expect(used.filter((code) => !codes.includes(code))).toEqual([]);
-    expect(new Set(MODELS.map((model) => model.construction)).size).toBe(3);
+    const stations = STATIONS.map((station) => station.code);
+    const rooms = ROOMS.map(({ room }) => room);
+    for (const route of ROUTES) {
+      const others = ROUTES.filter((other) => other !== route && other.model === route.model);
+      expect([route.id, ...validateRoute(route, { stations, rooms, others })]).toEqual([route.id]);
+    }
+    expect(BEDS.filter(({ station }) => !stations.includes(station))).toEqual([]);
+    expect(new Set(MODELS.map((model) => model.construction)).size).toBe(5);
     expect(PEOPLE).toHaveLength(24);
   });
 

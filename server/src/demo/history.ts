@@ -9,22 +9,26 @@ import {
   randomStream,
   shiftDate,
   workingMinutesOfDay,
+  workedRoute,
   workMinutes,
+  type Check,
   type ClimateSample,
   type FactoryCalendar,
   type JoinBody,
+  type LoadOperation,
   type Operation,
   type RandomStream,
   type Route,
 } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
+import { WORKED_ROUTES } from './tarrow-routes.ts';
 import {
+  BEDS,
   CREWS,
   FACTORY,
   KINDS,
   MODELS,
   REWORK_REASONS,
-  ROUTES,
   SCRAP_REASONS,
   STATIONS,
 } from './tarrow-works.ts';
@@ -35,8 +39,12 @@ const WEEKS = 12;
 const RELEASE_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
 const LEAD_DAYS = 52;
-/** Working days back from now on which the colour booth stood still, its one sprayer being away. */
-const COLOUR_AWAY_DAYS_BACK = [1, 5, 12];
+/** Working days back from now on which stations stood still: the sprayer away, the spindle in service. */
+const STOOD_STILL: Record<string, number[]> = { colour: [1, 5, 12], 'body-mill': [1, 2, 3, 4, 5, 6] };
+/** A cutter narrows the pocket as it wears: change for each load since its last change, mm. */
+const WEAR_MM = -0.0035;
+/** Loads between changes of the cutters. */
+const LOADS_A_CUTTER = 9;
 const SCRAP_CHANCE = 0.1;
 const REWORK_CHANCE = 0.16;
 
@@ -82,15 +90,25 @@ class Works {
   private readonly made = new Map<string, number>();
   private readonly numbers = new Map(KINDS.map((kind) => [kind.letter, kind.nextNumber]));
   private readonly calendar: FactoryCalendar = FACTORY.calendar;
-  private readonly colourDays: FactoryCalendar;
+  private readonly shortened: Map<string, FactoryCalendar>;
   private order = 0;
+  private loads = 0;
+  /** What each table is set up for, and the loads it cut since its cutters were changed. */
+  private readonly tables = new Map<string, { program: string; worn: number }>();
+  /** Places taken in presses and carousels. */
+  private readonly lying = new Map<string, number>();
 
   constructor(
     private readonly nowMs: number,
     private readonly random: RandomStream,
     private readonly climateOf: (room: string) => readonly ClimateSample[],
   ) {
-    this.colourDays = { ...this.calendar, closedDays: this.daysAway() };
+    this.shortened = new Map(
+      Object.entries(STOOD_STILL).map(([station, daysBack]) => [
+        station,
+        { ...this.calendar, closedDays: this.daysAway(daysBack) },
+      ]),
+    );
   }
 
   run(): PlannedFiling[] {
@@ -106,11 +124,11 @@ class Works {
     return this.filings.filter((filing) => filing.atMs <= this.nowMs).sort((a, b) => a.atMs - b.atMs);
   }
 
-  private daysAway(): string[] {
+  private daysAway(daysBack: readonly number[]): string[] {
     const today = factoryDate(this.calendar, this.nowMs);
     const back = Array.from({ length: 7 * WEEKS }, (_, i) => shiftDate(today, -1 - i));
     const worked = back.filter((day) => workingMinutesOfDay(this.calendar, day) > 0);
-    return COLOUR_AWAY_DAYS_BACK.flatMap((n) => worked[n - 1] ?? []);
+    return daysBack.flatMap((n) => worked[n - 1] ?? []);
   }
 
   private at(atMs: number, run: (atMs: number) => void): void {
@@ -129,7 +147,7 @@ class Works {
 
   /** Working minutes later, at the earliest in a shift, on a whole minute. */
   private later(atMs: number, minutes: number, station?: string): number {
-    const calendar = station === 'colour' ? this.colourDays : this.calendar;
+    const calendar = this.shortened.get(station ?? '') ?? this.calendar;
     return Math.ceil(addWorkingMinutes(calendar, atMs, minutes) / MINUTE_MS) * MINUTE_MS;
   }
 
@@ -180,9 +198,11 @@ class Works {
 
   private rest(atMs: number, lot: Lot, operation: Extract<Operation, { mode: 'hold' }>): void {
     const station = operation.stations[0] ?? '';
+    const beds = operation.bedded ? this.placed(atMs, lot, operation, station) : [];
     const letGo = (endMs: number): void => {
       const releasedMs = this.later(endMs, this.random.logNormal(70, 0.8));
       this.at(releasedMs, (ms) => {
+        for (const { code, pieces } of beds) this.lying.set(code, (this.lying.get(code) ?? 0) - pieces);
         this.file(ms, lot.batch, station, { type: 'release', operation: operation.key, pieces: lot.pieces });
         this.advance(ms, lot);
       });
@@ -215,6 +235,26 @@ class Works {
         }
       }
     }
+  }
+
+  /** Pieces are laid in the presses of the station as far as there is room; the rest stands in hand clamps. */
+  private placed(
+    atMs: number,
+    lot: Lot,
+    operation: Operation,
+    station: string,
+  ): { code: string; pieces: number }[] {
+    let left = lot.pieces;
+    const used: { code: string; pieces: number }[] = [];
+    for (const { code, places } of BEDS.filter((bed) => bed.station === station)) {
+      const pieces = left.slice(0, places - (this.lying.get(code) ?? 0));
+      if (pieces.length === 0) continue;
+      left = left.slice(pieces.length);
+      this.lying.set(code, (this.lying.get(code) ?? 0) + pieces.length);
+      used.push({ code, pieces: pieces.length });
+      this.file(atMs, lot.batch, station, { type: 'place', operation: operation.key, pieces, bed: code });
+    }
+    return used;
   }
 
   /** Piece by piece around a mean; wood that passes is kept clear of the limit. */
@@ -275,8 +315,11 @@ class Works {
     const endMs = this.later(startMs, minutes, station);
     const part = (share: number): number => this.later(startMs, minutes * share, station);
     const here = { operation: operation.key, pieces: lot.pieces };
+    const beds = BEDS.filter((bed) => bed.station === station && bed.kind === 'table');
+    if (operation.mode === 'load' && beds.length > 0) this.cut(startMs, part, station, lot, operation, beds);
     this.at(startMs, (ms) => {
-      this.file(ms, lot.batch, station, { type: 'start', ...here });
+      if (operation.mode !== 'load' || beds.length === 0)
+        this.file(ms, lot.batch, station, { type: 'start', ...here });
       if (guest)
         this.file(ms, guest.batch, station, {
           type: 'start',
@@ -306,6 +349,72 @@ class Works {
       if (guest) this.joined(ms, station, lot, guest);
       else this.finished(ms, station, lot, operation, half);
       this.free(ms, station);
+    });
+  }
+
+  /** A rack goes onto the tables in loads; the first piece off a new set-up is measured, then one load in full samples. */
+  private cut(
+    startMs: number,
+    part: (share: number) => number,
+    station: string,
+    lot: Lot,
+    operation: LoadOperation,
+    beds: readonly { code: string; places: number }[],
+  ): void {
+    const program = `${lot.route.model.toLowerCase()}-${lot.route.kind.toLowerCase()}/${operation.key} r1`;
+    let left = lot.pieces;
+    for (const { code: bed, places } of beds) {
+      const pieces = left.slice(0, places);
+      if (pieces.length === 0) continue;
+      left = left.slice(places);
+      const table = this.tables.get(bed) ?? { program: '', worn: 0 };
+      const firstPiece = table.program !== program;
+      const worn = table.worn >= LOADS_A_CUTTER ? 0 : table.worn + 1;
+      this.tables.set(bed, { program, worn });
+      this.loads += 1;
+      const load = { code: `L-${this.loads}`, program, firstPiece };
+      const here = { operation: operation.key, pieces };
+      this.at(startMs, (ms) => this.file(ms, lot.batch, station, { type: 'start', ...here, bed, load }));
+      const checks = operation.checks ?? [];
+      if (firstPiece) {
+        for (const check of checks.filter((one) => one.firstPiece))
+          this.at(part(0.2), (ms) =>
+            this.measured(ms, station, lot, check, pieces.slice(0, 1), load.code, worn),
+          );
+      }
+      for (const check of checks) {
+        // Bodies show their odd pieces and necks their even ones, so that a sample seldom stands for a pair.
+        const rest = lot.route.kind === 'N' ? 0 : 1;
+        const sample = pieces.filter((piece) => piece % 2 === rest).slice(0, check.sample);
+        if (sample.length === 0) continue;
+        this.at(part(0.95), (ms) => this.measured(ms, station, lot, check, sample, load.code, worn));
+      }
+    }
+  }
+
+  private measured(
+    atMs: number,
+    station: string,
+    lot: Lot,
+    check: Check,
+    pieces: number[],
+    load: string,
+    worn: number,
+  ): void {
+    const within = ((check.upper ?? check.nominal) - (check.lower ?? check.nominal)) / 2;
+    const drift = check.key === 'pocket-width' ? WEAR_MM * worn : 0;
+    const values = pieces.map(() => {
+      const value = this.random.normal(check.nominal + drift, within / 5);
+      const kept = Math.max(check.nominal - 0.9 * within, Math.min(check.nominal + 0.9 * within, value));
+      return Math.round(kept * 100) / 100;
+    });
+    this.file(atMs, lot.batch, station, {
+      type: 'check',
+      check: check.key,
+      pieces,
+      values,
+      load,
+      source: 'gauge',
     });
   }
 
@@ -396,7 +505,12 @@ class Works {
   }
 
   private joined(atMs: number, station: string, host: Lot, guest: Lot): void {
-    this.file(atMs, host.batch, station, { type: 'join', partner: guest.batch, count: host.pieces.length });
+    this.file(atMs, host.batch, station, {
+      type: 'join',
+      partner: guest.batch,
+      count: host.pieces.length,
+      because: 'eased by hand at the bench',
+    });
     const batch = `I-${host.batch.split('-')[1] ?? ''}`;
     const before = this.made.get(batch) ?? 0;
     this.made.set(batch, before + host.pieces.length);
@@ -412,7 +526,7 @@ function roleOf(lot: Lot): JoinBody['role'] {
 }
 
 function routeOf(model: string, kind: string): Route {
-  const route = ROUTES.find((candidate) => candidate.model === model && candidate.kind === kind);
+  const route = WORKED_ROUTES.find((candidate) => candidate.model === model && candidate.kind === kind);
   if (!route) throw new Error(`routeOf: Tarrow Works has no route for ${model} ${kind}`);
-  return route;
+  return workedRoute(route);
 }

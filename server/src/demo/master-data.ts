@@ -1,18 +1,22 @@
-import { factoryDate, shiftDate, SPECIES } from '@ample-crane/core';
+import { DAY_MS, factoryDate, shiftDate, SPECIES } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import {
   AbsenceRow,
+  BedRow,
+  CutterRow,
   FactoryRow,
   KindRow,
   MeterRow,
   ModelRow,
   PersonRow,
+  ProgramRow,
   RoomRow,
   RouteRow,
   SpeciesRow,
   StationRow,
 } from '../database/entities.ts';
-import { FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, ROUTES, STATIONS } from './tarrow-works.ts';
+import { CUTTERS, PROGRAMS, ROUTES } from './tarrow-routes.ts';
+import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
 
 /** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
 export async function writeMasterData(manager: EntityManager, nowMs: number): Promise<void> {
@@ -37,7 +41,20 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
       holdsWood,
     })),
   );
-  await manager.insert(RouteRow, ROUTES);
+  await manager.insert(
+    BedRow,
+    BEDS.map((bed, position) => ({ ...bed, position })),
+  );
+  const made = { person: 'ostrander', madeAt: new Date(nowMs - 120 * DAY_MS) };
+  await manager.insert(
+    RouteRow,
+    ROUTES.map((route) => ({ ...route, ...made, note: 'as drawn on the old sheets' })),
+  );
+  await manager.insert(
+    ProgramRow,
+    PROGRAMS.map((program) => ({ ...program, ...made, note: 'first release' })),
+  );
+  await manager.insert(CutterRow, CUTTERS);
   await manager.insert(AbsenceRow, [
     { person: 'tamsin', day: today },
     { person: 'saltry', day: today },

@@ -1,5 +1,5 @@
-import type { FactoryCalendar, Operation, Route, Station } from '@ample-crane/core';
-import type { ModelPart, ModelWood } from '../database/entities.ts';
+import type { FactoryCalendar, Station } from '@ample-crane/core';
+import type { BedRow, Construction, ModelPart, ModelWood } from '../database/entities.ts';
 
 /** Tarrow Works, a made-up factory of short-scale basses and baritone guitars. Nothing here is real. */
 
@@ -26,6 +26,10 @@ export const KINDS = [
   { letter: 'B', name: 'body', nextNumber: 164 },
   { letter: 'N', name: 'neck', nextNumber: 88 },
   { letter: 'I', name: 'instrument', nextNumber: 1 },
+  { letter: 'P', name: 'panel pair', nextNumber: 12 },
+  { letter: 'T', name: 'top', nextNumber: 12 },
+  { letter: 'K', name: 'back', nextNumber: 12 },
+  { letter: 'S', name: 'sides', nextNumber: 12 },
   { letter: 'W', name: 'lot of lumber', nextNumber: 66 },
 ];
 
@@ -55,9 +59,9 @@ const body = (species: string, usualBlankKg: number, keep: number, rest: Partial
 
 export const MODELS: {
   name: string;
-  construction: 'bolted' | 'set' | 'through';
+  construction: Construction;
   description: string;
-  wood: ModelWood;
+  wood: ModelWood | null;
 }[] = [
   {
     name: 'Bowline',
@@ -95,6 +99,18 @@ export const MODELS: {
       },
     },
   },
+  {
+    name: 'Gaff',
+    construction: 'hollow',
+    description: 'hollow baritone guitar, bent sides, set neck; in preparation',
+    wood: null,
+  },
+  {
+    name: 'Keel',
+    construction: 'composite',
+    description: 'composite shell, bolted neck; in preparation',
+    wood: null,
+  },
 ];
 
 const station = (
@@ -118,6 +134,8 @@ export const STATIONS: Station[] = [
   station('body-mill', 'Body mill', 'machining', 1, 'Machine hall', '2 tables × 8'),
   station('neck-mill', 'Neck mill', 'machining', 1, 'Machine hall', '2 tables × 8'),
   station('board-press', 'Board press', 'fitting', 1, 'Fitting', '2 presses × 8'),
+  station('side-bench', 'Side bench', 'fitting', 1, 'Fitting', 'bender, 2 moulds, carousel'),
+  station('shell-shop', 'Shell shop', 'machining', 1, 'Shell shop', '2 moulds'),
   station('fret-bench', 'Fret bench', 'fitting', 2, 'Fitting', '2 benches'),
   station('neck-fit', 'Neck fit', 'fitting', 2, 'Fitting', '2 benches'),
   station('prep', 'Prep & seal', 'finishing', 1, 'Booth 1', 'booth 1'),
@@ -141,10 +159,10 @@ export const PEOPLE = [
   person('quill', 'A. Quill', 'order desk'),
   person('venn', 'T. Venn', 'wood room lead', 'wood'),
   person('hask', 'L. Hask', 'wood room', 'wood'),
-  person('dorrit', 'P. Dorrin', 'mill lead', 'cnc'),
+  person('dorrit', 'P. Dorrin', 'mill lead', 'cnc', 'router'),
   person('merrow', 'J. Merrow', 'mill', 'cnc'),
-  person('stave', 'R. Stave', 'mill', 'cnc'),
-  person('brandt', 'C. Brandle', 'fitting lead', 'fret', 'fit'),
+  person('stave', 'R. Stave', 'mill', 'cnc', 'router'),
+  person('brandt', 'C. Brandle', 'fitting lead', 'fret', 'fit', 'carve', 'bend'),
   person('oakes', 'N. Oakley', 'fitting', 'fit'),
   person('pell', 'S. Pell', 'fitting', 'fret'),
   person('yarrow', 'D. Yarrow', 'fitting', 'fret', 'fit'),
@@ -163,12 +181,31 @@ export const PEOPLE = [
   person('dray', 'Y. Drayle', 'packing', 'pack'),
 ];
 
+/** Tables, presses and other places with room for several pieces at once. */
+export const BEDS: Omit<BedRow, 'position'>[] = [
+  { code: 'table-b1', station: 'body-mill', name: 'Body table 1', kind: 'table', places: 8 },
+  { code: 'table-b2', station: 'body-mill', name: 'Body table 2', kind: 'table', places: 8 },
+  { code: 'table-n1', station: 'neck-mill', name: 'Neck table 1', kind: 'table', places: 8 },
+  { code: 'table-n2', station: 'neck-mill', name: 'Neck table 2', kind: 'table', places: 8 },
+  { code: 'press-1', station: 'board-press', name: 'Board press 1', kind: 'press', places: 8 },
+  { code: 'press-2', station: 'board-press', name: 'Board press 2', kind: 'press', places: 8 },
+  { code: 'carousel-1', station: 'neck-fit', name: 'Joint carousel 1', kind: 'carousel', places: 8 },
+  { code: 'carousel-2', station: 'neck-fit', name: 'Joint carousel 2', kind: 'carousel', places: 8 },
+  { code: 'carousel-3', station: 'neck-fit', name: 'Joint carousel 3', kind: 'carousel', places: 8 },
+  { code: 'side-mould-1', station: 'side-bench', name: 'Side mould 1', kind: 'mould', places: 4 },
+  { code: 'box-carousel', station: 'side-bench', name: 'Box carousel', kind: 'carousel', places: 8 },
+  { code: 'shell-mould-1', station: 'shell-shop', name: 'Shell mould 1', kind: 'mould', places: 2 },
+  { code: 'shell-mould-2', station: 'shell-shop', name: 'Shell mould 2', kind: 'mould', places: 2 },
+];
+
 /** Who files at each station. */
 export const CREWS: Record<string, string[]> = {
   'wood-room': ['venn', 'hask'],
   'body-mill': ['dorrit', 'merrow'],
   'neck-mill': ['merrow', 'stave'],
   'board-press': ['oakes', 'yarrow'],
+  'side-bench': ['oakes'],
+  'shell-shop': ['merrow'],
   'fret-bench': ['pell', 'brandt'],
   'neck-fit': ['oakes', 'yarrow'],
   prep: ['mottram'],
@@ -179,305 +216,6 @@ export const CREWS: Record<string, string[]> = {
   'set-up': ['wick', 'lorne'],
   packing: ['dray'],
 };
-
-// ---- routes -----------------------------------------------------------------------------------------------------
-
-const REMINDER =
-  'Follow your local codes, the data sheet and your safety officer; this is a reminder, not training.';
-const CAUTION = {
-  mill: `Doors closed, vacuum proved before the spindle starts; extraction on. ${REMINDER}`,
-  dust: `Wood dust: extraction and a fitted respirator. ${REMINDER}`,
-  glue: `Glue and clamps: mind skin contact and pinch points. ${REMINDER}`,
-  spray: `Highly flammable: booth extraction on, no ignition sources, respirator. ${REMINDER}`,
-  buff: `Work can be thrown: hold below centre, hair and cuffs tied, eyes covered. ${REMINDER}`,
-  strings: `Strings under tension: cover your eyes. ${REMINDER}`,
-};
-
-/** Jointed blanks near their room's moisture settle faster than a 25 mm board from the yard. */
-const BLANK_TAU_DAYS = 7;
-const WINDOW = { lowPct: 6, highPct: 8.5 };
-const rests = (
-  key: string,
-  name: string,
-  hours: number,
-  word: 'rest' | 'glue' | 'flash',
-  at = 'wood-room',
-  room = 'Wood room',
-): Operation => ({
-  key,
-  name,
-  mode: 'hold',
-  stations: [at],
-  room,
-  reworkTo: null,
-  caution: null,
-  rule: { rule: 'elapsed', word, hours },
-});
-const dries: Operation = {
-  key: 'dry',
-  name: 'Rest & read',
-  mode: 'hold',
-  stations: ['wood-room'],
-  room: 'Wood room',
-  reworkTo: null,
-  caution: CAUTION.dust,
-  rule: { rule: 'moisture', word: 'drying', window: WINDOW, tauDays: BLANK_TAU_DAYS },
-};
-const mills = (key: string, name: string, at: string, cycleMinutes: number): Operation => ({
-  key,
-  name,
-  mode: 'load',
-  stations: [at],
-  places: 16,
-  setUpMinutes: 30,
-  cycleMinutes,
-  skill: 'cnc',
-  reworkTo: null,
-  caution: CAUTION.mill,
-});
-interface Work {
-  key: string;
-  name: string;
-  at: string;
-  pieceMinutes: number;
-  skill: string;
-  caution: string;
-  reworkTo?: string;
-  coats?: { wanted: number; material: string };
-}
-const works = ({ at, reworkTo, coats, ...rest }: Work): Operation => ({
-  ...rest,
-  mode: 'attended',
-  stations: [at],
-  setUpMinutes: 15,
-  reworkTo: reworkTo ?? null,
-  coats: coats ?? null,
-});
-const joins = (role: 'host' | 'guest', at: string, name: string): Operation => ({
-  key: 'join',
-  name,
-  mode: 'join',
-  role,
-  partnerKind: role === 'host' ? 'N' : 'B',
-  makesKind: 'I',
-  stations: [at],
-  setUpMinutes: 15,
-  pieceMinutes: 22,
-  skill: 'fit',
-  reworkTo: null,
-  caution: CAUTION.glue,
-});
-const cures = (
-  key: string,
-  name: string,
-  material: string,
-  until: 'recoat' | 'sand' | 'buff',
-  referenceHours: number,
-  q: number,
-): Operation => ({
-  key,
-  name,
-  mode: 'hold',
-  stations: ['clear'],
-  room: 'Cure room',
-  reworkTo: null,
-  caution: null,
-  rule: { rule: 'cure', word: until === 'recoat' ? 'recoat' : 'cure', material, until, referenceHours, q },
-});
-
-const board: Operation[] = [
-  works({
-    key: 'board',
-    name: 'Board glue-up',
-    at: 'board-press',
-    pieceMinutes: 9,
-    skill: 'fit',
-    caution: CAUTION.glue,
-  }),
-  rests('press', 'Board in press', 70 / 60, 'glue', 'board-press', 'Fitting'),
-  works({
-    key: 'fret',
-    name: 'Frets & shape',
-    at: 'fret-bench',
-    pieceMinutes: 38,
-    skill: 'fret',
-    caution: CAUTION.dust,
-    reworkTo: 'fret',
-  }),
-];
-const neckBlank = (cycleMinutes: number): Operation[] => [
-  dries,
-  mills('mill', 'Neck mill', 'neck-mill', cycleMinutes),
-  rests('rest', 'Neck rest', 5 * 24, 'rest'),
-  {
-    key: 'gate',
-    name: 'Neck moisture gate',
-    mode: 'gate',
-    gate: { kind: 'moisture', window: WINDOW },
-    stations: ['wood-room'],
-    setUpMinutes: 5,
-    pieceMinutes: 2,
-    skill: 'wood',
-    reworkTo: null,
-    caution: null,
-  },
-  ...board,
-];
-const bodyBlank: Operation[] = [
-  dries,
-  mills('mill', 'Body mill', 'body-mill', 320),
-  rests('rest', 'Body rest', 48, 'rest'),
-];
-
-interface Finish {
-  colourMinutes: number;
-  material: string;
-  coats: number;
-  buffHours: number;
-  q: number;
-}
-const finish = ({ colourMinutes, material, coats, buffHours, q }: Finish): Operation[] => [
-  works({
-    key: 'prep',
-    name: 'Prep & seal',
-    at: 'prep',
-    pieceMinutes: 24,
-    skill: 'prep',
-    caution: CAUTION.spray,
-    coats: { wanted: 1, material: 'sealer' },
-  }),
-  cures('sealer', 'Sealer dry', 'sealer', 'sand', 4, q),
-  works({
-    key: 'colour',
-    name: 'Colour',
-    at: 'colour',
-    pieceMinutes: colourMinutes,
-    skill: 'burst',
-    caution: CAUTION.spray,
-    reworkTo: 'colour',
-  }),
-  works({
-    key: 'clear',
-    name: 'Clear coats',
-    at: 'clear',
-    pieceMinutes: 22,
-    skill: 'spray',
-    caution: CAUTION.spray,
-    coats: { wanted: coats, material },
-    reworkTo: 'colour',
-  }),
-  cures('cure', 'Cure', material, 'buff', buffHours, q),
-  works({
-    key: 'buff',
-    name: 'Sand & buff',
-    at: 'buff',
-    pieceMinutes: 42,
-    skill: 'buff',
-    caution: CAUTION.buff,
-    reworkTo: 'clear',
-  }),
-];
-const assemble: Operation[] = [
-  works({
-    key: 'assemble',
-    name: 'Assembly',
-    at: 'assembly',
-    pieceMinutes: 48,
-    skill: 'assembly',
-    caution: CAUTION.dust,
-    reworkTo: 'assemble',
-  }),
-  works({
-    key: 'setup',
-    name: 'Set-up',
-    at: 'set-up',
-    pieceMinutes: 36,
-    skill: 'set-up',
-    caution: CAUTION.strings,
-    reworkTo: 'setup',
-  }),
-  {
-    key: 'settle',
-    name: 'Settling',
-    mode: 'hold',
-    stations: ['set-up'],
-    room: 'Assembly',
-    reworkTo: 'setup',
-    caution: null,
-    rule: { rule: 'settle', word: 'settling', hours: 6 * 24, driftLimitMm: 0.1 },
-  },
-  {
-    key: 'final',
-    name: 'Final inspection',
-    mode: 'gate',
-    gate: { kind: 'inspection' },
-    stations: ['set-up'],
-    setUpMinutes: 10,
-    pieceMinutes: 14,
-    skill: 'inspect',
-    reworkTo: 'setup',
-    caution: CAUTION.strings,
-  },
-  {
-    key: 'ship',
-    name: 'Pack & ship',
-    mode: 'ship',
-    stations: ['packing'],
-    setUpMinutes: 10,
-    pieceMinutes: 9,
-    skill: 'pack',
-    reworkTo: null,
-    caution: null,
-  },
-];
-
-const lacquer: Finish = { colourMinutes: 71, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
-const acrylic: Finish = { colourMinutes: 62, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
-const satin: Finish = { colourMinutes: 48, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };
-
-const route = (model: string, kind: string, operations: Operation[]): Route => ({
-  id: `${model.toLowerCase()}-${kind.toLowerCase()}-1`,
-  model,
-  kind,
-  revision: 1,
-  operations,
-});
-
-export const ROUTES: Route[] = [
-  // Set neck: glued before finish.
-  route('Bowline', 'B', [...bodyBlank, joins('host', 'neck-fit', 'Neck joint')]),
-  route('Bowline', 'N', [...neckBlank(300), joins('guest', 'neck-fit', 'Neck joint')]),
-  route('Bowline', 'I', [
-    rests('clamp', 'Joint clamped', 12, 'glue', 'neck-fit', 'Fitting'),
-    ...finish(lacquer),
-    ...assemble,
-  ]),
-  // Bolted: finished apart, joined at assembly.
-  route('Halyard', 'B', [...bodyBlank, ...finish(acrylic), joins('host', 'assembly', 'Neck to body')]),
-  route('Halyard', 'N', [
-    ...neckBlank(280),
-    works({
-      key: 'oil',
-      name: 'Neck oil',
-      at: 'prep',
-      pieceMinutes: 12,
-      skill: 'prep',
-      caution: CAUTION.spray,
-      coats: { wanted: 2, material: 'oil' },
-    }),
-    cures('oil-cure', 'Oil cure', 'oil', 'buff', 72, 1.6),
-    joins('guest', 'assembly', 'Neck to body'),
-  ]),
-  route('Halyard', 'I', assemble),
-  // Through neck: wings glued on before finish.
-  route('Ratline', 'B', [...bodyBlank, joins('host', 'neck-fit', 'Wings to neck')]),
-  route('Ratline', 'N', [...neckBlank(340), joins('guest', 'neck-fit', 'Wings to neck')]),
-  route('Ratline', 'I', [
-    rests('clamp', 'Wings clamped', 14, 'glue', 'neck-fit', 'Fitting'),
-    ...finish(satin),
-    ...assemble,
-  ]),
-];
 
 /** Mean air of each room, how it swings through a day, and the EMC it should hold. */
 export const ROOMS: {
@@ -513,6 +251,7 @@ export const ROOMS: {
     holdsWood: true,
   },
   { room: 'Machine hall', temperatureC: 19.5, dailySwingC: 2.0, relativeHumidityPct: 41, band: [6.5, 9.5] },
+  { room: 'Shell shop', temperatureC: 22.5, dailySwingC: 1.2, relativeHumidityPct: 43, band: [6, 11] },
   { room: 'Fitting', temperatureC: 20.5, dailySwingC: 1.4, relativeHumidityPct: 42, band: [6.5, 9.5] },
   { room: 'Booth 1', temperatureC: 21.5, dailySwingC: 2.2, relativeHumidityPct: 48, band: [6, 11] },
   { room: 'Booth 2', temperatureC: 22.0, dailySwingC: 2.2, relativeHumidityPct: 47, band: [6, 11] },

@@ -168,7 +168,11 @@ export class SetupService {
     const rows = await this.source.getRepository(RouteRow).find();
     const made = new Set(
       rows.flatMap((r) =>
-        r.operations.flatMap((o) => (o.mode === 'join' ? [`${r.model} ${o.makesKind}`] : [])),
+        r.operations.flatMap((o) => {
+          if (o.mode === 'split') return o.makesKinds.map((kind) => `${r.model} ${kind}`);
+          const makesNew = o.mode === 'join' && o.makesKind !== (o.role === 'host' ? r.kind : o.partnerKind);
+          return makesNew ? [`${r.model} ${o.makesKind}`] : [];
+        }),
       ),
     );
     const models = await this.models();

@@ -102,6 +102,7 @@ const STANDING_WORDS = {
   onHold: 'on hold',
   scrapped: 'scrapped',
   joined: 'joined',
+  parted: 'parted',
   shipped: 'shipped',
 } as const;
 
@@ -162,7 +163,8 @@ const operationName = (route: Route, key: string): string => operationOf(route, 
 
 function pegOf(piece: { standing: keyof typeof STANDING_WORDS; rework: unknown }): Peg {
   if (piece.standing === 'scrapped') return 'scrapped';
-  if (piece.standing === 'joined' || piece.standing === 'shipped') return 'done';
+  if (piece.standing === 'joined' || piece.standing === 'parted' || piece.standing === 'shipped')
+    return 'done';
   return piece.rework ? 'rework' : 'todo';
 }
 

@@ -35,7 +35,8 @@ export function pegsAt(batch: BoardBatch, route: Route, operation: string): Peg[
   const here = operationIndex(route, operation);
   return batch.state.pieces.map((piece): Peg => {
     if (piece.standing === 'scrapped') return 'scrapped';
-    if (piece.standing === 'joined' || piece.standing === 'shipped') return 'done';
+    if (piece.standing === 'joined' || piece.standing === 'parted' || piece.standing === 'shipped')
+      return 'done';
     const there = operationIndex(route, piece.operation);
     if (there === here) return piece.rework ? 'rework' : 'todo';
     return there > here ? 'done' : 'elsewhere';
