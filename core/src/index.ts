@@ -23,6 +23,7 @@ export {
   workingSpanAt,
   workingSpansOfDay,
 } from './time/calendar.ts';
+export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
 export { randomStream } from './stats/random.ts';
 export { toleranceFactor } from './stats/tolerance.ts';
@@ -84,6 +85,7 @@ export { followers, forks, unknownWays, workedRoute } from './routing/ways.ts';
 export { allWays, validateRoute } from './routing/validate.ts';
 export { compareRoutes } from './routing/compare.ts';
 export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
+export { ROUTE_FORMAT, ROUTE_SCHEMA } from './routing/route-schema.ts';
 export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
 export { factsForRelease, roomsInQuestion } from './routing/facts.ts';
 export { isRefusal, refuse } from './routing/refusal.ts';
@@ -104,8 +106,12 @@ export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { calls } from './flow/calls.ts';
 export { roomCalls } from './flow/room-calls.ts';
+export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
+export { millCalls } from './flow/mill-calls.ts';
+export { neededMs } from './flow/needed.ts';
 
 export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
+export type { WorkingClock } from './time/working-clock.ts';
 export type { Summary } from './stats/descriptive.ts';
 export type { RandomStream } from './stats/random.ts';
 export type { Air } from './wood/emc.ts';
@@ -202,6 +208,8 @@ export type {
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
+export type { MeetingRack } from './flow/meeting-sides.ts';
+export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
 export type { Constraint, LoadDay, RoutedBatch, StationLoad } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';

@@ -3,10 +3,12 @@ import { DatabaseModule } from './database/database.module.ts';
 import { DemoModule } from './demo/demo.module.ts';
 import { FlowModule } from './flow/flow.module.ts';
 import { HealthController } from './health/health.controller.ts';
+import { FittingModule } from './fitting/fitting.module.ts';
 import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
 import { RoutingModule } from './routing/routing.module.ts';
 import { SetupModule } from './setup/setup.module.ts';
+import { MachiningModule } from './machining/machining.module.ts';
 import { WoodModule } from './wood/wood.module.ts';
 
 @Module({
@@ -14,6 +16,8 @@ import { WoodModule } from './wood/wood.module.ts';
     DatabaseModule,
     SetupModule,
     WoodModule,
+    MachiningModule,
+    FittingModule,
     LogModule,
     RoutingModule,
     FlowModule,

@@ -5,6 +5,7 @@ import { createApp } from './app.ts';
 import { migrate } from './database/data-source.ts';
 import { DemoService } from './demo/demo.service.ts';
 import { floorLog } from './http/floor-log.ts';
+import { MachinesService } from './machining/machines.service.ts';
 
 const port = Number(process.env.PORT ?? 8630);
 const host = process.env.HOST ?? '127.0.0.1';
@@ -30,6 +31,11 @@ if (process.env.DEMO === 'if-empty') {
     if (process.env.SHOW_PROGRESS) process.stdout.write(`  demo data: ${done}\n`);
   });
 }
+// The body mill's agent; other machines are told over the API.
+if (process.env.CNC_URL)
+  await app
+    .get(MachinesService)
+    .set({ code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL });
 await app.listen(port, host);
 floorLog.info(
   { address: `http://${host}:${port}`, residentMb: Math.round(process.memoryUsage.rss() / 1e6) },

@@ -181,6 +181,16 @@ describe('the meeting', () => {
     expect(alone).toEqual(['N-1', 'B-3']);
   });
 
+  it('leaves a handful over from an earlier meeting for the end', () => {
+    const { meetings } = meetingForecast([
+      side('B-1', 0),
+      side('N-1', 0, { pieces: 2 }),
+      side('N-2', 0),
+      side('B-2', 0, { pieces: 3 }),
+    ]);
+    expect(meetings.map(({ host, guest }) => `${host} ${guest}`)).toEqual(['B-1 N-2', 'B-2 N-1']);
+  });
+
   it('says how many will find no partner', () => {
     const { meetings } = meetingForecast([side('B-1', 0), side('N-1', 0, { pieces: 11 })]);
     expect(meetings[0]?.short).toEqual({ side: 'guest', pieces: 1 });

@@ -57,6 +57,8 @@ export interface MeetingForecast {
 export const MISS_HOURS = 24;
 /** Arrivals this close are together, hours. */
 const TOGETHER_HOURS = 1;
+/** A handful left over from an earlier meeting is no partner for a full rack: at least this share of its pieces. */
+const LEAST_SHARE = 0.5;
 /** A swap that saves less is not worth moving racks for, piece-hours. Default. */
 const LEAST_SAVING_PIECE_HOURS = 24;
 
@@ -68,7 +70,7 @@ interface Couple {
 
 /**
  * Who meets whom, when, and who waits. Partners told by a person stay; the others meet in order of due date (then code)
- * within their model. A swap changes the guests of two meetings of one model; it is offered when it saves waiting and
+ * within their model, racks of about the same size first and what is left over after them. A swap changes the guests of two meetings of one model; it is offered when it saves waiting and
  * makes nothing later in sum than it was.
  */
 export function meetingForecast(sides: readonly MeetingSide[]): MeetingForecast {
@@ -98,11 +100,14 @@ function coupled(sides: readonly MeetingSide[]): Couple[] {
     const guest = host.partner === null ? undefined : free.get(host.partner);
     if (guest?.partner === host.batch && guest.model === host.model) couple(host, guest, true);
   }
-  for (const host of [...free.values()].filter((side) => side.role === 'host').toSorted(inOrder)) {
-    const guest = [...free.values()]
-      .filter((side) => side.role === 'guest' && side.model === host.model)
-      .toSorted(inOrder)[0];
-    if (guest) couple(host, guest, false);
+  for (const share of [LEAST_SHARE, 0]) {
+    for (const host of [...free.values()].filter((side) => side.role === 'host').toSorted(inOrder)) {
+      const guest = [...free.values()]
+        .filter((side) => side.role === 'guest' && side.model === host.model)
+        .filter((side) => pairsOf(host, side) >= share * Math.max(host.pieces, side.pieces))
+        .toSorted(inOrder)[0];
+      if (guest) couple(host, guest, false);
+    }
   }
   return couples;
 }

@@ -5,7 +5,17 @@ import type { Constraint, StationLoad } from './station-load.ts';
 import type { Station } from '../routing/route.ts';
 
 export type CallKind =
-  'hold-over' | 'gate-failed' | 'late' | 'dry-station' | 'constraint' | 'room-drift' | 'sensor';
+  | 'hold-over'
+  | 'gate-failed'
+  | 'late'
+  | 'dry-station'
+  | 'constraint'
+  | 'room-drift'
+  | 'sensor'
+  | 'meeting'
+  | 'dimension'
+  | 'cutter'
+  | 'machine';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {

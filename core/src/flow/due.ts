@@ -1,4 +1,5 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
+import type { WorkingClock } from '../time/working-clock.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { hasLeft, type BatchState } from '../routing/batch.ts';
 import { plannedHoldHours } from '../routing/planned.ts';
@@ -17,8 +18,11 @@ export function earliestEndMs(options: {
   holds: readonly { operation: string; endMs: number | null }[];
   /** Only up to this operation: when it could come there; to the end of the route when left out. */
   upTo?: string;
+  /** The calendar laid out from now on, where many batches are asked about. */
+  clock?: WorkingClock;
 }): number | null {
-  const { state, route, calendar, nowMs, holds, upTo } = options;
+  const { state, route, calendar, nowMs, holds, upTo, clock } = options;
+  const add = clock?.add ?? ((fromMs, minutes) => addWorkingMinutes(calendar, fromMs, minutes));
   const here = state.pieces.filter((piece) => !hasLeft(piece));
   if (here.length === 0) return null;
   const last = Math.min(...here.map((piece) => operationIndex(route, piece.operation)));
@@ -26,7 +30,7 @@ export function earliestEndMs(options: {
   const end = upTo === undefined ? undefined : operationIndex(route, upTo);
   route.operations.slice(last, end).forEach((operation, ahead) => {
     if (operation.mode !== 'hold') {
-      atMs = addWorkingMinutes(calendar, atMs, workMinutes(operation, here.length));
+      atMs = add(atMs, workMinutes(operation, here.length));
       return;
     }
     const ends = ahead === 0 ? (holds.find((hold) => hold.operation === operation.key)?.endMs ?? null) : null;

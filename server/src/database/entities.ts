@@ -183,8 +183,8 @@ export class MachineRow {
   @Column('timestamptz', { name: 'seen_at', nullable: true }) seenAt: Date | null;
   /** Why it cannot be trusted now, in words; null: all is well. */
   @Column('text', { nullable: true }) trouble: string | null;
-  /** Newest value of each data item. */
-  @Column('jsonb') state: Record<string, string>;
+  /** What is known of its paths; see MachinesService. */
+  @Column('jsonb') state: object;
 }
 
 /** One run of a program, as the machine told it. */

@@ -2,10 +2,12 @@ import {
   DAY_MS,
   factoryDate,
   fitMeterLine,
+  hasLeft,
   HOUR_MS,
   instantOfClock,
   isRefusal,
   ovenDryMoisturePct,
+  randomStream,
   shiftDate,
   startOfFactoryDay,
   type ClimateSample,
@@ -13,15 +15,25 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
-import { BatchRow, FactoryRow, MeterLineRow, OvenDrySampleRow, WeighBackRow } from '../database/entities.ts';
+import {
+  BatchRow,
+  CutterChangeRow,
+  FactoryRow,
+  MeterLineRow,
+  OvenDrySampleRow,
+  WeighBackRow,
+} from '../database/entities.ts';
 import type { FilingRequest } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { MeetingService } from '../fitting/meeting.service.ts';
+import { RoutesService } from '../routing/routes.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { tarrowClimate } from './climate.ts';
 import { tarrowHistory } from './history.ts';
+import { CUTTER_CHANGES } from './tarrow-routes.ts';
 import { METER_LINES, tarrowLumber, tarrowSamples, WEIGHED } from './lumber.ts';
 import { writeMasterData } from './master-data.ts';
 import { FACTORY } from './tarrow-works.ts';
@@ -48,6 +60,8 @@ export class DemoService {
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
     private readonly lots: LotsService,
+    private readonly meeting: MeetingService,
+    private readonly routes: RoutesService,
   ) {}
 
   async loadIfEmpty(progress: Progress = () => undefined): Promise<boolean> {
@@ -67,9 +81,49 @@ export class DemoService {
       history.map((filing, i) => ({ ...filing, key: `tarrow-${String(i).padStart(6, '0')}` })),
       progress,
     );
+    await this.source.query(
+      `SELECT setval('load_number', 1 + count(DISTINCT body->'load'->>'code')) FROM log_entry
+        WHERE type = 'start' AND body ? 'load'`,
+    );
+    await this.changedCutters(nowMs);
     await this.presentMoment(nowMs);
+    await this.newerRoute();
     progress('ready');
     return true;
+  }
+
+  /** Cutters were changed now and then; the last changes leave each with some of its life. */
+  private async changedCutters(nowMs: number): Promise<void> {
+    await this.source.getRepository(CutterChangeRow).insert(
+      CUTTER_CHANGES.map(({ daysAgo, ...change }, i) => ({
+        ...change,
+        key: `tarrow-cutter-${i}`,
+        person: 'dorrit',
+        at: new Date(nowMs - daysAgo * DAY_MS),
+      })),
+    );
+  }
+
+  /** A newer revision of one route, which the racks already under way do not follow. */
+  private async newerRoute(): Promise<void> {
+    const [route] = (await this.routes.ofModel('Halyard')).filter(({ kind }) => kind === 'N');
+    if (!route) throw new Error('demo: Halyard has no necks');
+    const operations = route.operations.map((operation) =>
+      operation.key === 'rest' && operation.mode === 'hold' && operation.rule.rule === 'elapsed'
+        ? { ...operation, rule: { ...operation.rule, hours: 4 * 24 } }
+        : operation.key === 'fret' && operation.mode === 'attended'
+          ? { ...operation, pieceMinutes: 27 }
+          : operation,
+    );
+    const made = await this.routes.revise({
+      by: 'brandt',
+      model: route.model,
+      kind: route.kind,
+      operations,
+      from: route.revision,
+      note: 'four days of rest since the room holds its air; frets with the new press',
+    });
+    if (isRefusal(made)) throw new Error(`demo: the newer route was refused: ${made.refused}`);
   }
 
   /** Meters with their samples and lines, the lots, and pieces weighed back. */
@@ -137,6 +191,47 @@ export class DemoService {
     }
   }
 
+  /** The next set-neck bodies and necks that meet, every piece measured and nothing paired yet. */
+  private async measuredPair(
+    nowMs: number,
+    file: (name: string, filing: Omit<FilingRequest, 'key'>) => Promise<void>,
+  ): Promise<void> {
+    const { forecast } = await this.meeting.meetings();
+    const pair = forecast.meetings.find(({ model }) => model === 'Bowline');
+    if (!pair) return;
+    for (const [batch, check, aboutMm, seed] of [
+      [pair.host, 'pocket-width', 56, 41],
+      [pair.guest, 'heel-width', 55.9, 42],
+    ] as const) {
+      const row = await this.source.getRepository(BatchRow).findOneByOrFail({ code: batch });
+      const pieces = (row.state?.pieces ?? []).filter((one) => !hasLeft(one)).map((one) => one.position);
+      const values = spreadWidths(pieces.length, aboutMm, seed);
+      await file(`measured-${batch}`, {
+        by: 'oakes',
+        batch,
+        atMs: nowMs - HOUR_MS / 2,
+        actions: [{ type: 'check', check, values, pieces }],
+      });
+    }
+  }
+
+  /** Two pairs that were told to meet before the mill's spindle went to service, and now wait for each other needlessly. */
+  private async crossedPartners(): Promise<void> {
+    const { forecast } = await this.meeting.meetings();
+    const coming = forecast.meetings.filter(({ model, short }) => model === 'Halyard' && short === null);
+    const [first, last] = [coming.at(-3), coming.at(-1)];
+    if (!first || !last || first === last) return;
+    const outcome = await this.meeting.tell({
+      key: 'tarrow-now-crossed',
+      by: 'brandt',
+      meets: [
+        { host: first.host, guest: last.guest },
+        { host: last.host, guest: first.guest },
+      ],
+    });
+    if (isRefusal(outcome)) throw new Error(`demo: the partners were refused: ${outcome.refused}`);
+  }
+
   /** What a simulation seldom leaves behind at the very moment somebody looks: a sorted rack, a called hold, a slip. */
   private async presentMoment(nowMs: number): Promise<void> {
     const rows = await this.source
@@ -163,6 +258,30 @@ export class DemoService {
         actions: [{ type: 'read', valuesPct, pieces }],
       });
     }
+    // Two racks are dry and wait for the mills.
+    for (const [kind, back] of [
+      ['B', 1],
+      ['N', 2],
+    ] as const) {
+      const dry = drying.filter((row) => row.kind === kind && row.code !== sorted?.code).at(-back);
+      if (!dry?.state) continue;
+      const pieces = dry.state.pieces.map((one) => one.position);
+      const valuesPct = pieces.map((_, i) => 7.1 + ((i * 3) % 5) / 10);
+      await file(`dry-${kind}`, {
+        by: 'venn',
+        batch: dry.code,
+        atMs: nowMs - 2 * HOUR_MS,
+        actions: [{ type: 'read', valuesPct, pieces }],
+      });
+      await file(`released-${kind}`, {
+        by: 'venn',
+        batch: dry.code,
+        atMs: nowMs - HOUR_MS,
+        actions: [{ type: 'release' }],
+      });
+    }
+    await this.measuredPair(nowMs, file);
+    await this.crossedPartners();
     const piece = waiting?.state?.pieces.find((p) => p.standing === 'waiting');
     if (waiting && piece) {
       await file('called', {
@@ -181,6 +300,12 @@ export class DemoService {
     }
   }
 }
+
+/** Widths that spread as much as a shop's do when nobody watches: some pairs fit at random, most by measurement. */
+const spreadWidths = (count: number, aboutMm: number, seed: number): number[] => {
+  const random = randomStream(seed);
+  return Array.from({ length: count }, () => Math.round(100 * random.normal(aboutMm, 0.032)) / 100);
+};
 
 /** The real instant when it lies within Tarrow Works' day; otherwise the middle of its last working day. */
 export function workingNow(realMs: number): number {

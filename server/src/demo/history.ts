@@ -41,10 +41,10 @@ const RELEASE_EVERY_MINUTES = 830;
 const LEAD_DAYS = 52;
 /** Working days back from now on which stations stood still: the sprayer away, the spindle in service. */
 const STOOD_STILL: Record<string, number[]> = { colour: [1, 5, 12], 'body-mill': [1, 2, 3, 4, 5, 6] };
-/** A cutter narrows the pocket as it wears: change for each load since its last change, mm. */
-const WEAR_MM = -0.0035;
-/** Loads between changes of the cutters. */
-const LOADS_A_CUTTER = 9;
+/** The fixture of the pockets wears and narrows them: change for each load since it was trued, mm. */
+const WEAR_MM = -0.001;
+/** Loads between truings. */
+const LOADS_A_TRUING = 80;
 const SCRAP_CHANCE = 0.1;
 const REWORK_CHANCE = 0.16;
 
@@ -93,7 +93,7 @@ class Works {
   private readonly shortened: Map<string, FactoryCalendar>;
   private order = 0;
   private loads = 0;
-  /** What each table is set up for, and the loads it cut since its cutters were changed. */
+  /** What each table is set up for, and the loads it cut since its fixture was trued. */
   private readonly tables = new Map<string, { program: string; worn: number }>();
   /** Places taken in presses and carousels. */
   private readonly lying = new Map<string, number>();
@@ -369,7 +369,7 @@ class Works {
       left = left.slice(places);
       const table = this.tables.get(bed) ?? { program: '', worn: 0 };
       const firstPiece = table.program !== program;
-      const worn = table.worn >= LOADS_A_CUTTER ? 0 : table.worn + 1;
+      const worn = table.worn >= LOADS_A_TRUING ? 0 : table.worn + 1;
       this.tables.set(bed, { program, worn });
       this.loads += 1;
       const load = { code: `L-${this.loads}`, program, firstPiece };

@@ -756,3 +756,20 @@ export const CUTTERS = [
   { station: 'neck-mill', tool: 'upcut 6', lifeMinutes: 480, changeMinutes: 8, cost: 46 },
   { station: 'neck-mill', tool: 'ball 16', lifeMinutes: 540, changeMinutes: 8, cost: 64 },
 ];
+
+const changed = (station: string, tool: string, daysAgo: number, usedMinutes: number, reason: string) => ({
+  station,
+  tool,
+  daysAgo,
+  usedMinutes,
+  reason,
+});
+
+export const CUTTER_CHANGES = [
+  changed('body-mill', 'upcut 6', 24, 462, 'at its life'),
+  changed('body-mill', 'upcut 6', 13, 380, 'burnt edge on ash'),
+  changed('body-mill', 'ball 10', 19, 570, 'at its life'),
+  changed('body-mill', 'compression 12', 8, 451, 'with the spindle service'),
+  changed('neck-mill', 'upcut 6', 11, 476, 'at its life'),
+  changed('neck-mill', 'ball 16', 9, 522, 'at its life'),
+];

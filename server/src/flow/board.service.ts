@@ -7,6 +7,11 @@ import {
   operationOf,
   operationsInUse,
   roomCalls,
+  meetingCalls,
+  meetingForecast,
+  meetingSides,
+  millCalls,
+  workingClock,
   ropeStages,
   shiftAt,
   stationLoads,
@@ -28,6 +33,7 @@ import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { MillSightsService, type MillSights } from '../machining/mill-sights.service.ts';
 import { LotsSeenService } from '../wood/lots-seen.service.ts';
 import type { BoardDto, LastFilingDto, StationDto } from './board.dto.ts';
 import { StationDaysService } from './station-days.service.ts';
@@ -52,13 +58,14 @@ export class BoardService {
     private readonly stationDays: StationDaysService,
     private readonly log: LogService,
     private readonly lots: LotsSeenService,
+    private readonly mills: MillSightsService,
   ) {}
 
   async board(): Promise<BoardDto> {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [racks, stations, people, absent, lastFiling, lots, rooms] = await Promise.all([
+    const [racks, stations, people, absent, lastFiling, lots, rooms, mills] = await Promise.all([
       this.racks(nowMs, calendar),
       this.setup.stations(),
       this.setup.people(),
@@ -66,6 +73,7 @@ export class BoardService {
       this.lastFiling(),
       this.log.otherCodes([]),
       this.lots.sights(),
+      this.mills.sights(),
     ]);
     const { loads, constraint } = await this.load(racks, stations, nowMs);
     const shift = shiftAt(calendar, nowMs) ?? null;
@@ -88,7 +96,17 @@ export class BoardService {
       batches: seen,
       routes: await this.routesOf(racks),
       lots,
-      calls: this.calls({ nowMs, racks, rooms, stations, loads, constraint, calendar, open: shift !== null }),
+      calls: this.calls({
+        nowMs,
+        racks,
+        rooms,
+        mills,
+        stations,
+        loads,
+        constraint,
+        calendar,
+        open: shift !== null,
+      }),
       lastFiling,
     };
   }
@@ -126,11 +144,12 @@ export class BoardService {
 
   private async racks(nowMs: number, calendar: FactoryCalendar): Promise<Rack[]> {
     const open = await this.openRacks();
+    const clock = workingClock(calendar, nowMs);
     const climate = await this.holds.climateFor(open, nowMs);
     return open.map((rack) => {
       const holds = this.holds.see(rack, nowMs, climate);
       const ends = holds.map(({ dto }) => dto);
-      return { ...rack, holds, earliestMs: earliestEndMs({ ...rack, calendar, nowMs, holds: ends }) };
+      return { ...rack, holds, earliestMs: earliestEndMs({ ...rack, calendar, nowMs, clock, holds: ends }) };
     });
   }
 
@@ -146,13 +165,21 @@ export class BoardService {
     nowMs: number;
     racks: readonly Rack[];
     rooms: readonly RoomSight[];
+    mills: MillSights;
     stations: readonly Station[];
     loads: readonly StationLoad[];
     constraint: Constraint | null;
     calendar: FactoryCalendar;
     open: boolean;
   }): Call[] {
-    const { racks, rooms, calendar, nowMs, ...rest } = options;
+    const { racks, rooms, mills, calendar, nowMs, ...rest } = options;
+    const time = (ms: number): string => factoryWords(ms, nowMs, calendar.zone);
+    const meeting = racks.map(({ state, route, holds: seen }) => ({
+      state,
+      route,
+      holds: seen.map(({ dto }) => dto),
+    }));
+    const sides = meetingSides({ racks: meeting, calendar, nowMs });
     const holds = racks.flatMap((rack) => rack.holds.map((hold) => hold.sight));
     return calls({
       ...rest,
@@ -160,8 +187,12 @@ export class BoardService {
       holds,
       due: racks.flatMap(dueSight),
       arrivals: arrivals(racks, holds),
-      others: roomCalls(rooms),
-      time: (ms) => factoryWords(ms, nowMs, calendar.zone),
+      others: [
+        ...roomCalls(rooms),
+        ...millCalls(mills),
+        ...meetingCalls(meetingForecast(sides), sides, nowMs, time),
+      ],
+      time,
     });
   }
 }

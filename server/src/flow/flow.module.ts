@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { MachiningModule } from '../machining/machining.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -9,7 +10,7 @@ import { FlowService } from './flow.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 @Module({
-  imports: [SetupModule, RoutingModule, LogModule, WoodModule],
+  imports: [SetupModule, RoutingModule, LogModule, WoodModule, MachiningModule],
   controllers: [FlowController],
   providers: [BoardService, FlowService, StationDaysService],
 })

@@ -20,6 +20,7 @@ export async function checkBeds(manager: EntityManager, works: readonly Work[]):
     );
     if (!bed) throw new Refused(refuse('bad-value', `there is no table or press '${code}'`));
     for (const work of works) belongs(work, code, bed);
+    await mustBeOneLoad(manager, works, code, bed.name);
     const others = await manager.query<{ n: number }[]>(
       `SELECT count(*)::int AS n FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
         WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2 AND b.code <> ALL($3)`,
@@ -51,4 +52,32 @@ function belongs(work: Work, code: string, bed: { name: string; station: string 
         refuse('wrong-station', `${bed.name} does not belong to ${operation.name} of ${work.code}`),
       );
   }
+}
+
+/** A table cuts one load at a time: a second one, started by somebody else a moment ago, stands in the way. */
+async function mustBeOneLoad(
+  manager: EntityManager,
+  works: readonly Work[],
+  code: string,
+  name: string,
+): Promise<void> {
+  const started = works.flatMap((work) =>
+    work.steps.flatMap(({ body }) =>
+      body.type === 'start' && body.bed === code && body.load ? [body.load.code] : [],
+    ),
+  );
+  const [load] = started;
+  if (load === undefined) return;
+  const [other] = await manager.query<{ load: string }[]>(
+    `SELECT p -> 'load' ->> 'code' AS load FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+      WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2
+        AND p -> 'load' ->> 'code' <> $3 AND b.code <> ALL($4) LIMIT 1`,
+    [JSON.stringify([{ bed: code }]), code, load, works.map((work) => work.code)],
+  );
+  const own = works
+    .flatMap((work) => work.state?.pieces ?? [])
+    .find((piece) => piece.bed === code && piece.load && piece.load.code !== load);
+  const running = other?.load ?? own?.load?.code;
+  if (running !== undefined)
+    throw new Refused(refuse('taken', `${name} is cutting ${running}: end that first`));
 }

@@ -38,8 +38,10 @@ export async function settleKey(
     settled.key,
     JSON.stringify(settled.filed),
   ]);
-  await manager.query('SELECT pg_notify($1, $2)', [
-    LIVE_CHANNEL,
-    JSON.stringify({ batches: settled.changed }),
-  ]);
+  await tellAll(manager, settled.changed);
+}
+
+/** Tells every server, and through them every browser, that something changed; sent when the transaction commits. */
+export async function tellAll(manager: EntityManager, changed: readonly string[]): Promise<void> {
+  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, JSON.stringify({ batches: changed })]);
 }

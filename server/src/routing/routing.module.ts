@@ -4,12 +4,14 @@ import { SetupModule } from '../setup/setup.module.ts';
 import { MeasuringModule } from '../wood/measuring.module.ts';
 import { BatchesController } from './batches.controller.ts';
 import { BatchesService } from './batches.service.ts';
+import { RoutesController } from './routes.controller.ts';
+import { RoutesService } from './routes.service.ts';
 import { HoldsService } from './holds.service.ts';
 
 @Module({
   imports: [SetupModule, LogModule, MeasuringModule],
-  controllers: [BatchesController],
-  providers: [BatchesService, HoldsService],
-  exports: [HoldsService],
+  controllers: [BatchesController, RoutesController],
+  providers: [BatchesService, HoldsService, RoutesService],
+  exports: [HoldsService, RoutesService],
 })
 export class RoutingModule {}

@@ -76,7 +76,7 @@ export class MillAndFitting1700000000003 implements MigrationInterface {
         next_sequence bigint,
         seen_at timestamptz,
         trouble text,
-        -- Newest value of each data item.
+        -- What is known of its paths.
         state jsonb NOT NULL DEFAULT '{}'
       );
       CREATE TABLE machine_event (

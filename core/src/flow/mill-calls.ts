@@ -1,0 +1,144 @@
+import { limitsWords, type Check } from '../machining/check.ts';
+import { RUN_RULES, type RunHit } from '../machining/run-rules.ts';
+import type { Drift } from '../machining/drift.ts';
+import { count } from '../routing/refusal.ts';
+import type { Call } from './calls.ts';
+
+/** One dimension as its chart sees it. */
+export interface DimensionSight {
+  model: string;
+  kind: string;
+  check: Check;
+  /** Pieces cut for each point of the chart. */
+  piecesAPoint: number;
+  drift: Drift | null;
+  /** The rule its newest point completes; null: none. */
+  hit: RunHit | null;
+  /** Where its chart is. */
+  href: string;
+}
+
+export interface CutterSight {
+  station: string;
+  stationName: string;
+  tool: string;
+  usedMinutes: number;
+  lifeMinutes: number;
+  /** Loads that wait and would take it past its life; null: none. */
+  pastWith: string | null;
+}
+
+export interface MachineSight {
+  code: string;
+  name: string;
+  station: string;
+  trouble: string | null;
+  /** Cycles it ran that nobody has confirmed. */
+  open: number;
+}
+
+/** A dimension that leaves its limits spoils loads; what is left of it decides the cost. */
+const SPOILT_LOAD_COST = 6;
+const HIT_COST = 1.2;
+const CUTTER_COST = 1.5;
+const MACHINE_COST = 2;
+const UNCONFIRMED_COST = 0.4;
+/** A limit further away than this is not yet worth a call, pieces. */
+const SOON_PIECES = 150;
+
+/** Calls for dimensions that drift or break a run rule, cutters at their end, and machines that cannot be trusted. */
+export function millCalls(options: {
+  dimensions: readonly DimensionSight[];
+  cutters: readonly CutterSight[];
+  machines: readonly MachineSight[];
+}): Call[] {
+  return [
+    ...options.dimensions.flatMap(dimensionCall),
+    ...options.cutters.flatMap(cutterCall),
+    ...options.machines.flatMap(machineCall),
+  ];
+}
+
+function dimensionCall(sight: DimensionSight): Call[] {
+  const { check, model, kind, drift, hit, href, piecesAPoint } = sight;
+  const name = `${model} ${kind}: ${check.name.toLowerCase()}`;
+  const common = {
+    kind: 'dimension' as const,
+    actions: [{ label: 'See the chart', href }],
+    evidence: href,
+  };
+  const pieces = drift ? Math.round(drift.pointsToLimit * piecesAPoint) : Infinity;
+  if (drift && pieces <= SOON_PIECES) {
+    const [low, high] = [drift.lowPoints, drift.highPoints].map((points) =>
+      Math.round(points * piecesAPoint),
+    );
+    const range = Number.isFinite(drift.highPoints) ? `${low} to ${high}` : `${low} or more`;
+    const when =
+      pieces === 0
+        ? `is at its ${drift.toward} limit`
+        : `will reach its limit in about ${count(pieces, 'piece')}`;
+    return [
+      {
+        ...common,
+        id: `dimension:${model}:${kind}:${check.key}`,
+        title: `${name} ${when}`,
+        detail: `Now ${drift.now.toFixed(2)} ${check.unit} by its trend, ${drift.slope > 0 ? 'rising' : 'falling'} ${Math.abs(drift.slope / piecesAPoint).toFixed(4)} a piece; limits ${limitsWords(check)}; 90 % range ${range}.`,
+        cost: SPOILT_LOAD_COST / (1 + pieces / 20),
+      },
+    ];
+  }
+  if (!hit) return [];
+  return [
+    {
+      ...common,
+      id: `dimension:${model}:${kind}:${check.key}`,
+      title: `${name} is out of control`,
+      detail: `Its newest point completes a run rule: ${RUN_RULES[hit.rule].name}, ${hit.side} the centre.`,
+      cost: HIT_COST,
+    },
+  ];
+}
+
+function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, pastWith }: CutterSight): Call[] {
+  const over = usedMinutes >= lifeMinutes;
+  if (!over && pastWith === null) return [];
+  const href = `/mill/${station}`;
+  return [
+    {
+      id: `cutter:${station}:${tool}`,
+      kind: 'cutter',
+      title: over ? `${tool} at ${stationName} is past its life` : `Change ${tool} at ${stationName} soon`,
+      detail:
+        `${Math.round(usedMinutes)} of ${Math.round(lifeMinutes)} cut minutes used.` +
+        (pastWith === null ? '' : ` ${pastWith} would take it past its life.`),
+      cost: over ? 2 * CUTTER_COST : CUTTER_COST,
+      actions: [{ label: 'See the cutters', href }],
+      evidence: href,
+    },
+  ];
+}
+
+function machineCall({ code, name, station, trouble, open }: MachineSight): Call[] {
+  const href = `/mill/${station}`;
+  const common = { kind: 'machine' as const, evidence: href };
+  const calls: Call[] = [];
+  if (trouble !== null)
+    calls.push({
+      ...common,
+      id: `machine:${code}`,
+      title: `${name} cannot be trusted now`,
+      detail: trouble,
+      cost: MACHINE_COST,
+      actions: [{ label: 'See the machine', href }],
+    });
+  if (open > 0)
+    calls.push({
+      ...common,
+      id: `machine-cycles:${code}`,
+      title: `${name} ran ${count(open, 'cycle')} nobody has confirmed`,
+      detail: 'Its counts are proposals until an operator says what they were.',
+      cost: UNCONFIRMED_COST * open,
+      actions: [{ label: 'Confirm', href }],
+    });
+  return calls;
+}

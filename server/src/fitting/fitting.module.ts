@@ -1,0 +1,18 @@
+import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
+import { RoutingModule } from '../routing/routing.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { MeasuringModule } from '../wood/measuring.module.ts';
+import { FittingController } from './fitting.controller.ts';
+import { MeetingService } from './meeting.service.ts';
+import { PairingService } from './pairing.service.ts';
+import { PressesService } from './presses.service.ts';
+
+/** Presses and clamps, who meets whom, and pairs by measurement. */
+@Module({
+  imports: [SetupModule, LogModule, RoutingModule, MeasuringModule],
+  controllers: [FittingController],
+  providers: [PressesService, MeetingService, PairingService],
+  exports: [MeetingService],
+})
+export class FittingModule {}

@@ -1,0 +1,88 @@
+import {
+  meetingForecast,
+  meetingSides,
+  refuse,
+  type MeetingForecast,
+  type MeetingSide,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow } from '../database/entities.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { LogService } from '../log/log.service.ts';
+import { Refused } from '../log/refused.ts';
+import { HoldsService } from '../routing/holds.service.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+export interface MeetingsSeen {
+  nowMs: number;
+  zone: string;
+  sides: (MeetingSide & { joinName: string })[];
+  forecast: MeetingForecast;
+}
+
+/** Bodies and necks on their way to each other. */
+@Injectable()
+export class MeetingService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly holds: HoldsService,
+    private readonly log: LogService,
+  ) {}
+
+  async meetings(): Promise<MeetingsSeen> {
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const rows = await this.source
+      .getRepository(BatchRow)
+      .find({ where: { closed: false }, order: { code: 'ASC' } });
+    const open = [];
+    for (const { state } of rows) if (state) open.push({ state, route: await this.setup.routeOf(state) });
+    const climate = await this.holds.climateFor(open, nowMs);
+    const racks = open.map((rack) => ({
+      ...rack,
+      holds: this.holds.see(rack, nowMs, climate).map(({ dto }) => dto),
+    }));
+    const sides = meetingSides({ racks, calendar, nowMs });
+    return { nowMs, zone: calendar.zone, sides, forecast: meetingForecast(sides) };
+  }
+
+  /**
+   * Says who meets whom: each pair is filed on both its batches, and batches that had been told to meet one of them are free
+   * again. All in one filing.
+   */
+  tell(told: { key: string; by: string; meets: { host: string; guest: string }[] }): Promise<FilingOutcome> {
+    const { key, by, meets } = told;
+    return this.log.fileTogether({ key, by, asked: { meets } }, async (manager) => {
+      const named = meets.flatMap(({ host, guest }) => [host, guest]);
+      if (new Set(named).size < named.length)
+        throw new Refused(refuse('bad-value', 'a batch can meet one other only'));
+      const rows = await manager.getRepository(BatchRow).findBy({ closed: false });
+      const states = new Map(rows.flatMap(({ state }) => (state ? [[state.code, state] as const] : [])));
+      for (const { host, guest } of meets) {
+        const [one, other] = [states.get(host), states.get(guest)];
+        if (!one || !other)
+          throw new Refused(refuse('unknown-batch', `there is no open batch ${one ? guest : host}`));
+        if (one.model !== other.model)
+          throw new Refused(
+            refuse('not-joinable', `${host} is ${one.model}, ${guest} ${other.model}: they cannot meet`),
+          );
+        if (one.kind === other.kind)
+          throw new Refused(refuse('not-joinable', `${host} and ${guest} are both of kind ${one.kind}`));
+      }
+      const jilted = [...states.values()].filter(
+        (state) => state.meets !== undefined && named.includes(state.meets) && !named.includes(state.code),
+      );
+      return [
+        ...meets.flatMap(({ host, guest }) => [
+          { batch: host, body: { type: 'meet' as const, partner: guest } },
+          { batch: guest, body: { type: 'meet' as const, partner: host } },
+        ]),
+        ...jilted.map((state) => ({ batch: state.code, body: { type: 'meet' as const, partner: null } })),
+      ];
+    });
+  }
+}

@@ -1,0 +1,150 @@
+import { operationIndex, operationOf, HOUR_MS, type BatchState, type Route } from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow, BedRow } from '../database/entities.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+/** Pieces of one batch that lie together since one moment. */
+export interface LyingSeen {
+  batch: string;
+  model: string;
+  operation: string;
+  operationName: string;
+  pieces: number[];
+  sinceMs: number;
+  /** When their clock is over; null: their rule has no fixed end. */
+  endMs: number | null;
+}
+
+export interface BedSeen {
+  code: string;
+  name: string;
+  kind: BedRow['kind'];
+  station: string;
+  stationName: string;
+  places: number;
+  free: number;
+  /** When the next of its places comes free, and when all are; null: it is empty. */
+  nextFreeMs: number | null;
+  allFreeMs: number | null;
+  lying: LyingSeen[];
+}
+
+/** Pieces that need a place and have none, or that come to one next. */
+export interface ComingSeen extends LyingSeen {
+  /** On its hold without a place, or still at the work before it. */
+  state: 'unplaced' | 'next';
+  station: string;
+}
+
+export interface PressesSeen {
+  nowMs: number;
+  zone: string;
+  beds: BedSeen[];
+  coming: ComingSeen[];
+}
+
+interface Rack {
+  state: BatchState;
+  route: Route;
+}
+
+/** Presses, carousels and moulds: what lies in each, and when it comes free. */
+@Injectable()
+export class PressesService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  async presses(): Promise<PressesSeen> {
+    const [nowMs, { calendar }, stations, beds, rows] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.setup.stations(),
+      this.source.getRepository(BedRow).find({ order: { position: 'ASC' } }),
+      this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
+    ]);
+    const racks: Rack[] = [];
+    for (const { state } of rows) if (state) racks.push({ state, route: await this.setup.routeOf(state) });
+    const names = new Map(stations.map(({ code, name }) => [code, name]));
+    return {
+      nowMs,
+      zone: calendar.zone,
+      beds: beds
+        .filter((bed) => bed.kind !== 'table')
+        .map((bed) => bedSeen(bed, names.get(bed.station) ?? bed.station, racks)),
+      coming: racks.flatMap((rack) => [...unplaced(rack), ...next(rack)]),
+    };
+  }
+}
+
+function bedSeen(bed: BedRow, stationName: string, racks: readonly Rack[]): BedSeen {
+  const lying = racks.flatMap((rack) => groups(rack, (piece) => piece.bed === bed.code));
+  const taken = lying.reduce((sum, group) => sum + group.pieces.length, 0);
+  const ends = lying.flatMap((group) => group.endMs ?? []);
+  const { code, name, kind, station, places } = bed;
+  return {
+    ...{ code, name, kind, station, stationName, places },
+    free: places - taken,
+    nextFreeMs: ends.length > 0 ? Math.min(...ends) : null,
+    allFreeMs: ends.length > 0 ? Math.max(...ends) : null,
+    lying,
+  };
+}
+
+/** Pieces together by operation and the moment their clock began. */
+function groups(
+  { state, route }: Rack,
+  wanted: (piece: BatchState['pieces'][number]) => boolean,
+): LyingSeen[] {
+  const found = new Map<string, LyingSeen>();
+  for (const piece of state.pieces) {
+    if (!wanted(piece)) continue;
+    const operation = operationOf(route, piece.operation);
+    const id = `${piece.operation} ${piece.sinceMs}`;
+    const hours = operation.mode === 'hold' && 'hours' in operation.rule ? operation.rule.hours : null;
+    const group = found.get(id) ?? {
+      batch: state.code,
+      model: state.model,
+      operation: piece.operation,
+      operationName: operation.name,
+      pieces: [],
+      sinceMs: piece.sinceMs,
+      endMs: hours === null ? null : piece.sinceMs + hours * HOUR_MS,
+    };
+    group.pieces.push(piece.position);
+    found.set(id, group);
+  }
+  return [...found.values()];
+}
+
+function unplaced(rack: Rack): ComingSeen[] {
+  const { route } = rack;
+  return groups(rack, (piece) => {
+    if (piece.standing !== 'onHold' || piece.bed !== undefined) return false;
+    const operation = operationOf(route, piece.operation);
+    return operation.mode === 'hold' && operation.bedded === true;
+  }).map((group) => ({
+    ...group,
+    state: 'unplaced',
+    station: operationOf(route, group.operation).stations[0] ?? '',
+  }));
+}
+
+/** Pieces at the work right before a press: they want a place next. */
+function next(rack: Rack): ComingSeen[] {
+  const { route } = rack;
+  return groups(rack, (piece) => {
+    if (piece.standing !== 'waiting' && piece.standing !== 'inHand') return false;
+    const after = route.operations[operationIndex(route, piece.operation) + 1];
+    return after?.mode === 'hold' && after.bedded === true;
+  }).map((group) => ({
+    ...group,
+    endMs: null,
+    state: 'next',
+    station: operationOf(route, group.operation).stations[0] ?? '',
+  }));
+}

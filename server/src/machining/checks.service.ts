@@ -1,0 +1,210 @@
+import {
+  controlChart,
+  DAY_MS,
+  dimensionDrift,
+  runRuleHits,
+  type Check,
+  type DimensionSight,
+  type RunRule,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { FactoryRow, RouteRow } from '../database/entities.ts';
+import { tellAll } from '../log/filing-keys.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+/** One look at a dimension. */
+export interface CheckPoint {
+  atMs: number;
+  batch: string;
+  load: string | null;
+  positions: number[];
+  values: number[];
+  by: string;
+  source: 'typed' | 'gauge';
+}
+
+export interface Dimension {
+  model: string;
+  kind: string;
+  operation: string;
+  operationName: string;
+  check: Check;
+}
+
+export interface DimensionSummary extends Dimension {
+  looks: number;
+  lastMs: number | null;
+  sight: DimensionSight;
+}
+
+/** Charts look back so far; calls see the newest points only. */
+const CHART_DAYS = 90;
+const CHART_POINTS = 300;
+/** A chart's limits rest on so many of its first points, once there are as many. */
+export const BASELINE_POINTS = 25;
+/** Dimensions change load by load: what is called out is worked out this often, whoever looks. */
+const SIGHTS_FRESH_MS = 20_000;
+/** Pieces cut for each look where nothing tells better: one load. */
+const PIECES_A_LOOK = 8;
+
+/** Measurements of checks, by dimension, and what their charts say. */
+@Injectable()
+export class ChecksService {
+  private kept: { untilMs: number; summaries: Promise<DimensionSummary[]> } | undefined;
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Every dimension that the newest routes measure. A check that several operations make is one dimension. */
+  async dimensions(): Promise<Dimension[]> {
+    const rows = await this.source
+      .getRepository(RouteRow)
+      .createQueryBuilder('r')
+      .distinctOn(['r.model', 'r.kind'])
+      .orderBy('r.model')
+      .addOrderBy('r.kind')
+      .addOrderBy('r.revision', 'DESC')
+      .getMany();
+    const found = new Map<string, Dimension>();
+    for (const { model, kind, operations } of rows) {
+      for (const { key, name, checks } of operations) {
+        for (const check of checks ?? []) {
+          const id = `${model} ${kind} ${check.key}`;
+          if (!found.has(id)) found.set(id, { model, kind, operation: key, operationName: name, check });
+        }
+      }
+    }
+    return [...found.values()];
+  }
+
+  async dimension(model: string, kind: string, check: string): Promise<Dimension> {
+    const found = (await this.dimensions()).find(
+      (one) => one.model === model && one.kind === kind && one.check.key === check,
+    );
+    if (!found) throw new NotFoundException(`${model} ${kind} has no check '${check}'`);
+    return found;
+  }
+
+  /** Looks at one dimension, oldest first; what was taken back is left out. */
+  async points(model: string, kind: string, check: string): Promise<CheckPoint[]> {
+    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
+    const rows = await this.source.query<PointRow[]>(
+      `SELECT * FROM (${POINTS} AND b.model = $2 AND b.kind = $3 AND e.body->>'check' = $4
+        ORDER BY e.happened_at DESC, e.id DESC LIMIT ${CHART_POINTS}) newest ORDER BY at, id`,
+      [since, model, kind, check],
+    );
+    return rows.map(pointOf);
+  }
+
+  /** Every dimension with what its chart says now; kept for a while. */
+  summaries(): Promise<DimensionSummary[]> {
+    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.summaries;
+    const summaries = this.summarise().catch((error: unknown) => {
+      this.kept = undefined;
+      throw error;
+    });
+    this.kept = { untilMs: Date.now() + SIGHTS_FRESH_MS, summaries };
+    return summaries;
+  }
+
+  /** What was measured or switched here: what is kept is no longer true. */
+  forget(): void {
+    this.kept = undefined;
+  }
+
+  private async summarise(): Promise<DimensionSummary[]> {
+    const [dimensions, { runRules }] = await Promise.all([this.dimensions(), this.setup.factory()]);
+    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
+    const rows = await this.source.query<(PointRow & { model: string; kind: string; check_key: string })[]>(
+      `SELECT * FROM (
+         SELECT p.*, row_number() OVER (PARTITION BY model, kind, check_key ORDER BY at DESC, id DESC) AS back
+           FROM (${POINTS}) p) newest
+        WHERE back <= ${CHART_POINTS} ORDER BY at, id`,
+      [since],
+    );
+    const byDimension = new Map<string, PointRow[]>();
+    for (const row of rows) {
+      const id = `${row.model} ${row.kind} ${row.check_key}`;
+      const known = byDimension.get(id);
+      if (known) known.push(row);
+      else byDimension.set(id, [row]);
+    }
+    return dimensions.map((dimension) => {
+      const { model, kind, check } = dimension;
+      const points = (byDimension.get(`${model} ${kind} ${check.key}`) ?? []).map(pointOf);
+      return {
+        ...dimension,
+        looks: points.length,
+        lastMs: points.at(-1)?.atMs ?? null,
+        sight: sightOf(dimension, points, runRules),
+      };
+    });
+  }
+
+  async setRules(rules: RunRule[]): Promise<void> {
+    await this.source.transaction(async (manager) => {
+      await manager.update(FactoryRow, { id: 1 }, { runRules: rules });
+      await tellAll(manager, ['run rules']);
+    });
+    this.setup.forget();
+    this.forget();
+  }
+}
+
+interface PointRow {
+  id: string;
+  at: Date;
+  batch: string;
+  person: string;
+  body: { values: number[]; pieces?: number[]; load?: string; source?: 'typed' | 'gauge' };
+}
+
+const POINTS = `
+  SELECT e.id, e.happened_at AS at, e.batch, e.person, e.body, b.model, b.kind, e.body->>'check' AS check_key
+    FROM log_entry e JOIN batch b ON b.code = e.batch
+   WHERE e.type = 'check' AND e.happened_at >= $1
+     AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
+                        AND u.body->'voids' @> to_jsonb(e.seq))`;
+
+const pointOf = ({ at, batch, person, body }: PointRow): CheckPoint => ({
+  atMs: at.getTime(),
+  batch,
+  load: body.load ?? null,
+  positions: body.pieces ?? [],
+  values: body.values,
+  by: person,
+  source: body.source ?? 'typed',
+});
+
+/** What a chart of a dimension calls for: its drift, and a run rule its newest point completes. */
+export function sightOf(
+  { model, kind, check }: Pick<Dimension, 'model' | 'kind' | 'check'>,
+  points: readonly Pick<CheckPoint, 'values'>[],
+  rules: readonly RunRule[],
+): DimensionSight {
+  const looks = points.filter((point) => point.values.length >= check.sample);
+  const means = looks.map(({ values }) => meanOf(values.slice(0, Math.max(1, check.sample))));
+  const { lower, upper } = check;
+  const chart =
+    means.length >= BASELINE_POINTS ? controlChart({ values: means, baseline: BASELINE_POINTS }) : null;
+  const hit = chart
+    ? (runRuleHits(chart, rules).findLast(({ at }) => at === chart.points.length - 1) ?? null)
+    : null;
+  return {
+    model,
+    kind,
+    check,
+    piecesAPoint: PIECES_A_LOOK,
+    drift: dimensionDrift({ values: means, lower, upper }),
+    hit,
+    href: `/mill/checks/${encodeURIComponent(model)}/${kind}/${check.key}`,
+  };
+}
+
+const meanOf = (values: readonly number[]): number =>
+  values.reduce((sum, value) => sum + value, 0) / values.length;

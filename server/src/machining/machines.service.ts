@@ -1,0 +1,425 @@
+import { MINUTE_MS, refuse, type MachineSight, type Refusal } from '@ample-crane/core';
+import {
+  Injectable,
+  Logger,
+  NotFoundException,
+  type OnApplicationBootstrap,
+  type OnModuleDestroy,
+} from '@nestjs/common';
+import { DataSource, type EntityManager } from 'typeorm';
+import { MachineCycleRow, MachineRow } from '../database/entities.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { tellAll } from '../log/filing-keys.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { followPath, FRESH_PATH, type Cycle, type PathState } from './cycles.ts';
+import { LoadsService, type LoadEnd } from './loads.service.ts';
+import { MTConnectTrouble, readDevices, readStreams, type Observation, type Streams } from './mtconnect.ts';
+
+/** A machine is asked this often. */
+const POLL_MS = 2000;
+const ANSWER_WITHIN_MS = 2000;
+/** Events asked for at once; the agent keeps the rest for the next poll. */
+const EVENTS_A_POLL = 500;
+/** A machine whose clock is this far from the factory's is not believed about times. */
+const CLOCK_SLACK_MS = 2 * MINUTE_MS;
+/** A cycle may begin so long before its load is logged: the operator starts first and scans then. */
+const LOGGED_LATER_MS = 10 * MINUTE_MS;
+
+export interface CycleSeen {
+  id: string;
+  path: string;
+  program: string | null;
+  startedMs: number;
+  endedMs: number | null;
+  /** Minutes it cut, without holds. */
+  cutMinutes: number | null;
+  heldMinutes: number;
+  outcome: MachineCycleRow['outcome'];
+  note: string;
+  /** The load on that table it must have been, with its pieces; null: none is logged. */
+  load: { code: string; pieces: number } | null;
+}
+
+export interface MachineSeen {
+  code: string;
+  name: string;
+  station: string;
+  seenMs: number | null;
+  trouble: string | null;
+  paths: { path: string; execution: string | null; program: string | null; sinceMs: number | null }[];
+  /** Cycles nobody has settled, oldest first. */
+  open: CycleSeen[];
+  /** Mean cut minutes of the last complete cycles of each program. */
+  real: { program: string; minutes: number; cycles: number }[];
+}
+
+/** What is kept of a machine between polls. */
+interface Kept {
+  paths: Record<string, PathState>;
+  /** Faults that stand, by path. */
+  faults: Record<string, string>;
+}
+
+/** Follows the machines that speak MTConnect, and turns what they tell into cycles an operator confirms. */
+@Injectable()
+export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy {
+  private readonly logger = new Logger(MachinesService.name);
+  private timer: NodeJS.Timeout | undefined;
+  private polling: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly source: DataSource,
+    private readonly clock: FactoryClock,
+    private readonly loads: LoadsService,
+  ) {}
+
+  onApplicationBootstrap(): void {
+    if (process.env.MACHINES === 'off') return;
+    this.timer = setInterval(() => {
+      this.polling = this.pollAll().catch((error: unknown) => {
+        this.logger.warn(`machines: ${error instanceof Error ? error.message : String(error)}`);
+      });
+    }, POLL_MS);
+    this.timer.unref();
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    clearInterval(this.timer);
+    await this.polling;
+  }
+
+  async pollAll(): Promise<void> {
+    for (const machine of await this.source.getRepository(MachineRow).find()) await this.poll(machine);
+  }
+
+  /** Adds a machine, or tells where it is now; what it told before is kept. */
+  async set(machine: Pick<MachineRow, 'code' | 'station' | 'name' | 'url'>): Promise<void> {
+    await this.source.query(
+      `INSERT INTO machine (code, station, name, url) VALUES ($1, $2, $3, $4)
+       ON CONFLICT (code) DO UPDATE SET station = $2, name = $3, url = $4`,
+      [machine.code, machine.station, machine.name, machine.url],
+    );
+  }
+
+  /** One look at one machine: what it said since the last one becomes cycles. Several servers may look; one writes. */
+  async poll(machine: MachineRow): Promise<void> {
+    let told: { streams: Streams; fresh: boolean; lost: string | null };
+    try {
+      told = await this.ask(machine);
+    } catch (error) {
+      const words =
+        error instanceof MTConnectTrouble
+          ? `it answers what cannot be read: ${error.message}`
+          : 'it does not answer';
+      await this.source.query(
+        `UPDATE machine SET trouble = $2 WHERE code = $1 AND trouble IS DISTINCT FROM $2`,
+        [machine.code, words],
+      );
+      return;
+    }
+    await this.source.transaction((manager) => this.take(manager, machine, told));
+  }
+
+  /** The events since the last look; from 'current' after a start, a restart of the agent or a gap. */
+  private async ask(machine: MachineRow): Promise<{ streams: Streams; fresh: boolean; lost: string | null }> {
+    const { url, instanceId, nextSequence } = machine;
+    if (instanceId === null || nextSequence === null) {
+      readDevices(await get(`${url}/probe`));
+      return { streams: readStreams(await get(`${url}/current`)), fresh: true, lost: null };
+    }
+    try {
+      const streams = readStreams(await get(`${url}/sample?from=${nextSequence}&count=${EVENTS_A_POLL}`));
+      if (String(streams.instanceId) === instanceId) return { streams, fresh: false, lost: null };
+    } catch (error) {
+      if (!(error instanceof MTConnectTrouble) || error.errorCode !== 'OUT_OF_RANGE') throw error;
+    }
+    const streams = readStreams(await get(`${url}/current`));
+    const lost =
+      String(streams.instanceId) === instanceId
+        ? 'its buffer ran over: events between were lost'
+        : 'its agent started anew: events between were lost';
+    return { streams, fresh: true, lost };
+  }
+
+  private async take(
+    manager: EntityManager,
+    asked: MachineRow,
+    { streams, fresh, lost }: { streams: Streams; fresh: boolean; lost: string | null },
+  ): Promise<void> {
+    const machine = await manager
+      .getRepository(MachineRow)
+      .findOne({ where: { code: asked.code }, lock: { mode: 'pessimistic_write' } });
+    // Another server was quicker: what it took is not taken twice.
+    if (machine?.nextSequence !== asked.nextSequence || machine.instanceId !== asked.instanceId) return;
+    const offsetMs = (await this.clock.now()) - streams.creationMs;
+    const wrongClock = Math.abs(offsetMs) > CLOCK_SLACK_MS;
+    const told = streams.observations.map((one) => ({
+      ...one,
+      // Of a wrong clock only the distances are believed.
+      atMs: wrongClock ? one.atMs + offsetMs : one.atMs,
+    }));
+    const news = await this.unseen(manager, machine.code, streams.instanceId, told);
+    const kept = keptOf(machine);
+    const cycles: Cycle[] = [];
+    for (const path of new Set(
+      told
+        .filter((one) => one.item === 'Execution')
+        .map((one) => one.component)
+        .concat(Object.keys(kept.paths)),
+    )) {
+      const before = kept.paths[path] ?? FRESH_PATH;
+      const own = news.filter((one) => one.component === path);
+      const followed = fresh ? resumed(before, path, own, lost) : followPath(before, path, own);
+      kept.paths[path] = followed.state;
+      cycles.push(...followed.cycles);
+    }
+    for (const { component, item, value } of told) {
+      if (item !== 'Condition') continue;
+      if (value.startsWith('Fault')) kept.faults[component] = value.slice('Fault'.length).trim();
+      else
+        kept.faults = Object.fromEntries(Object.entries(kept.faults).filter(([path]) => path !== component));
+    }
+    for (const cycle of cycles) await this.keep(manager, machine.code, cycle);
+    const faults = Object.entries(kept.faults).map(([path, words]) => `${path}: alarm ${words}`);
+    const ahead = -offsetMs / MINUTE_MS;
+    const trouble = [
+      ...faults,
+      wrongClock
+        ? `its clock is ${Math.abs(ahead).toFixed(0)} min ${ahead > 0 ? 'ahead' : 'behind'}; only distances are believed`
+        : '',
+      lost ?? '',
+    ].filter(Boolean);
+    await manager.query(
+      `UPDATE machine SET instance_id = $2, next_sequence = $3, seen_at = $4, trouble = $5, state = $6 WHERE code = $1`,
+      [
+        machine.code,
+        streams.instanceId,
+        streams.nextSequence,
+        new Date(await this.clock.now()),
+        trouble.length > 0 ? trouble.join('; ') : null,
+        JSON.stringify(kept),
+      ],
+    );
+    if (news.length > 0) await tellAll(manager, [machine.code]);
+  }
+
+  /** Each event counts once: its run and sequence are the key. */
+  private async unseen(
+    manager: EntityManager,
+    machine: string,
+    instanceId: number,
+    told: readonly Observation[],
+  ): Promise<Observation[]> {
+    if (told.length === 0) return [];
+    const rows = await manager.query<{ sequence: string }[]>(
+      `INSERT INTO machine_event (machine, instance_id, sequence, at, item, value)
+       SELECT $1, $2, r.sequence, r.at, r.item, r.value
+         FROM jsonb_to_recordset($3::jsonb) AS r(sequence bigint, at timestamptz, item text, value text)
+       ON CONFLICT DO NOTHING RETURNING sequence`,
+      [
+        machine,
+        instanceId,
+        JSON.stringify(
+          told.map(({ sequence, atMs, component, item, value }) => ({
+            sequence,
+            at: new Date(atMs).toISOString(),
+            item: `${component}/${item}`,
+            value,
+          })),
+        ),
+      ],
+    );
+    const fresh = new Set(rows.map((row) => Number(row.sequence)));
+    return told.filter(({ sequence }) => fresh.has(sequence));
+  }
+
+  private async keep(manager: EntityManager, machine: string, cycle: Cycle): Promise<void> {
+    await manager.query(
+      `INSERT INTO machine_cycle (machine, path, program, started_at, ended_at, held_minutes, outcome, note)
+       VALUES ($1, $2, $3, $4, $5, $6, $7, $8)
+       ON CONFLICT (machine, path, started_at) DO UPDATE
+         SET program = $3, ended_at = $5, held_minutes = $6, outcome = $7, note = $8`,
+      [
+        machine,
+        cycle.path,
+        cycle.program,
+        new Date(cycle.startedMs),
+        cycle.endedMs === null ? null : new Date(cycle.endedMs),
+        cycle.heldMinutes,
+        cycle.outcome,
+        cycle.note,
+      ],
+    );
+  }
+
+  // ---- what people see and say --------------------------------------------------------------------------------
+
+  async machines(station?: string): Promise<MachineSeen[]> {
+    const rows = await this.source
+      .getRepository(MachineRow)
+      .find({ where: station === undefined ? {} : { station }, order: { code: 'ASC' } });
+    const seen: MachineSeen[] = [];
+    for (const row of rows) {
+      const kept = keptOf(row);
+      seen.push({
+        code: row.code,
+        name: row.name,
+        station: row.station,
+        seenMs: row.seenAt?.getTime() ?? null,
+        trouble: row.trouble,
+        paths: Object.entries(kept.paths)
+          .map(([path, { execution, program, cycle }]) => ({
+            path,
+            execution,
+            program,
+            sinceMs: cycle?.startedMs ?? null,
+          }))
+          .sort((a, b) => a.path.localeCompare(b.path)),
+        open: await this.open(row.code),
+        real: await this.real(row.code),
+      });
+    }
+    return seen;
+  }
+
+  private async open(machine: string): Promise<CycleSeen[]> {
+    const rows = await this.source
+      .getRepository(MachineCycleRow)
+      .createQueryBuilder('c')
+      .where('c.machine = :machine AND c.settled IS NULL', { machine })
+      .orderBy('c.startedAt')
+      .take(50)
+      .getMany();
+    return Promise.all(rows.map((row) => this.seen(row)));
+  }
+
+  private async seen(row: MachineCycleRow): Promise<CycleSeen> {
+    const [startedMs, endedMs] = [row.startedAt.getTime(), row.endedAt?.getTime() ?? null];
+    return {
+      id: row.id,
+      path: row.path,
+      program: row.program,
+      startedMs,
+      endedMs,
+      heldMinutes: row.heldMinutes,
+      cutMinutes: endedMs === null ? null : (endedMs - startedMs) / MINUTE_MS - row.heldMinutes,
+      outcome: row.outcome,
+      note: row.note,
+      load: await this.loadOf(row),
+    };
+  }
+
+  /** The load that lies on the cycle's table, was started before it (or a little after), and has its program. */
+  private async loadOf(row: MachineCycleRow): Promise<{ code: string; pieces: number } | null> {
+    const [found] = await this.source.query<{ code: string; pieces: number }[]>(
+      `SELECT p -> 'load' ->> 'code' AS code, count(*)::int AS pieces
+         FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+        WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2
+          AND p -> 'load' ->> 'program' = $3 AND (p ->> 'sinceMs')::numeric <= $4
+        GROUP BY 1`,
+      [
+        JSON.stringify([{ bed: row.path }]),
+        row.path,
+        row.program,
+        (row.endedAt ?? row.startedAt).getTime() + LOGGED_LATER_MS,
+      ],
+    );
+    return found ?? null;
+  }
+
+  private async real(machine: string): Promise<MachineSeen['real']> {
+    return this.source.query<MachineSeen['real']>(
+      `SELECT program, avg(minutes)::float AS minutes, count(*)::int AS cycles FROM (
+         SELECT program, extract(epoch FROM ended_at - started_at) / 60 - held_minutes AS minutes,
+                row_number() OVER (PARTITION BY program ORDER BY started_at DESC) AS back
+           FROM machine_cycle WHERE machine = $1 AND outcome = 'complete' AND program IS NOT NULL) recent
+        WHERE back <= 20 GROUP BY program ORDER BY program`,
+      [machine],
+    );
+  }
+
+  /** The operator confirms a cycle: its load is ended with these counts, or it was nothing and is dismissed. */
+  async settle(
+    id: string,
+    told: { key: string; by: string; as: 'load' | 'nothing'; scrap: LoadEnd['scrap']; because?: string },
+  ): Promise<FilingOutcome | { sentence: string } | Refusal> {
+    const row = await this.source.getRepository(MachineCycleRow).findOneBy({ id });
+    if (!row) throw new NotFoundException(`there is no cycle ${id}`);
+    if (row.settled === 'dismissed')
+      return refuse('key-used', `that cycle was dismissed already: end its load by hand`);
+    if (told.as === 'nothing') {
+      if (row.outcome === 'running') return refuse('wrong-mode', 'it still runs: wait for its end');
+      await this.mark(id, 'dismissed', null);
+      return { sentence: `the cycle on ${row.path} counts for nothing` };
+    }
+    const load = row.load ?? (await this.loadOf(row))?.code;
+    if (load === undefined)
+      return refuse(
+        'nothing-here',
+        `no load with ${row.program ?? 'its program'} lies on ${row.path} any more`,
+      );
+    const { key, by, scrap, because } = told;
+    const outcome = await this.loads.end({ key, by, load, scrap, ...(because ? { because } : {}) });
+    if ('refused' in outcome) return outcome;
+    await this.mark(id, 'filed', load);
+    return outcome;
+  }
+
+  private async mark(id: string, settled: 'filed' | 'dismissed', load: string | null): Promise<void> {
+    await this.source.query('UPDATE machine_cycle SET settled = $2, load = $3 WHERE id = $1', [
+      id,
+      settled,
+      load,
+    ]);
+  }
+
+  /** What calls need to know of every machine. */
+  async sights(): Promise<MachineSight[]> {
+    const rows = await this.source.query<
+      { code: string; name: string; station: string; trouble: string | null; open: number }[]
+    >(
+      `SELECT m.code, m.name, m.station, m.trouble,
+              (SELECT count(*)::int FROM machine_cycle c
+                WHERE c.machine = m.code AND c.settled IS NULL AND c.outcome <> 'running') AS open
+         FROM machine m ORDER BY m.code`,
+    );
+    return rows;
+  }
+}
+
+const keptOf = ({ state }: MachineRow): Kept => ({ paths: {}, faults: {}, ...(state as Partial<Kept>) });
+
+/**
+ * After a gap only the present is known. A cycle that still runs with the same program goes on as the one it was, so that
+ * its pieces are counted once; one that is over meanwhile is lost: when and how it ended nobody heard.
+ */
+function resumed(
+  before: PathState,
+  path: string,
+  now: readonly Observation[],
+  lost: string | null,
+): { state: PathState; cycles: Cycle[] } {
+  const item = (name: string): string | undefined => now.findLast((one) => one.item === name)?.value;
+  const execution = item('Execution') ?? before.execution;
+  const program = item('Program') ?? before.program;
+  const runs = execution === 'ACTIVE' || execution === 'FEED_HOLD' || execution === 'INTERRUPTED';
+  if (!before.cycle) return followPath({ ...FRESH_PATH, program }, path, now);
+  if (runs && program === before.cycle.program) {
+    const cycle = { ...before.cycle, note: lost ?? before.cycle.note };
+    return { state: { ...before, execution, program, cycle }, cycles: [cycle] };
+  }
+  const endMs = Math.max(before.cycle.startedMs, ...now.map((one) => one.atMs));
+  const ended: Cycle = {
+    ...before.cycle,
+    endedMs: endMs,
+    outcome: 'lost',
+    note: lost ?? 'its end was not heard',
+  };
+  const next = followPath({ ...FRESH_PATH, program }, path, now);
+  return { state: next.state, cycles: [ended, ...next.cycles] };
+}
+
+async function get(url: string): Promise<string> {
+  const response = await fetch(url, { signal: AbortSignal.timeout(ANSWER_WITHIN_MS) });
+  return response.text();
+}

@@ -1,0 +1,29 @@
+import { Module } from '@nestjs/common';
+import { LogModule } from '../log/log.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { ChecksController } from './checks.controller.ts';
+import { ChecksService } from './checks.service.ts';
+import { GaugeService } from './gauge.service.ts';
+import { LoadsService } from './loads.service.ts';
+import { MachinesService } from './machines.service.ts';
+import { MillController } from './mill.controller.ts';
+import { MillService } from './mill.service.ts';
+import { MillSightsService } from './mill-sights.service.ts';
+import { ProgramsService } from './programs.service.ts';
+
+/** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
+@Module({
+  imports: [SetupModule, LogModule],
+  controllers: [MillController, ChecksController],
+  providers: [
+    MillService,
+    LoadsService,
+    ProgramsService,
+    ChecksService,
+    GaugeService,
+    MachinesService,
+    MillSightsService,
+  ],
+  exports: [MillSightsService, MachinesService, ProgramsService, ChecksService],
+})
+export class MachiningModule {}

@@ -1,0 +1,250 @@
+import {
+  addWorkingMinutes,
+  firstComeLoads,
+  neededMs,
+  operationOf,
+  planLoads,
+  type BatchState,
+  type Check,
+  type FactoryCalendar,
+  type LoadPlan,
+  type LoadsQuestion,
+  type Route,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BatchRow, BedRow, type ProgramRow } from '../database/entities.ts';
+import { checksOfLoad, firstPieceAgainst } from '../log/first-piece.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { programName, ProgramsService, type CutterSeen } from './programs.service.ts';
+
+export interface LoadSeen {
+  code: string;
+  program: string;
+  firstPiece: boolean;
+  startedMs: number;
+  /** By the program's own times, in working hours. */
+  endMs: number;
+  parts: { batch: string; model: string; pieces: number[] }[];
+  /** What stands against its end: the first piece; null: nothing. */
+  against: string | null;
+  /** What is measured at its operation, and what was measured of this load. */
+  checks: Check[];
+  measured: { check: string; values: number[] }[];
+}
+
+export interface TableSeen {
+  code: string;
+  name: string;
+  places: number;
+  /** What it is set up for; null: nobody knows. */
+  program: string | null;
+  load: LoadSeen | null;
+}
+
+export interface WaitingSeen {
+  batch: string;
+  model: string;
+  kind: string;
+  operation: string;
+  operationName: string;
+  /** Null: nobody has written one; it cannot be planned. */
+  program: string | null;
+  pieces: number[];
+  sinceMs: number;
+  neededMs: number;
+  dueMs: number;
+  caution: string | null;
+}
+
+export interface MillSeen {
+  nowMs: number;
+  zone: string;
+  station: string;
+  stationName: string;
+  tables: TableSeen[];
+  waiting: WaitingSeen[];
+  cutters: CutterSeen[];
+  /** Everything a plan needs: the page makes plans of its own from it when somebody moves a load. */
+  question: LoadsQuestion;
+  plan: LoadPlan;
+  firstCome: LoadPlan;
+}
+
+interface Rack {
+  state: BatchState;
+  route: Route;
+}
+
+/** A mill as it stands: what is on its tables, what waits for them, and today's loads. */
+@Injectable()
+export class MillService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly programs: ProgramsService,
+  ) {}
+
+  /** Stations with tables. */
+  async stations(): Promise<{ code: string; name: string }[]> {
+    const rows = await this.source.query<{ station: string }[]>(
+      `SELECT DISTINCT station FROM bed WHERE kind = 'table'`,
+    );
+    const stations = await this.setup.stations();
+    return stations
+      .filter(({ code }) => rows.some((row) => row.station === code))
+      .map(({ code, name }) => ({ code, name }));
+  }
+
+  async mill(station: string): Promise<MillSeen> {
+    const [nowMs, { calendar }, stations, beds, programs, cutters] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.setup.stations(),
+      this.source
+        .getRepository(BedRow)
+        .find({ where: { station, kind: 'table' }, order: { position: 'ASC' } }),
+      this.programs.newest(),
+      this.programs.cutters(station),
+    ]);
+    const found = stations.find(({ code }) => code === station);
+    if (!found || beds.length === 0) throw new NotFoundException(`${station} is no station with tables`);
+    const racks = await this.racks();
+    const last = await this.lastPrograms(beds.map(({ code }) => code));
+    const tables: TableSeen[] = [];
+    for (const { code, name, places } of beds) {
+      const load = await this.loadOn(code, racks, programs, calendar);
+      tables.push({ code, name, places, load, program: load?.program ?? last.get(code) ?? null });
+    }
+    const waiting = await this.waiting(station, racks, programs, calendar);
+    const question: LoadsQuestion = {
+      nowMs,
+      calendar,
+      tables: tables.map(({ code, places, program, load }) => ({
+        code,
+        places,
+        program,
+        freeMs: load ? Math.max(nowMs, load.endMs) : nowMs,
+      })),
+      programs: programs.map((row) => ({
+        name: programName(row),
+        setUpMinutes: row.setUpMinutes,
+        loadMinutes: row.loadMinutes,
+        cycleMinutes: row.cycleMinutes,
+        tools: row.tools,
+      })),
+      waiting: waiting.flatMap(({ batch, program, pieces, sinceMs, neededMs: needed }) =>
+        program === null ? [] : [{ batch, program, pieces: pieces.length, sinceMs, neededMs: needed }],
+      ),
+      cutters,
+    };
+    return {
+      nowMs,
+      zone: calendar.zone,
+      station,
+      stationName: found.name,
+      tables,
+      waiting,
+      cutters,
+      question,
+      plan: planLoads(question),
+      firstCome: firstComeLoads(question),
+    };
+  }
+
+  private async racks(): Promise<Rack[]> {
+    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
+    const racks: Rack[] = [];
+    for (const { state } of rows) if (state) racks.push({ state, route: await this.setup.routeOf(state) });
+    return racks;
+  }
+
+  /** The program each table last cut. */
+  private async lastPrograms(beds: readonly string[]): Promise<Map<string, string>> {
+    const rows = await this.source.query<{ bed: string; program: string }[]>(
+      `SELECT DISTINCT ON (body->>'bed') body->>'bed' AS bed, body->'load'->>'program' AS program
+         FROM log_entry e
+        WHERE type = 'start' AND body ? 'load' AND body->>'bed' = ANY($1)
+          AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
+                             AND u.body->'voids' @> to_jsonb(e.seq))
+        ORDER BY body->>'bed', happened_at DESC, id DESC`,
+      [beds],
+    );
+    return new Map(rows.map(({ bed, program }) => [bed, program]));
+  }
+
+  private async loadOn(
+    bed: string,
+    racks: readonly Rack[],
+    programs: readonly ProgramRow[],
+    calendar: FactoryCalendar,
+  ): Promise<LoadSeen | null> {
+    const parts = racks.flatMap((rack) => {
+      const pieces = rack.state.pieces.filter((piece) => piece.bed === bed && piece.load);
+      return pieces.length > 0 ? [{ rack, pieces }] : [];
+    });
+    const mark = parts[0]?.pieces[0]?.load;
+    const [first] = parts;
+    if (!mark || !first) return null;
+    const startedMs = Math.min(...parts.flatMap(({ pieces }) => pieces.map((piece) => piece.sinceMs)));
+    const program = programs.find((row) => programName(row) === mark.program);
+    const minutes = program
+      ? program.loadMinutes + program.cycleMinutes + (mark.firstPiece ? program.setUpMinutes : 0)
+      : 0;
+    const against = await firstPieceAgainst(this.source.manager, first.rack.state, first.rack.route);
+    return {
+      ...mark,
+      startedMs,
+      endMs: addWorkingMinutes(calendar, startedMs, minutes),
+      parts: parts.map(({ rack, pieces }) => ({
+        batch: rack.state.code,
+        model: rack.state.model,
+        pieces: pieces.map((piece) => piece.position),
+      })),
+      against: against ?? null,
+      checks: operationOf(first.rack.route, first.pieces[0]?.operation ?? '').checks ?? [],
+      measured: (await checksOfLoad(this.source.manager, mark.code)).map(({ check, values }) => ({
+        check,
+        values,
+      })),
+    };
+  }
+
+  private async waiting(
+    station: string,
+    racks: readonly Rack[],
+    programs: readonly ProgramRow[],
+    calendar: FactoryCalendar,
+  ): Promise<WaitingSeen[]> {
+    const found: WaitingSeen[] = [];
+    for (const { state, route } of racks) {
+      const { model, kind, dueMs } = state;
+      const keys = new Set(state.pieces.filter((p) => p.standing === 'waiting').map((p) => p.operation));
+      for (const key of keys) {
+        const operation = operationOf(route, key);
+        if (operation.mode !== 'load' || !operation.stations.includes(station)) continue;
+        const pieces = state.pieces.filter((p) => p.standing === 'waiting' && p.operation === key);
+        const program = programs.find((p) => p.model === model && p.kind === kind && p.operation === key);
+        const join = route.operations.find((o) => o.mode === 'join');
+        const then =
+          join?.mode === 'join' ? ((await this.setup.newestRoute(model, join.makesKind)) ?? null) : null;
+        found.push({
+          batch: state.code,
+          model,
+          kind,
+          operation: key,
+          operationName: operation.name,
+          program: program ? programName(program) : null,
+          pieces: pieces.map((piece) => piece.position),
+          sinceMs: Math.min(...pieces.map((piece) => piece.sinceMs)),
+          neededMs: neededMs({ route, operation: key, pieces: pieces.length, dueMs, calendar, then }),
+          dueMs,
+          caution: operation.caution,
+        });
+      }
+    }
+    return found.sort((a, b) => a.neededMs - b.neededMs || a.batch.localeCompare(b.batch));
+  }
+}

@@ -1,0 +1,163 @@
+import { XMLParser } from 'fast-xml-parser';
+
+/**
+ * The part of MTConnect (ANSI/MTC1.4, Part 1 and Part 2: Streams and Devices documents) that the machines here speak: an
+ * agent answers probe, current and sample over HTTP with XML.
+ */
+export interface Observation {
+  sequence: number;
+  atMs: number;
+  /** Name of the component stream it came from: the device, or a path of its controller. */
+  component: string;
+  /** Element name: 'Execution', 'Program', 'PartCount' … */
+  item: string;
+  category: 'sample' | 'event' | 'condition';
+  /** Text; for a condition its level ('Normal', 'Fault') and text together. */
+  value: string;
+}
+
+export interface Streams {
+  instanceId: number;
+  firstSequence: number;
+  lastSequence: number;
+  nextSequence: number;
+  creationMs: number;
+  device: string;
+  observations: Observation[];
+}
+
+export interface Devices {
+  instanceId: number;
+  bufferSize: number;
+  device: { name: string; uuid: string; id: string };
+  /** Paths of the controller: the tables or heads that run by themselves. */
+  paths: { id: string; name: string }[];
+}
+
+/** An answer that is no MTConnect document, or an error document; the message says which. */
+export class MTConnectTrouble extends Error {
+  constructor(
+    message: string,
+    /** 'OUT_OF_RANGE': the wanted sequence is no longer, or not yet, in the agent's buffer. */
+    readonly errorCode: string | null = null,
+  ) {
+    super(message);
+  }
+}
+
+const parser = new XMLParser({
+  ignoreAttributes: false,
+  attributeNamePrefix: '@',
+  textNodeName: '#text',
+  parseTagValue: false,
+  parseAttributeValue: false,
+  removeNSPrefix: true,
+  alwaysCreateTextNode: true,
+  preserveOrder: false,
+  isArray: (name) => LISTS.has(name),
+});
+const LISTS = new Set(['DeviceStream', 'ComponentStream', 'Device', 'Path', 'Error', 'Controller']);
+
+type Node = Record<string, unknown>;
+const isNode = (value: unknown): value is Node => typeof value === 'object' && value !== null;
+const child = (node: unknown, name: string): unknown => (isNode(node) ? node[name] : undefined);
+const list = (value: unknown): unknown[] =>
+  Array.isArray(value) ? value : value === undefined ? [] : [value];
+const text = (node: unknown, attribute: string): string => {
+  const value = child(node, `@${attribute}`);
+  return typeof value === 'string' ? value : '';
+};
+
+function whole(node: unknown, attribute: string): number {
+  const value = Number(text(node, attribute));
+  if (!Number.isSafeInteger(value) || value < 0)
+    throw new MTConnectTrouble(`the header has no ${attribute}: '${text(node, attribute)}'`);
+  return value;
+}
+
+function rootOf(xml: string, wanted: 'MTConnectStreams' | 'MTConnectDevices'): Node {
+  let parsed: unknown;
+  try {
+    parsed = parser.parse(xml);
+  } catch (error) {
+    throw new MTConnectTrouble(`no XML: ${error instanceof Error ? error.message : 'unreadable'}`);
+  }
+  const errors = list(child(child(child(parsed, 'MTConnectError'), 'Errors'), 'Error'));
+  const [error] = errors;
+  if (error !== undefined)
+    throw new MTConnectTrouble(`the agent says: ${String(child(error, '#text'))}`, text(error, 'errorCode'));
+  const root = child(parsed, wanted);
+  if (!isNode(root)) throw new MTConnectTrouble(`it is no ${wanted} document`);
+  return root;
+}
+
+/** Reads a Streams document. @throws MTConnectTrouble when it is none, or an error document. */
+export function readStreams(xml: string): Streams {
+  const root = rootOf(xml, 'MTConnectStreams');
+  const header = child(root, 'Header');
+  const [device] = list(child(child(root, 'Streams'), 'DeviceStream'));
+  const observations = list(child(device, 'ComponentStream')).flatMap(observationsOf);
+  return {
+    instanceId: whole(header, 'instanceId'),
+    firstSequence: whole(header, 'firstSequence'),
+    lastSequence: whole(header, 'lastSequence'),
+    nextSequence: whole(header, 'nextSequence'),
+    creationMs: Date.parse(text(header, 'creationTime')),
+    device: text(device, 'name'),
+    observations: observations.sort((a, b) => a.sequence - b.sequence),
+  };
+}
+
+function observationsOf(component: unknown): Observation[] {
+  const name = text(component, 'name') || text(component, 'component');
+  return (
+    [
+      ['Samples', 'sample'],
+      ['Events', 'event'],
+      ['Condition', 'condition'],
+    ] as const
+  ).flatMap(([holder, category]) => {
+    const held = child(component, holder);
+    if (!isNode(held)) return [];
+    return Object.entries(held).flatMap(([item, nodes]) =>
+      item.startsWith('@') || item === '#text'
+        ? []
+        : list(nodes).map((node): Observation => {
+            const atMs = Date.parse(text(node, 'timestamp'));
+            const sequence = Number(text(node, 'sequence'));
+            if (!Number.isFinite(atMs) || !Number.isSafeInteger(sequence))
+              throw new MTConnectTrouble(`${item} has no timestamp or no sequence`);
+            const said = String(child(node, '#text') ?? '').trim();
+            return {
+              sequence,
+              atMs,
+              component: name,
+              item: category === 'condition' ? 'Condition' : item,
+              category,
+              value: category === 'condition' ? `${item} ${said}`.trim() : said,
+            };
+          }),
+    );
+  });
+}
+
+/** Reads a Devices document. @throws MTConnectTrouble when it is none. */
+export function readDevices(xml: string): Devices {
+  const root = rootOf(xml, 'MTConnectDevices');
+  const header = child(root, 'Header');
+  const [device] = list(child(child(root, 'Devices'), 'Device'));
+  if (!isNode(device)) throw new MTConnectTrouble('it names no device');
+  const controllers = list(child(child(device, 'Components'), 'Controller'));
+  const paths = controllers.flatMap((controller) =>
+    list(child(child(controller, 'Components'), 'Path')).map((path) => ({
+      id: text(path, 'id'),
+      name: text(path, 'name'),
+    })),
+  );
+  return {
+    instanceId: whole(header, 'instanceId'),
+    bufferSize: whole(header, 'bufferSize'),
+    device: { name: text(device, 'name'), uuid: text(device, 'uuid'), id: text(device, 'id') },
+    paths,
+  };
+}

@@ -1,0 +1,67 @@
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import { FilingKeyDto } from '../log/log.dto.ts';
+
+const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
+
+export class RouteSummaryDto {
+  @ApiProperty() id: string;
+  @ApiProperty() model: string;
+  @ApiProperty() kind: string;
+  @ApiProperty() revision: number;
+  @ApiProperty() note: string;
+  @ApiProperty({ type: String, nullable: true }) person: string | null;
+  @ApiProperty() madeMs: number;
+  /** How many it has. */
+  @ApiProperty() operations: number;
+  @ApiProperty() newest: boolean;
+  /** Open batches that work by this revision. */
+  @ApiProperty({ type: [String] }) batches: string[];
+}
+
+export class ReviseRouteDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty() @IsString() @Matches(/^[A-Z]$/) kind: string;
+
+  /** Held against docs/formats/route.schema.json. */
+  @ApiProperty({ type: [Object] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(200)
+  @IsObject({ each: true })
+  operations: object[];
+
+  /** What changed. */
+  @ApiProperty() @IsString() @MaxLength(600) @Matches(PLAIN_TEXT) note: string;
+
+  /** The revision it was drawn from; 0 for a first one. */
+  @ApiProperty() @IsInt() @Min(0) from: number;
+}
+
+export class MoveBatchDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 80) routeId: string;
+
+  /** Key of a fork → key of the first operation of the way taken. */
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
+  @IsOptional()
+  @IsObject()
+  ways?: Record<string, string>;
+
+  @ApiProperty() @IsString() @Length(1, 200) @Matches(PLAIN_TEXT) reason: string;
+}
+
+export class RemovedDto {
+  @ApiProperty() removed: string;
+}

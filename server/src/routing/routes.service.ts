@@ -1,0 +1,251 @@
+import {
+  isRefusal,
+  refuse,
+  ROUTE_FORMAT,
+  ROUTE_SCHEMA,
+  unknownWays,
+  validateRoute,
+  type Operation,
+  type Refusal,
+  type Route,
+  type RouteProblem,
+} from '@ample-crane/core';
+import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
+import { Ajv, type ErrorObject } from 'ajv';
+import { DataSource, type EntityManager } from 'typeorm';
+import { BatchRow, RouteRow } from '../database/entities.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { tellAll } from '../log/filing-keys.ts';
+import { LogService } from '../log/log.service.ts';
+import { Refused } from '../log/refused.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+export interface RouteSummary {
+  id: string;
+  model: string;
+  kind: string;
+  revision: number;
+  note: string;
+  person: string | null;
+  madeMs: number;
+  operations: number;
+  newest: boolean;
+  /** Open batches that work by this revision. */
+  batches: string[];
+}
+
+/** A route as a file: docs/formats/route.schema.json. */
+export interface RouteFile {
+  format: typeof ROUTE_FORMAT;
+  version: 1;
+  model: string;
+  kind: string;
+  revision?: number;
+  note?: string;
+  operations: Operation[];
+}
+
+const ajv = new Ajv({ allErrors: true, discriminator: false, allowUnionTypes: true });
+const fitsSchema = ajv.compile<RouteFile>(ROUTE_SCHEMA);
+
+/** Routes with their revisions; batches keep theirs until somebody moves them. */
+@Injectable()
+export class RoutesService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly log: LogService,
+  ) {}
+
+  async list(): Promise<RouteSummary[]> {
+    const [rows, open] = await Promise.all([
+      this.source.getRepository(RouteRow).find({ order: { model: 'ASC', kind: 'ASC', revision: 'DESC' } }),
+      this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
+    ]);
+    return rows.map((row) => ({
+      id: row.id,
+      model: row.model,
+      kind: row.kind,
+      revision: row.revision,
+      note: row.note,
+      person: row.person,
+      madeMs: row.madeAt.getTime(),
+      operations: row.operations.length,
+      newest: !rows.some(
+        (other) => other.model === row.model && other.kind === row.kind && other.revision > row.revision,
+      ),
+      batches: open.filter((batch) => batch.routeId === row.id).map(({ code }) => code),
+    }));
+  }
+
+  async route(id: string): Promise<Route> {
+    if (!(await this.source.getRepository(RouteRow).existsBy({ id })))
+      throw new NotFoundException(`there is no route ${id}`);
+    return this.setup.route(id);
+  }
+
+  /** The newest routes of a model. */
+  async ofModel(model: string): Promise<Route[]> {
+    const newest = (await this.list()).filter((row) => row.model === model && row.newest);
+    if (newest.length === 0) throw new NotFoundException(`there is no route for a model '${model}'`);
+    return Promise.all(newest.map(({ id }) => this.setup.route(id)));
+  }
+
+  async file(id: string): Promise<RouteFile> {
+    const { model, kind, revision, operations } = await this.route(id);
+    const { note } = await this.source.getRepository(RouteRow).findOneByOrFail({ id });
+    return { format: ROUTE_FORMAT, version: 1, model, kind, revision, note, operations };
+  }
+
+  /** What a file holds, or what is wrong with it and where. @throws BadRequestException */
+  read(file: unknown): RouteFile {
+    if (fitsSchema(file)) return file;
+    const [first, ...more] = worst(fitsSchema.errors ?? []);
+    const others = more.length > 0 ? `, and ${more.length} more` : '';
+    throw new BadRequestException(`it is no route file: ${first ?? 'unreadable'}${others}`);
+  }
+
+  /** What is wrong with a route here and now: its stations, its rooms, and the routes it meets. */
+  async problems(route: Route, db: EntityManager = this.source.manager): Promise<RouteProblem[]> {
+    const [stations, rooms] = await Promise.all([this.setup.stations(), this.setup.rooms()]);
+    const rows = await db.getRepository(RouteRow).find({ where: { model: route.model } });
+    const others = rows.filter(
+      (row) =>
+        row.kind !== route.kind &&
+        !rows.some((other) => other.kind === row.kind && other.revision > row.revision),
+    );
+    return validateRoute(route, {
+      stations: stations.map(({ code }) => code),
+      rooms: rooms.map(({ name }) => name),
+      others,
+    });
+  }
+
+  /** A new revision, for the batches released from now on. */
+  async revise(asked: {
+    by: string;
+    model: string;
+    kind: string;
+    operations: unknown[];
+    note: string;
+    /** The revision it was drawn from: another one made meanwhile stands in the way. */
+    from: number;
+  }): Promise<RouteSummary | Refusal> {
+    const { by, note, from } = asked;
+    const { model, kind, operations } = this.read({
+      format: ROUTE_FORMAT,
+      version: 1,
+      model: asked.model,
+      kind: asked.kind,
+      operations: asked.operations,
+    });
+    if (!(await this.setup.people()).some(({ code }) => code === by))
+      return refuse('bad-value', `nobody here is called '${by}'`);
+    if (note.trim() === '') return refuse('bad-value', 'say what changed: a revision needs a note');
+    const known = await Promise.all([this.setup.models(), this.setup.kinds()]);
+    if (!known[0].some(({ name }) => name === model))
+      return refuse('bad-value', `there is no model '${model}'`);
+    if (!known[1].some(({ letter }) => letter === kind))
+      return refuse('bad-value', `there is no kind '${kind}'`);
+    const madeAt = new Date(await this.clock.now());
+    const id = await this.source.transaction(async (manager): Promise<string | Refusal> => {
+      await manager.query('SELECT 1 FROM model WHERE name = $1 FOR UPDATE', [model]);
+      const [last] = await manager
+        .getRepository(RouteRow)
+        .find({ where: { model, kind }, order: { revision: 'DESC' }, take: 1 });
+      if ((last?.revision ?? 0) !== from)
+        return refuse('taken', `revision ${last?.revision ?? 0} was made meanwhile: compare with it first`);
+      const revision = from + 1;
+      const route: Route = {
+        id: `${model}-${kind}-${revision}`.toLowerCase(),
+        model,
+        kind,
+        revision,
+        operations,
+      };
+      const [problem, ...more] = await this.problems(route, manager);
+      if (problem) {
+        const others = more.length > 0 ? `, and ${more.length} more` : '';
+        return refuse('route-problem', `${problem.problem}${others}`);
+      }
+      await manager.insert(RouteRow, { ...route, note, person: by, madeAt });
+      await tellAll(manager, [route.id]);
+      return route.id;
+    });
+    if (isRefusal(id)) return id;
+    this.setup.forget();
+    const made = (await this.list()).find((row) => row.id === id);
+    if (!made) throw new Error(`revise: ${id} was made and is not there`);
+    return made;
+  }
+
+  /** A batch goes on by another revision or other ways of its route, for a reason that stays. */
+  move(asked: {
+    key: string;
+    by: string;
+    batch: string;
+    routeId: string;
+    ways: Record<string, string>;
+    reason: string;
+  }): Promise<FilingOutcome> {
+    const { key, by, batch, routeId, ways, reason } = asked;
+    return this.log.fileTogether({ key, by, asked: { batch, routeId, ways, reason } }, async (manager) => {
+      if (!(await manager.getRepository(RouteRow).existsBy({ id: routeId })))
+        throw new Refused(refuse('bad-value', `there is no route ${routeId}`));
+      const wrong = unknownWays(await this.setup.route(routeId, manager), ways);
+      if (wrong[0] !== undefined)
+        throw new Refused(refuse('no-way', `${routeId} leaves no choice '${wrong[0]}'`));
+      return [{ batch, body: { type: 'reroute', routeId, ways, reason } }];
+    });
+  }
+
+  /** Takes a station out of use, unless something still goes through it. */
+  async removeStation(code: string): Promise<{ removed: string } | Refusal> {
+    const station = (await this.setup.stations()).find((one) => one.code === code);
+    if (!station) throw new NotFoundException(`there is no station '${code}'`);
+    const summaries = await this.list();
+    const worked = summaries.filter((row) => row.newest || row.batches.length > 0);
+    const using: string[] = [];
+    for (const { id, model, kind, revision } of worked) {
+      const { operations } = await this.setup.route(id);
+      const at = operations.find((operation) => operation.stations.includes(code));
+      if (at) using.push(`${at.name} of ${model} ${kind} revision ${revision}`);
+    }
+    const [first, ...more] = using;
+    if (first !== undefined) {
+      const others = more.length > 0 ? ` and ${more.length} more` : '';
+      return refuse(
+        'in-use',
+        `${station.name} is in use: ${first}${others}; draw these routes without it first`,
+      );
+    }
+    const rows = await this.source.query<{ n: number }[]>(
+      `SELECT (SELECT count(*) FROM bed WHERE station = $1) + (SELECT count(*) FROM cutter WHERE station = $1)
+            + (SELECT count(*) FROM machine WHERE station = $1) AS n`,
+      [code],
+    );
+    if (Number(rows[0]?.n ?? 0) > 0)
+      return refuse('in-use', `${station.name} still has tables, presses, cutters or a machine`);
+    await this.source.query('DELETE FROM station WHERE code = $1', [code]);
+    this.setup.forget();
+    return { removed: code };
+  }
+}
+
+/** The deepest complaints say most: 'every operation must match one of seven' says nothing. */
+function worst(errors: readonly ErrorObject[]): string[] {
+  const depth = ({ instancePath }: ErrorObject): number => instancePath.split('/').length;
+  const telling = errors.filter(
+    ({ keyword }) => keyword !== 'oneOf' && keyword !== 'anyOf' && keyword !== 'const',
+  );
+  const deepest = Math.max(0, ...telling.map(depth));
+  const said = telling
+    .filter((error) => depth(error) === deepest)
+    .map(({ instancePath, message, params }) => {
+      const extra = 'additionalProperty' in params ? ` '${String(params.additionalProperty)}'` : '';
+      return `${instancePath || 'the file'} ${message ?? 'is wrong'}${extra}`;
+    });
+  return [...new Set(said)];
+}
