@@ -61,7 +61,7 @@ export { controlChart } from './machining/control-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
 export { CAPABILITY_POINTS, processCapability } from './machining/capability.ts';
 export { dimensionDrift } from './machining/drift.ts';
-export { firstComeLoads, planLoads } from './machining/plan-loads.ts';
+export { firstComeLoads, loadsByHand, planLoads } from './machining/plan-loads.ts';
 export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';

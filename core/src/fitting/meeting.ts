@@ -136,9 +136,9 @@ const waiting = (host: MeetingSide, guest: MeetingSide): number =>
   (host.pieces * (meetMs(host, guest) - host.arrivesMs) +
     guest.pieces * (meetMs(host, guest) - guest.arrivesMs)) /
   HOUR_MS;
-/** Σ of the pairs' meeting times, piece-hours: what a swap must not raise. */
+/** Meeting time of every piece of the host, piece-hours: what a swap must not raise in sum. */
 const meetingSum = (host: MeetingSide, guest: MeetingSide): number =>
-  (pairsOf(host, guest) * meetMs(host, guest)) / HOUR_MS;
+  (host.pieces * meetMs(host, guest)) / HOUR_MS;
 
 function swapsAmong(couples: readonly Couple[]): Swap[] {
   const swaps: Swap[] = [];
@@ -160,7 +160,7 @@ function swapsAmong(couples: readonly Couple[]): Swap[] {
         pairsOf(other.host, other.guest) -
         pairsOf(one.host, other.guest) -
         pairsOf(other.host, one.guest);
-      if (pairsLost > 0 || saves < LEAST_SAVING_PIECE_HOURS || (later > 0 && pairsLost === 0)) continue;
+      if (pairsLost > 0 || saves < LEAST_SAVING_PIECE_HOURS || later > 0) continue;
       swaps.push({
         model: one.host.model,
         meets: [

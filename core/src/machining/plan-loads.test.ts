@@ -2,7 +2,13 @@ import { randomStream } from '../stats/random.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
 import { randomMillDay } from '../testing/mill-day.ts';
-import { firstComeLoads, planLoads, type LoadsQuestion, type MillProgram } from './plan-loads.ts';
+import {
+  firstComeLoads,
+  loadsByHand,
+  planLoads,
+  type LoadsQuestion,
+  type MillProgram,
+} from './plan-loads.ts';
 
 const calendar: FactoryCalendar = {
   zone: 'UTC',
@@ -106,6 +112,31 @@ describe('a plan of loads', () => {
     expect(planLoads(question({}))).toEqual({ loads: [], setUps: 0, latePieceHours: 0, endMs: null });
     expect(() => planLoads(question({ waiting: [waits('B-1', 'x', 2, 9)] }))).toThrow(/'x', which is not/);
     expect(() => planLoads(question({ tables: [table('1', null, 0)] }))).toThrow(/no places/);
+  });
+});
+
+describe('loads put by hand', () => {
+  const waiting = [waits('B-1', 'a', 8, 2, 4), waits('B-2', 'b', 8, 5, 3)];
+
+  it('are timed and judged like a plan: what is overtaken, set up and late is said', () => {
+    const plan = loadsByHand(question({ waiting }), [
+      { table: '1', program: 'b', parts: [{ batch: 'B-2', pieces: 8 }] },
+      { table: '1', program: 'a', parts: [{ batch: 'B-1', pieces: 8 }] },
+    ]);
+    expect(plan.loads.map((load) => load.endMs)).toEqual([hours(2.5), hours(5)]);
+    expect(plan).toMatchObject({ setUps: 2, latePieceHours: 8 * 3 });
+    expect(plan.loads[0]?.says).toContain('goes before B-1, which is needed sooner');
+  });
+
+  it('equal the plan when they are the plan', () => {
+    const plan = planLoads(question({ waiting }));
+    expect(loadsByHand(question({ waiting }), plan.loads)).toEqual(plan);
+  });
+
+  it('are refused over their places, and on tables that are not there', () => {
+    const over = [{ table: '1', program: 'a', parts: [{ batch: 'B-1', pieces: 9 }] }];
+    expect(() => loadsByHand(question({ waiting }), over)).toThrow(/9 pieces on the 8 places/);
+    expect(() => loadsByHand(question({ waiting }), [{ ...over[0]!, table: '7' }])).toThrow(/no table '7'/);
   });
 });
 

@@ -127,6 +127,28 @@ export function firstComeLoads(question: LoadsQuestion): LoadPlan {
   return saidPlainly(drawUp(timed(question), firstCome(question.waiting)), question);
 }
 
+/**
+ * Loads as a person put them, one after the other on each table: timed and judged like a plan of planLoads, so that what
+ * was changed by hand says just as plainly what it does.
+ * @throws RangeError for a table or program that is not given, or a load over the places of its table.
+ */
+export function loadsByHand(
+  asked: LoadsQuestion,
+  loads: readonly Pick<PlannedLoad, 'table' | 'program' | 'parts'>[],
+): LoadPlan {
+  const question = timed(asked);
+  const drawn = emptyTables(question);
+  const timedLoads = loads.map((load) => {
+    const table = drawn.tables.find(({ code }) => code === load.table);
+    if (!table) throw new RangeError(`loadsByHand: there is no table '${load.table}'`);
+    const pieces = load.parts.reduce((sum, part) => sum + part.pieces, 0);
+    if (pieces > table.places)
+      throw new RangeError(`loadsByHand: ${pieces} pieces on the ${table.places} places of ${table.code}`);
+    return put(question, drawn, table, load);
+  });
+  return saidPlainly(summed(timedLoads, asked), asked);
+}
+
 const firstCome = (waiting: readonly WaitingPieces[]): WaitingPieces[] =>
   waiting.toSorted((a, b) => a.sinceMs - b.sinceMs || a.batch.localeCompare(b.batch));
 
@@ -183,31 +205,41 @@ interface Drawn {
   used: Map<string, number>;
 }
 
+const emptyTables = ({ tables, cutters, nowMs }: LoadsQuestion): Drawn => ({
+  tables: tables.map((table) => ({ ...table, freeMs: Math.max(table.freeMs, nowMs) })),
+  used: new Map(cutters.map(({ tool, usedMinutes }) => [tool, usedMinutes])),
+});
+
 /** Fills the tables in an order: the table that would be done first takes the first batch, and more of its program. */
 function drawUp(question: Timed, order: readonly WaitingPieces[], drawHours = 0): LoadPlan {
-  const drawn: Drawn = {
-    tables: question.tables.map((table) => ({ ...table, freeMs: Math.max(table.freeMs, question.nowMs) })),
-    used: new Map(question.cutters.map(({ tool, usedMinutes }) => [tool, usedMinutes])),
-  };
+  const drawn = emptyTables(question);
   const left = order.map((batch) => ({ ...batch }));
   const loads: PlannedLoad[] = [];
-  let latePieceHours = 0;
   while (left.length > 0 && drawn.tables.length > 0) {
     const { table, first } = nextUp(drawn, left, drawHours);
-    const load = fill(question, drawn, table, first, left);
-    for (const part of load.parts) {
+    const parts = collect(table.places, first, left);
+    loads.push(put(question, drawn, table, { program: first.program, parts }));
+    for (const part of parts) {
       const batch = left.find((candidate) => candidate.batch === part.batch);
       if (!batch) continue;
-      latePieceHours += (part.pieces * Math.max(0, load.endMs - batch.neededMs)) / HOUR_MS;
       batch.pieces -= part.pieces;
       if (batch.pieces === 0) left.splice(left.indexOf(batch), 1);
     }
-    loads.push(load);
   }
+  return summed(loads, question);
+}
+
+function summed(loads: PlannedLoad[], { waiting }: Pick<LoadsQuestion, 'waiting'>): LoadPlan {
+  const needed = new Map(waiting.map((batch) => [batch.batch, batch.neededMs]));
+  const late = ({ endMs, parts }: PlannedLoad): number =>
+    parts.reduce(
+      (sum, part) => sum + part.pieces * Math.max(0, endMs - (needed.get(part.batch) ?? endMs)),
+      0,
+    );
   return {
     loads,
     setUps: loads.filter((load) => load.setUp).length,
-    latePieceHours,
+    latePieceHours: loads.reduce((sum, load) => sum + late(load), 0) / HOUR_MS,
     endMs: loads.length > 0 ? Math.max(...loads.map((load) => load.endMs)) : null,
   };
 }
@@ -229,23 +261,28 @@ function nextUp(
   return { table, first: near ? same : next };
 }
 
-function fill(
-  { programs, cutters, clock }: Timed,
-  drawn: Drawn,
-  table: MillTable,
-  first: WaitingPieces,
-  left: readonly WaitingPieces[],
-): PlannedLoad {
-  const program = programs.find(({ name }) => name === first.program);
-  if (!program) throw new Error(`planLoads: no program '${first.program}'`);
+/** As many pieces as the table has places: of the first batch, then of others of its program in order. */
+function collect(places: number, first: WaitingPieces, left: readonly WaitingPieces[]): PlannedLoad['parts'] {
   const parts: PlannedLoad['parts'] = [];
-  let room = table.places;
+  let room = places;
   for (const batch of [first, ...left.filter((other) => other !== first)]) {
     if (batch.program !== first.program || room === 0) continue;
     const pieces = Math.min(room, batch.pieces);
     parts.push({ batch: batch.batch, pieces });
     room -= pieces;
   }
+  return parts;
+}
+
+/** Times a load on a table, after what was put on it before, and wears its cutters. */
+function put(
+  { programs, cutters, clock }: Timed,
+  drawn: Drawn,
+  table: MillTable,
+  { program: name, parts }: Pick<PlannedLoad, 'program' | 'parts'>,
+): PlannedLoad {
+  const program = programs.find((candidate) => candidate.name === name);
+  if (!program) throw new RangeError(`planLoads: there is no program '${name}'`);
   const setUp = table.program !== program.name;
   const change = program.tools
     .filter(({ tool, minutes }) => {

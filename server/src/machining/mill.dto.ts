@@ -53,6 +53,7 @@ export class LoadSeenDto {
   /** Checks of its operation: see core's Check. */
   @ApiProperty({ type: [Object] }) checks: Check[];
   @ApiProperty({ type: [MeasuredDto] }) measured: MeasuredDto[];
+  @ApiProperty({ type: String, ...nullable }) caution: string | null;
 }
 
 export class TableDto {

@@ -32,6 +32,7 @@ export interface LoadSeen {
   /** What is measured at its operation, and what was measured of this load. */
   checks: Check[];
   measured: { check: string; values: number[] }[];
+  caution: string | null;
 }
 
 export interface TableSeen {
@@ -193,6 +194,7 @@ export class MillService {
     const minutes = program
       ? program.loadMinutes + program.cycleMinutes + (mark.firstPiece ? program.setUpMinutes : 0)
       : 0;
+    const operation = operationOf(first.rack.route, first.pieces[0]?.operation ?? '');
     const against = await firstPieceAgainst(this.source.manager, first.rack.state, first.rack.route);
     return {
       ...mark,
@@ -204,7 +206,8 @@ export class MillService {
         pieces: pieces.map((piece) => piece.position),
       })),
       against: against ?? null,
-      checks: operationOf(first.rack.route, first.pieces[0]?.operation ?? '').checks ?? [],
+      checks: operation.checks ?? [],
+      caution: operation.caution,
       measured: (await checksOfLoad(this.source.manager, mark.code)).map(({ check, values }) => ({
         check,
         values,

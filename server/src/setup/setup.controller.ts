@@ -23,16 +23,19 @@ export class SetupController {
   @Get('setup')
   @ApiOkResponse({ type: SetupDto })
   async all(): Promise<SetupDto> {
-    const [people, models, kinds, releasable, species, rooms] = await Promise.all([
+    const [people, models, kinds, releasable, species, rooms, { calendar, hourRates }] = await Promise.all([
       this.setup.people(),
       this.setup.models(),
       this.setup.kinds(),
       this.setup.releasable(),
       this.setup.species(),
       this.setup.rooms(),
+      this.setup.factory(),
     ]);
     return {
       people,
+      calendar,
+      hourRates,
       kinds,
       species,
       rooms: rooms.map(({ name }) => name),

@@ -1,5 +1,6 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { IsBoolean, IsNumber, IsString, Length, Max, Min } from 'class-validator';
+import type { FactoryCalendar } from '@ample-crane/core';
 import type { ModelWood } from '../database/entities.ts';
 
 export class PersonDto {
@@ -34,6 +35,11 @@ export class KindDto {
   @ApiProperty() name: string;
 }
 
+export class HourRatesDto {
+  @ApiProperty() person: number;
+  @ApiProperty() machine: number;
+}
+
 export class SetupDto {
   @ApiProperty({ type: [PersonDto] }) people: PersonDto[];
   @ApiProperty({ type: [ReleasableDto] }) models: ReleasableDto[];
@@ -41,6 +47,10 @@ export class SetupDto {
   @ApiProperty({ type: [SpeciesDto] }) species: SpeciesDto[];
   /** Names of the rooms whose air is logged. */
   @ApiProperty({ type: [String] }) rooms: string[];
+  /** Shifts and closed days: see core's FactoryCalendar. */
+  @ApiProperty({ type: Object }) calendar: FactoryCalendar;
+  /** What an hour costs, in the factory's money. */
+  @ApiProperty({ type: HourRatesDto }) hourRates: HourRatesDto;
 }
 
 export class ClockDto {

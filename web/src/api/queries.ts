@@ -1,4 +1,4 @@
-import type { Route } from '@ample-crane/core';
+import type { FactoryCalendar, Route } from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from './client.ts';
 
@@ -12,7 +12,7 @@ export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
 export type BatchDetail = WithRoute<Schemas['BatchDto']>;
 export type Flow = Schemas['FlowDto'];
-export type Setup = Schemas['SetupDto'];
+export type Setup = Omit<Schemas['SetupDto'], 'calendar'> & { calendar: FactoryCalendar };
 
 /** Also without news the board is looked at again: holds end by themselves. */
 const BOARD_EVERY_MS = 60_000;
@@ -46,7 +46,7 @@ export function useFlow(days: number): UseQueryResult<Flow> {
 export function useSetup(): UseQueryResult<Setup> {
   return useQuery({
     queryKey: ['setup'],
-    queryFn: () => answered(server.GET('/api/setup')),
+    queryFn: async () => (await answered(server.GET('/api/setup'))) as unknown as Setup,
     staleTime: Infinity,
   });
 }

@@ -23,6 +23,18 @@ const ReceivePage = lazy(() => import('../wood/ReceivePage.tsx'));
 const YieldPage = lazy(() => import('../wood/YieldPage.tsx'));
 const StockPage = lazy(() => import('../wood/StockPage.tsx'));
 const ChoosePage = lazy(() => import('../wood/ChoosePage.tsx'));
+const FirstMill = lazy(() =>
+  import('../machining/MillPage.tsx').then((page) => ({ default: page.FirstMill })),
+);
+const MillPage = lazy(() => import('../machining/MillPage.tsx'));
+const ChecksPage = lazy(() => import('../machining/ChecksPage.tsx'));
+const ChartPage = lazy(() => import('../machining/ChartPage.tsx'));
+const ProgramsPage = lazy(() => import('../machining/ProgramsPage.tsx'));
+const PressesPage = lazy(() => import('../fitting/PressesPage.tsx'));
+const MeetingPage = lazy(() => import('../fitting/MeetingPage.tsx'));
+const PairingPage = lazy(() => import('../fitting/PairingPage.tsx'));
+const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
+const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
 
 const queries = new QueryClient({
@@ -74,7 +86,17 @@ export function App() {
                 <Route path="wood/yield" element={<YieldPage />} />
                 <Route path="wood/stock" element={<StockPage />} />
                 <Route path="wood/choose/:batch" element={<ChoosePage />} />
-                <Route path="stage/:stage" element={<StagePage />} />
+                <Route path="stage/machining" element={<FirstMill />} />
+                <Route path="mill/checks" element={<ChecksPage />} />
+                <Route path="mill/checks/:model/:kind/:check" element={<ChartPage />} />
+                <Route path="mill/programs" element={<ProgramsPage />} />
+                <Route path="mill/:station" element={<MillPage />} />
+                <Route path="stage/fitting" element={<PressesPage />} />
+                <Route path="fitting/meeting" element={<MeetingPage />} />
+                <Route path="fitting/pairing/:host?/:guest?" element={<PairingPage />} />
+                <Route path="routes" element={<RoutesPage />} />
+                <Route path="routes/:model/:kind" element={<RoutePage />} />
+                <Route path="stage/:stage/racks?" element={<StagePage />} />
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="release" element={<ReleasePage />} />
                 <Route path="devices" element={<DevicesPage />} />

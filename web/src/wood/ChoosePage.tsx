@@ -13,8 +13,8 @@ import {
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useChoice, type Choice } from './queries.ts';
-import { typedNumber } from './reading.ts';
-import { Refused } from './Refused.tsx';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** Which blanks a rack should take: planned with all racks that want wood, so that none takes what another needs. */

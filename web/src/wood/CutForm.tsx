@@ -2,7 +2,7 @@ import type { LotState } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { useSetup } from '../api/queries.ts';
-import { Refused } from './Refused.tsx';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** Cuts a released board into blanks that keep their parent; two halves of one board may be kept as a matched pair. */

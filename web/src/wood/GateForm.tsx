@@ -3,7 +3,7 @@ import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useWoodGate, type WoodGate } from './queries.ts';
-import { Refused } from './Refused.tsx';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct } from './words.ts';
 

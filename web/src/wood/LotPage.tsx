@@ -9,7 +9,7 @@ import { CutForm } from './CutForm.tsx';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useLot, useRooms, type LotDetail } from './queries.ts';
-import { Refused } from './Refused.tsx';
+import { Refused } from '../devices/Refused.tsx';
 import { SortForm } from './SortForm.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct, toneOf } from './words.ts';

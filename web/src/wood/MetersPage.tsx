@@ -14,8 +14,8 @@ import { useBoard, useSetup } from '../api/queries.ts';
 import { sayDate } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useMeters, type Meter } from './queries.ts';
-import { typedNumber } from './reading.ts';
-import { Refused } from './Refused.tsx';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
 

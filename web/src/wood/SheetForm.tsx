@@ -3,7 +3,7 @@ import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/ma
 import { useEffect, useMemo, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useLot } from './queries.ts';
-import { Refused } from './Refused.tsx';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const PROBLEMS_SHOWN = 4;

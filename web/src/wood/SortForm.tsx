@@ -1,8 +1,8 @@
 import { FIGURE_GRADES, type FigureGrade, type LotState } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from './reading.ts';
-import { Refused } from './Refused.tsx';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const KEEP = 'as it is';

@@ -1,6 +1,6 @@
-import { NavLink } from 'react-router';
+import { SubNav } from '../app/SubNav.tsx';
 
-const PAGES: readonly { to: string; name: string }[] = [
+const PAGES = [
   { to: '/stage/wood', name: 'Lots & racks' },
   { to: '/wood/rooms', name: 'Rooms' },
   { to: '/wood/stock', name: 'Stock' },
@@ -10,14 +10,4 @@ const PAGES: readonly { to: string; name: string }[] = [
 ];
 
 /** The pages of the wood room. */
-export function WoodNav() {
-  return (
-    <nav aria-label="Wood room" className="subnav">
-      {PAGES.map(({ to, name }) => (
-        <NavLink key={to} to={to}>
-          {name}
-        </NavLink>
-      ))}
-    </nav>
-  );
-}
+export const WoodNav = () => <SubNav label="Wood room" pages={PAGES} />;

@@ -9,7 +9,7 @@ import {
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useMemo, useState } from 'react';
 import { useLots, useLot } from './queries.ts';
-import { typedNumber } from './reading.ts';
+import { typedNumber } from '../app/typed.ts';
 import { WoodNav } from './WoodNav.tsx';
 
 const WAYS: { firstCut: FirstCut; name: string }[] = [

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client.ts';
-import { typedNumber } from './reading.ts';
+import { typedNumber } from '../app/typed.ts';
 
 export type NewBoard = Schemas['NewBoardDto'];
 

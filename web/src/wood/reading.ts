@@ -1,12 +1,6 @@
 import { correctMeterReadingPct, METER_TEMPERATURE_C, UNCORRECTED, type MeterLine } from '@ample-crane/core';
 import type { Meter } from './queries.ts';
 
-/** A number as it is typed on any keyboard; null for anything else. */
-export function typedNumber(text: string): number | null {
-  const cleaned = text.trim().replace(',', '.');
-  return /^-?\d+(\.\d+)?$/.test(cleaned) ? Number(cleaned) : null;
-}
-
 /** The line of a meter for a wood, with how it came about in words. */
 export function lineWords(
   meters: readonly Meter[],

@@ -2,7 +2,8 @@ import { relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
 import { boardsOf } from './boards.ts';
 import { foresee } from './foresee.ts';
 import type { Drying, Meter } from './queries.ts';
-import { correctionOf, lineWords, typedNumber } from './reading.ts';
+import { typedNumber } from '../app/typed.ts';
+import { correctionOf, lineWords } from './reading.ts';
 import { outlookOf, readyWords, soonWords } from './words.ts';
 
 const HOUR = 3_600_000;

@@ -1,0 +1,249 @@
+import { pieceCode, summarise, type GapWindow } from '@ample-crane/core';
+import { Button, Checkbox, FormControlLabel } from '@mui/material';
+import { useEffect, useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { FittingNav } from './FittingNav.tsx';
+import { GapChart } from './GapChart.tsx';
+import { MeasureSheet } from './MeasureSheet.tsx';
+import { askedOf, type Asked, type PairAnswer } from './pair.ts';
+import { useMeetings, usePairing, type Pairing, type PairingSide } from './queries.ts';
+import { usePair } from './usePair.ts';
+
+/** The pairs that meet, to choose two racks from. */
+export function ChoosePair() {
+  const { data, error } = useMeetings();
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  return (
+    <>
+      <div className="title">
+        <h1>Pairing</h1>
+        <FittingNav />
+      </div>
+      <div style={{ padding: '14px 16px' }}>
+        <section className="panel">
+          <p>Which bodies and necks shall be paired by measurement?</p>
+          <ul className="plainlist">
+            {data.forecast.meetings.map(({ host, guest, model }) => (
+              <li key={host}>
+                <Link to={`/fitting/pairing/${host}/${guest}`}>
+                  {host} with {guest}
+                </Link>{' '}
+                <span className="quiet">{model}</span>
+              </li>
+            ))}
+          </ul>
+          {data.forecast.meetings.length === 0 && <p className="quiet">Nothing is on its way to a join.</p>}
+        </section>
+      </div>
+    </>
+  );
+}
+
+export default function PairingPage() {
+  const { host = '', guest = '' } = useParams();
+  const { data, error } = usePairing(host, guest);
+  if (host === '') return <ChoosePair />;
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  return <PairRacks key={`${host}${guest}`} seen={data} />;
+}
+
+/** Two racks: what was measured, what would fit at random and by measurement, and the pairs. */
+function PairRacks({ seen }: { seen: Pairing }) {
+  const { host, guest, windowMm } = seen;
+  const movable =
+    host.movesMm !== null && guest.movesMm !== null && Math.abs(host.movesMm - guest.movesMm) >= 0.005;
+  const [moving, setMoving] = useState(movable);
+  const asked = useMemo(() => askedOf(seen, moving), [seen, moving]);
+  const ready = asked.tenons.length > 0 && asked.pockets.length > 0;
+  const work = usePair(ready ? asked.question : null);
+  return (
+    <>
+      <div className="title">
+        <h1>
+          Pair {host.batch} with {guest.batch}
+        </h1>
+        <FittingNav />
+      </div>
+      <div className="columns noprint-columns">
+        <div className="stack">
+          {ready ? (
+            <Found seen={seen} asked={asked} answer={work.answer} />
+          ) : (
+            <Verdict
+              tone="hold"
+              sentence={`Measure first: ${asked.pockets.length} of ${host.pieces.length} pockets and ${asked.tenons.length} of ${guest.pieces.length} tenons are measured.`}
+            />
+          )}
+          {work.busySinceMs !== null && <Working sinceMs={work.busySinceMs} onStop={work.stop} />}
+          <section className="panel noprint" aria-label="Spread">
+            <GapChart host={host} guest={guest} windowMm={windowMm} />
+            {movable && (
+              <FormControlLabel
+                control={<Checkbox checked={moving} onChange={(_, on) => setMoving(on)} />}
+                label={`Allow for the wood: until joined in air of ${seen.roomEmcPct?.toFixed(1)} % EMC, pockets move ${mm(host.movesMm)} and tenons ${mm(guest.movesMm)} mm`}
+              />
+            )}
+          </section>
+        </div>
+        <div className="stack noprint">
+          <MeasureSheet side={host} word="pocket" />
+          <MeasureSheet side={guest} word="tenon" />
+        </div>
+      </div>
+    </>
+  );
+}
+
+const mm = (value: number | null): string =>
+  value === null ? '0' : `${value > 0 ? '+' : '−'}${Math.abs(value).toFixed(3)}`;
+
+function Working({ sinceMs, onStop }: { sinceMs: number; onStop: () => void }) {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => setSeconds(Math.floor((Date.now() - sinceMs) / 1000)), 500);
+    return () => clearInterval(timer);
+  }, [sinceMs]);
+  if (seconds < 1) return null;
+  return (
+    <div className="row" role="status">
+      Pairing, {seconds} s so far <Button onClick={onStop}>Stop</Button>
+    </div>
+  );
+}
+
+function Found({ seen, asked, answer }: { seen: Pairing; asked: Asked; answer: PairAnswer | null }) {
+  const { perform, busy, refused } = usePerform();
+  if (!answer) return <Verdict tone="hold" sentence="Pairing…" />;
+  const { pairing, share } = answer;
+  // An answer to an earlier question may still be here while the new one is worked out.
+  if (
+    pairing.pairs.some(
+      ({ pocket, tenon }) => asked.pockets[pocket] === undefined || asked.tenons[tenon] === undefined,
+    )
+  )
+    return <Verdict tone="hold" sentence="Pairing…" />;
+  const { host, guest, windowMm } = seen;
+  const most = Math.min(asked.pockets.length, asked.tenons.length);
+  const pairs = pairing.pairs.map(({ pocket, tenon, gapMm }) => ({
+    host: asked.pockets[pocket] ?? 0,
+    guest: asked.tenons[tenon] ?? 0,
+    gapMm,
+  }));
+  const filed = host.pieces.filter((piece) => piece.partner?.startsWith(`${guest.batch}/`)).length;
+  const file = (wanted: { host: number; guest: number }[]): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/pairings/{host}/{guest}', {
+            params: { path: { host: host.batch, guest: guest.batch } },
+            body: { key, by, pairs: wanted },
+          }),
+        ),
+      filedWords,
+    );
+  const random = share ? ((share.measuredPct / 100) * most).toFixed(1) : '?';
+  return (
+    <>
+      <Verdict
+        tone={pairs.length === most ? 'good' : 'wait'}
+        sentence={`Paired by measurement ${pairs.length} of ${most} fit ${gapWords(windowMm)}; taken at random about ${random} would.`}
+      >
+        <p className="quiet">
+          Of all combinations {share?.measuredPct.toFixed(0)} % fit
+          {share?.populationPct != null && `; of racks like these, ${share.populationPct.toFixed(0)} %`}.
+          Total deviation from the middle {pairing.totalDeviationMm.toFixed(2)} mm.
+        </p>
+      </Verdict>
+      <section className="panel" aria-label="Pair list">
+        <div className="row" style={{ justifyContent: 'space-between' }}>
+          <h2>
+            Pairs{' '}
+            <span className="quiet smallhead">
+              {filed > 0 ? `${filed} filed with these racks` : 'not filed yet'}
+            </span>
+          </h2>
+          <div className="row noprint">
+            <Button onClick={() => window.print()}>Print</Button>
+            {filed > 0 && (
+              <Button disabled={busy} onClick={() => void file([])}>
+                Undo the pairing
+              </Button>
+            )}
+            <Button
+              variant="contained"
+              disabled={busy || pairs.length === 0}
+              onClick={() => void file(pairs.map(({ host: h, guest: g }) => ({ host: h, guest: g })))}
+            >
+              File {pairs.length} pairs
+            </Button>
+          </div>
+        </div>
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">body</th>
+              <th scope="col">pocket</th>
+              <th scope="col">neck</th>
+              <th scope="col">tenon</th>
+              <th scope="col">gap</th>
+            </tr>
+          </thead>
+          <tbody>
+            {pairs.map((pair) => (
+              <tr key={pair.host}>
+                <td>{pieceCode(host.batch, pair.host)}</td>
+                <td>{valueAt(host, pair.host)}</td>
+                <td>{pieceCode(guest.batch, pair.guest)}</td>
+                <td>{valueAt(guest, pair.guest)}</td>
+                <td>{pair.gapMm.toFixed(3)} mm</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {pairing.leftovers.length > 0 && (
+          <>
+            <h3 style={{ marginTop: 10 }}>Left over</h3>
+            <ul className="plainlist">
+              {pairing.leftovers.map((left) => (
+                <li key={`${left.side}${left.index}`}>{leftoverWords(left, seen, asked)}</li>
+              ))}
+            </ul>
+          </>
+        )}
+        <Refused words={refused} />
+      </section>
+    </>
+  );
+}
+
+const gapWords = ({ low, high }: GapWindow): string => `a gap of ${low.toFixed(2)}–${high.toFixed(2)} mm`;
+const valueAt = ({ pieces }: PairingSide, position: number): string =>
+  pieces.find((piece) => piece.position === position)?.valueMm?.toFixed(2) ?? '';
+
+function leftoverWords(
+  left: PairAnswer['pairing']['leftovers'][number],
+  { host, guest }: Pairing,
+  { pockets, tenons }: Asked,
+): string {
+  const body = (index: number): string => pieceCode(host.batch, pockets[index] ?? 0);
+  const neck = (index: number): string => pieceCode(guest.batch, tenons[index] ?? 0);
+  const own = left.side === 'pocket' ? body(left.index) : neck(left.index);
+  const { remedy } = left;
+  if (remedy.do === 'hold' || left.with === null) return `${own}: keep it for the next rack`;
+  const other = left.side === 'pocket' ? neck(left.with) : body(left.with);
+  if (left.side === 'pocket') return `${own}: with ${other}, whose tenon is made to fit`;
+  return remedy.do === 'shim'
+    ? `${own}: shim the tenon by ${remedy.byMm.toFixed(2)} mm for ${other}`
+    : `${own}: plane ${remedy.byMm.toFixed(2)} mm off the tenon for ${other}`;
+}
+
+/** Mean and spread of what is measured so far. */
+export function runningWords(values: readonly number[]): string {
+  if (values.length === 0) return 'nothing measured';
+  const { mean, sd, min, max } = summarise(values);
+  return `${values.length} measured, mean ${mean.toFixed(3)}, spread ${sd.toFixed(3)}, ${min.toFixed(2)} to ${max.toFixed(2)} mm`;
+}

@@ -1,0 +1,232 @@
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { fileEntries } from '../api/filing.ts';
+import { sayTime } from '../app/time.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Bed } from '../devices/Bed.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { FittingNav } from './FittingNav.tsx';
+import { usePresses, type BedSeen, type Coming, type Presses } from './queries.ts';
+
+/** Presses, carousels and moulds: what lies in each and when it comes free; what wants a place. */
+export default function PressesPage() {
+  const { data, error } = usePresses();
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const stations = [...new Map(data.beds.map((bed) => [bed.station, bed.stationName]))];
+  return (
+    <>
+      <div className="title">
+        <h1>Presses & clamps</h1>
+        <FittingNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <FreeVerdict presses={data} />
+          {stations.map(([station, name]) => (
+            <section key={station} className="panel" aria-label={name}>
+              <h2>{name}</h2>
+              <div className="tables">
+                {data.beds
+                  .filter((bed) => bed.station === station)
+                  .map((bed) => (
+                    <BedPanel key={bed.code} bed={bed} presses={data} />
+                  ))}
+              </div>
+            </section>
+          ))}
+        </div>
+        <div className="stack">
+          <WantsPlace presses={data} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function FreeVerdict({ presses }: { presses: Presses }) {
+  const { beds, coming, nowMs, zone } = presses;
+  const over = beds.flatMap((bed) =>
+    bed.lying.filter((group) => group.endMs !== null && group.endMs <= nowMs),
+  );
+  const next = beds
+    .flatMap((bed) =>
+      bed.nextFreeMs !== null && bed.nextFreeMs > nowMs ? [{ bed, atMs: bed.nextFreeMs }] : [],
+    )
+    .sort((a, b) => a.atMs - b.atMs)[0];
+  const unplaced = coming
+    .filter((one) => one.state === 'unplaced')
+    .reduce((sum, one) => sum + one.pieces.length, 0);
+  const words = [
+    over.length > 0
+      ? `${[...new Set(over.map((group) => group.batch))].join(', ')} may come out`
+      : 'Nothing may come out yet',
+    next ? `next free is ${next.bed.name}, ${sayTime(next.atMs, zone, nowMs)}` : '',
+    unplaced > 0 ? `${unplaced} pieces rest in no place that anybody noted` : '',
+  ].filter(Boolean);
+  return <Verdict tone={over.length > 0 ? 'good' : 'hold'} sentence={`${words.join('; ')}.`} />;
+}
+
+function BedPanel({ bed, presses }: { bed: BedSeen; presses: Presses }) {
+  const { zone, nowMs } = presses;
+  return (
+    <article aria-label={bed.name}>
+      <h3>
+        {bed.name}{' '}
+        <span className="quiet" style={{ fontWeight: 400 }}>
+          {bed.free} of {bed.places} free
+          {bed.allFreeMs !== null &&
+            bed.allFreeMs > nowMs &&
+            `, all by ${sayTime(bed.allFreeMs, zone, nowMs)}`}
+        </span>
+      </h3>
+      <Bed
+        name={bed.name}
+        places={bed.places}
+        parts={bed.lying.map((group) => ({ batch: group.batch, pieces: group.pieces.length }))}
+        working={bed.lying.some((group) => group.endMs === null || group.endMs > nowMs)}
+      />
+      {bed.lying.map((group) => (
+        <LyingLine key={`${group.batch}${group.sinceMs}`} group={group} presses={presses} />
+      ))}
+    </article>
+  );
+}
+
+/** Pieces in a press: until when, and taking them out. Early needs a reason, which stays with them. */
+function LyingLine({ group, presses }: { group: BedSeen['lying'][number]; presses: Presses }) {
+  const { perform, busy, refused } = usePerform();
+  const [because, setBecause] = useState<string | null>(null);
+  const { zone, nowMs } = presses;
+  const over = group.endMs !== null && group.endMs <= nowMs;
+  const takeOut = (reason?: string): Promise<unknown> =>
+    perform(
+      (by) =>
+        fileEntries(group.batch, by, [
+          {
+            type: 'release',
+            operation: group.operation,
+            pieces: group.pieces,
+            ...(reason === undefined ? {} : { because: reason }),
+          },
+        ]),
+      filedWords,
+    );
+  return (
+    <div style={{ marginTop: 4 }}>
+      <div className="row" style={{ justifyContent: 'space-between' }}>
+        <span>
+          <Link to={`/batch/${group.batch}`}>{group.batch}</Link> {group.operationName},{' '}
+          {group.endMs === null
+            ? 'no fixed end'
+            : over
+              ? 'over'
+              : `until ${sayTime(group.endMs, zone, nowMs)}`}
+        </span>
+        {over ? (
+          <Button variant="contained" disabled={busy} onClick={() => void takeOut()}>
+            Take out {group.pieces.length}
+          </Button>
+        ) : (
+          because === null && <Button onClick={() => setBecause('')}>Take out early</Button>
+        )}
+      </div>
+      {because !== null && (
+        <form
+          className="row"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void takeOut(because.trim());
+          }}
+        >
+          <TextField
+            label="Why so early"
+            value={because}
+            onChange={(event) => setBecause(event.target.value)}
+            sx={{ width: 190 }}
+          />
+          <Button type="submit" variant="contained" disabled={busy || because.trim() === ''}>
+            Take out
+          </Button>
+          <Button onClick={() => setBecause(null)}>Leave it</Button>
+        </form>
+      )}
+      <Refused words={refused} />
+    </div>
+  );
+}
+
+function WantsPlace({ presses }: { presses: Presses }) {
+  const unplaced = presses.coming.filter((one) => one.state === 'unplaced');
+  const next = presses.coming.filter((one) => one.state === 'next');
+  return (
+    <section className="panel" aria-label="Wants a place">
+      <h2>Wants a place</h2>
+      {unplaced.length + next.length === 0 && (
+        <p className="quiet">Nothing rests unplaced, and nothing is on its way.</p>
+      )}
+      {unplaced.map((one) => (
+        <PlaceLine key={`${one.batch}${one.operation}${one.sinceMs}`} one={one} presses={presses} />
+      ))}
+      {next.map((one) => (
+        <p key={`${one.batch}${one.operation}${one.sinceMs}`} style={{ marginTop: 6 }}>
+          <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length} at {one.operationName}
+          <span className="quiet"> · next into a press</span>
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** Pieces on their hold in no place that was noted: where do they lie? */
+function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
+  const { perform, busy, refused } = usePerform();
+  const beds = presses.beds.filter((bed) => bed.station === one.station && bed.free > 0);
+  const [chosen, setChosen] = useState(beds[0]?.code ?? '');
+  const bed = beds.find(({ code }) => code === chosen) ?? beds[0];
+  const place = (): Promise<unknown> =>
+    perform(
+      (by) =>
+        fileEntries(one.batch, by, [
+          {
+            type: 'place',
+            operation: one.operation,
+            pieces: one.pieces.slice(0, bed?.free ?? 0),
+            bed: bed?.code ?? '',
+          },
+        ]),
+      filedWords,
+    );
+  return (
+    <div style={{ marginTop: 8 }}>
+      <p>
+        <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length} on {one.operationName}
+        {one.endMs !== null && `, until ${sayTime(one.endMs, presses.zone, presses.nowMs)}`}
+      </p>
+      {bed ? (
+        <div className="row">
+          <TextField
+            select
+            label="Lies in"
+            value={bed.code}
+            onChange={(event) => setChosen(event.target.value)}
+            sx={{ width: 190 }}
+          >
+            {beds.map(({ code, name, free }) => (
+              <MenuItem key={code} value={code}>
+                {name}, {free} free
+              </MenuItem>
+            ))}
+          </TextField>
+          <Button disabled={busy} onClick={() => void place()}>
+            Note {Math.min(bed.free, one.pieces.length)} there
+          </Button>
+        </div>
+      ) : (
+        <p className="quiet">No place is free; it stands in hand clamps.</p>
+      )}
+      <Refused words={refused} />
+    </div>
+  );
+}

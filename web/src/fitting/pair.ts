@@ -1,0 +1,44 @@
+import { expectedFitShare, pairParts, type GapWindow, type Pairing } from '@ample-crane/core';
+import type { Pairing as Seen, PairingSide } from './queries.ts';
+
+export interface PairQuestion {
+  tenonsMm: number[];
+  pocketsMm: number[];
+  windowMm: GapWindow;
+}
+
+export interface PairAnswer {
+  pairing: Pairing;
+  share: ReturnType<typeof expectedFitShare>;
+}
+
+/** Which measured pieces are asked about, and their widths as they will be when they are joined. */
+export interface Asked {
+  question: PairQuestion;
+  /** Places on the racks, in the order of the question's lists. */
+  tenons: number[];
+  pockets: number[];
+}
+
+const measured = ({ pieces }: PairingSide): { position: number; valueMm: number }[] =>
+  pieces.flatMap(({ position, valueMm }) => (valueMm === null ? [] : [{ position, valueMm }]));
+
+/** The measured pieces of two racks as a question; `moving`: allow for what the wood will do until they are joined. */
+export function askedOf(seen: Seen, moving: boolean): Asked {
+  const [pockets, tenons] = [measured(seen.host), measured(seen.guest)];
+  const by = (side: PairingSide): number => (moving ? (side.movesMm ?? 0) : 0);
+  return {
+    question: {
+      pocketsMm: pockets.map(({ valueMm }) => valueMm + by(seen.host)),
+      tenonsMm: tenons.map(({ valueMm }) => valueMm + by(seen.guest)),
+      windowMm: seen.windowMm,
+    },
+    tenons: tenons.map(({ position }) => position),
+    pockets: pockets.map(({ position }) => position),
+  };
+}
+
+export const pair = (question: PairQuestion): PairAnswer => ({
+  pairing: pairParts(question),
+  share: expectedFitShare(question),
+});

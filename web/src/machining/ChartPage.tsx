@@ -1,0 +1,171 @@
+import { limitsWords, RUN_RULES, type RunRule } from '@ample-crane/core';
+import { Checkbox, FormControlLabel } from '@mui/material';
+import { useMemo } from 'react';
+import { useParams } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { sayTime } from '../app/time.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { readChart, type ChartRead } from './chart-data.ts';
+import { ControlCharts } from './ControlCharts.tsx';
+import { MillNav } from './MillNav.tsx';
+import { useChart, type Chart } from './queries.ts';
+
+const RULES = Object.keys(RUN_RULES) as RunRule[];
+
+/** One dimension: its control chart, what it is capable of, and the values behind it. */
+export default function ChartPage() {
+  const { model = '', kind = '', check = '' } = useParams();
+  const { data, error } = useChart(model, kind, check);
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  return <OneChart key={`${model}${kind}${check}`} data={data} />;
+}
+
+function OneChart({ data }: { data: Chart }) {
+  const read = useMemo(() => readChart(data, data.rules), [data]);
+  const { check, model, kind, operationName } = data;
+  return (
+    <>
+      <div className="title">
+        <h1>
+          {model} {kind}: {check.name}
+        </h1>
+        <MillNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Verdict tone={read.tone} sentence={read.sentence}>
+            <p className="quiet">
+              Measured at {operationName}, limits {limitsWords(check)}, nominal {check.nominal} {check.unit};{' '}
+              {check.sample === 1 ? 'single pieces' : `${check.sample} pieces of each load`}.
+              {read.short > 0 && ` ${read.short} looks with fewer pieces are left out.`}
+            </p>
+          </Verdict>
+          <section className="panel" aria-label="Control chart">
+            {read.chart ? (
+              <ControlCharts data={data} read={read} />
+            ) : (
+              <p className="quiet">
+                A chart needs two looks with a full sample; there{' '}
+                {read.looks.length === 1 ? 'is one' : 'are none'}.
+              </p>
+            )}
+          </section>
+        </div>
+        <div className="stack">
+          <CapabilityPanel data={data} read={read} />
+          <RulesPanel rules={data.rules} />
+          <Values data={data} read={read} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function CapabilityPanel({ data, read }: { data: Chart; read: ChartRead }) {
+  const { capability, chart } = read;
+  const count = read.looks.length * data.check.sample;
+  return (
+    <section className="panel" aria-label="Capability">
+      <h2>Capability</h2>
+      {capability ? (
+        <>
+          <p className="bigline">
+            {capability.cp !== null && <>Cp {capability.cp.toFixed(2)} · </>}Cpk {capability.cpk.toFixed(2)}
+          </p>
+          <p className="quiet">
+            {capability.count} values, mean {capability.mean.toFixed(3)}, σ within{' '}
+            {capability.sigma.toFixed(4)} {data.check.unit} (R̄ / d₂); {outsideWords(capability.outsidePct)}{' '}
+            outside the limits if they are normal.
+          </p>
+        </>
+      ) : (
+        <p className="quiet">
+          {chart && count >= 25
+            ? 'The values do not vary: no Cp or Cpk.'
+            : `Not enough yet: ${count} of 25 values.`}
+        </p>
+      )}
+    </section>
+  );
+}
+
+const outsideWords = (pct: number): string => (pct < 0.01 ? 'less than 0.01 %' : `${pct.toFixed(2)} %`);
+
+function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
+  const { perform, busy, refused } = usePerform();
+  const turn = (rule: RunRule, on: boolean): Promise<unknown> =>
+    perform(
+      () =>
+        answered(
+          server.PUT('/api/checks/rules', {
+            body: { rules: RULES.filter((one) => (one === rule ? on : rules.includes(one))) },
+          }),
+        ),
+      () => 'The run rules are switched for the whole works',
+    );
+  return (
+    <section className="panel" aria-label="Run rules">
+      <h2>
+        Run rules <span className="quiet smallhead">for the whole works</span>
+      </h2>
+      {RULES.map((rule) => (
+        <FormControlLabel
+          key={rule}
+          sx={{ display: 'flex' }}
+          control={
+            <Checkbox
+              size="small"
+              checked={rules.includes(rule)}
+              disabled={busy}
+              onChange={(_, on) => void turn(rule, on)}
+            />
+          }
+          label={RUN_RULES[rule].name}
+        />
+      ))}
+      <Refused words={refused} />
+    </section>
+  );
+}
+
+function Values({ data, read }: { data: Chart; read: ChartRead }) {
+  const { model, kind, check, zone } = data;
+  const nowMs = data.points.at(-1)?.atMs ?? 0;
+  const hits = new Map(read.hits.map((hit) => [read.looks[hit.at]?.atMs, RUN_RULES[hit.rule].name]));
+  return (
+    <section className="panel" aria-label="Values">
+      <h2>Values</h2>
+      <a href={`/api/checks/${encodeURIComponent(model)}/${kind}/${check.key}/values.csv`} download>
+        All as CSV
+      </a>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">when</th>
+            <th scope="col">batch</th>
+            <th scope="col">values, {check.unit}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.points
+            .toReversed()
+            .slice(0, 12)
+            .map((point, i) => (
+              <tr key={i}>
+                <td>{sayTime(point.atMs, zone, nowMs)}</td>
+                <td>{point.batch}</td>
+                <td>
+                  {point.values.map((value) => value.toFixed(2)).join('  ')}
+                  {hits.has(point.atMs) && (
+                    <div style={{ color: 'var(--oxblood)' }}>{hits.get(point.atMs)}</div>
+                  )}
+                </td>
+              </tr>
+            ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,109 @@
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { sayTime } from '../app/time.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Bed } from '../devices/Bed.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { CheckSheet } from './CheckSheet.tsx';
+import { lostPieces } from './lost.ts';
+import type { LoadSeen, Mill, TableSeen } from './queries.ts';
+
+/** The load that is on a table: since when, its first piece, and its end — all done unless said otherwise. */
+export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: TableSeen; mill: Mill }) {
+  const { perform, busy, refused } = usePerform();
+  const [lost, setLost] = useState('');
+  const [reason, setReason] = useState('');
+  const [because, setBecause] = useState('');
+  const [sheet, setSheet] = useState(false);
+  const { zone, nowMs } = mill;
+  const told = lostPieces(lost, load.parts);
+  const end = async (): Promise<void> => {
+    if ('problem' in told) return;
+    const scrap = told.pieces.map((one) => ({ ...one, reason: reason.trim() || 'spoilt in the load' }));
+    await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/loads/{code}/end', {
+            params: { path: { code: load.code } },
+            body: { key, by, scrap, ...(because.trim() === '' ? {} : { because: because.trim() }) },
+          }),
+        ),
+      filedWords,
+    );
+  };
+  const overdue = load.endMs < nowMs;
+  return (
+    <div>
+      <Bed
+        name={table.name}
+        places={table.places}
+        parts={load.parts.map(({ batch, pieces }) => ({ batch, pieces: pieces.length }))}
+        working
+      />
+      <p>
+        <strong>{load.code}</strong> on {load.program}, since {sayTime(load.startedMs, zone, nowMs)},{' '}
+        <span style={{ color: overdue ? 'var(--oxblood)' : undefined }}>
+          {overdue ? 'was to be off' : 'off'} {sayTime(load.endMs, zone, nowMs)}
+        </span>
+      </p>
+      {load.against !== null && <p className="attention">Not to go on yet: {load.against}.</p>}
+      {load.firstPiece && load.against === null && (
+        <p className="quiet">Set up for it; its first piece passed.</p>
+      )}
+      <div className="row">
+        {load.checks.length > 0 && (
+          <Button variant={load.against === null ? 'outlined' : 'contained'} onClick={() => setSheet(!sheet)}>
+            {load.against === null ? 'Measure' : 'Measure the first piece'}
+          </Button>
+        )}
+      </div>
+      {sheet && <CheckSheet load={load} onDone={() => setSheet(false)} />}
+      <form
+        className="stack"
+        style={{ gap: 8, marginTop: 8 }}
+        onSubmit={(event) => {
+          event.preventDefault();
+          void end();
+        }}
+      >
+        <div className="row">
+          <TextField
+            label="Not good (pieces)"
+            placeholder={`${load.parts[0]?.batch ?? 'B-1'}/3`}
+            value={lost}
+            onChange={(event) => setLost(event.target.value)}
+            error={'problem' in told}
+            helperText={'problem' in told ? told.problem : undefined}
+            sx={{ width: 170 }}
+          />
+          {lost.trim() !== '' && (
+            <TextField
+              label="Why"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+              sx={{ width: 150 }}
+            />
+          )}
+          {load.against !== null && (
+            <TextField
+              label="End it although, because"
+              value={because}
+              onChange={(event) => setBecause(event.target.value)}
+              sx={{ width: 220 }}
+            />
+          )}
+          <Button
+            type="submit"
+            variant={load.against === null ? 'contained' : 'outlined'}
+            disabled={busy || 'problem' in told}
+          >
+            End {load.code}
+          </Button>
+        </div>
+      </form>
+      {load.caution && <p className="caution">{load.caution}</p>}
+      <Refused words={refused} />
+    </div>
+  );
+}

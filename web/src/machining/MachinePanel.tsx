@@ -1,0 +1,116 @@
+import { Button } from '@mui/material';
+import { answered, server } from '../api/client.ts';
+import { sayTime } from '../app/time.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { useMachines, type Cycle, type Machine } from './queries.ts';
+
+const EXECUTION: Record<string, string> = {
+  ACTIVE: 'cutting',
+  READY: 'ready',
+  FEED_HOLD: 'feed hold',
+  INTERRUPTED: 'interrupted',
+  STOPPED: 'stopped',
+  UNAVAILABLE: 'not to be heard',
+};
+
+/** What the machine itself tells, and what the operator has to say of it. */
+export function MachinePanel({ station, zone, nowMs }: { station: string; zone: string; nowMs: number }) {
+  const { data: machines = [] } = useMachines();
+  const own = machines.filter((machine) => machine.station === station);
+  if (own.length === 0)
+    return (
+      <section className="panel" aria-label="Machine">
+        <h2>Machine</h2>
+        <p className="quiet">
+          No machine of this station tells what it does. Loads are started and ended by hand.
+        </p>
+      </section>
+    );
+  return own.map((machine) => <OneMachine key={machine.code} machine={machine} zone={zone} nowMs={nowMs} />);
+}
+
+function OneMachine({ machine, zone, nowMs }: { machine: Machine; zone: string; nowMs: number }) {
+  const { trouble, seenMs, paths, open, real } = machine;
+  const waiting = open.filter((cycle) => cycle.outcome !== 'running');
+  return (
+    <section className="panel" aria-label="Machine">
+      <h2>
+        Machine <span className="quiet smallhead">as it tells itself</span>
+      </h2>
+      {trouble !== null && (
+        <p className="attention">
+          {trouble}
+          {seenMs !== null && `; last heard ${sayTime(seenMs, zone, nowMs)}`}
+        </p>
+      )}
+      <table>
+        <tbody>
+          {paths.map(({ path, execution, program, sinceMs }) => (
+            <tr key={path}>
+              <td>{path}</td>
+              <td>
+                <strong>{EXECUTION[execution ?? ''] ?? execution ?? 'unknown'}</strong>
+                {sinceMs !== null && ` since ${sayTime(sinceMs, zone, nowMs)}`}
+                <div className="quiet">{program ?? 'no program'}</div>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {waiting.length > 0 && <h3 style={{ marginTop: 10 }}>To confirm</h3>}
+      {waiting.map((cycle) => (
+        <CycleCard key={cycle.id} cycle={cycle} zone={zone} nowMs={nowMs} />
+      ))}
+      {real.length > 0 && (
+        <p className="quiet" style={{ marginTop: 8 }}>
+          Real cutting times:{' '}
+          {real.map((one) => `${one.program} ${one.minutes.toFixed(1)} min (${one.cycles})`).join(', ')}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** A cycle the machine ran: a proposal until somebody says what it was. */
+function CycleCard({ cycle, zone, nowMs }: { cycle: Cycle; zone: string; nowMs: number }) {
+  const { perform, busy, refused } = usePerform();
+  const settle = (as: 'load' | 'nothing'): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/machines/cycles/{id}/settle', {
+            params: { path: { id: cycle.id } },
+            body: { key, by, as, scrap: [] },
+          }),
+        ),
+      ({ sentence }) => `Confirmed. ${sentence}`,
+    );
+  const { load, endedMs, heldMinutes, cutMinutes, outcome, note } = cycle;
+  return (
+    <article className="cycle">
+      <p>
+        <strong>{cycle.path}</strong>: {outcome} {endedMs !== null && sayTime(endedMs, zone, nowMs)}
+        {cutMinutes !== null && `, ${cutMinutes.toFixed(1)} min cut`}
+        {heldMinutes >= 0.1 && `, ${heldMinutes.toFixed(1)} min held`}
+        {note && `; ${note}`}
+      </p>
+      <p className="quiet">
+        {load
+          ? `It must be ${load.code}, ${load.pieces} pieces.`
+          : `No load with ${cycle.program ?? 'its program'} lies there.`}
+      </p>
+      <div className="row">
+        {load && (
+          <Button variant="contained" disabled={busy} onClick={() => void settle('load')}>
+            End {load.code}: all {load.pieces} good
+          </Button>
+        )}
+        <Button disabled={busy} onClick={() => void settle('nothing')}>
+          Counts for nothing
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </article>
+  );
+}

@@ -1,0 +1,141 @@
+import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { Navigate, useParams } from 'react-router';
+import { useState } from 'react';
+import { sayTime } from '../app/time.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { moved, shownPlan, type HandLoad } from './hand.ts';
+import { MachinePanel } from './MachinePanel.tsx';
+import { MillNav } from './MillNav.tsx';
+import { CutterLife } from './CutterLife.tsx';
+import { useMill, useMills, type Mill } from './queries.ts';
+import { TableColumn } from './TableColumn.tsx';
+import { Button } from '@mui/material';
+
+/** The first mill: machining opens with it. */
+export function FirstMill() {
+  const { data: mills, error } = useMills();
+  const first = mills?.[0];
+  if (first) return <Navigate to={`/mill/${first.code}`} replace />;
+  return <p className="title">{error?.message ?? (mills ? 'No station has tables yet.' : 'Opening…')}</p>;
+}
+
+export default function MillPage() {
+  const { station = '' } = useParams();
+  const { data: mill, error } = useMill(station);
+  if (!mill) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  return <MillDay key={station} mill={mill} />;
+}
+
+/** A mill's day: what is on its tables, and the loads to come, as proposed or as somebody moved them. */
+function MillDay({ mill }: { mill: Mill }) {
+  const [hand, setHand] = useState<HandLoad[] | null>(null);
+  const { plan, byHand } = shownPlan(mill.question, mill.plan, hand);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const move = (index: number, to: { table: string; place: number }): void =>
+    setHand(moved(plan.loads, index, to));
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (!over) return;
+    const [table = '', place = '0'] = String(over.id).split('@');
+    move(Number(active.id), { table, place: Number(place) });
+  };
+  return (
+    <>
+      <div className="title">
+        <h1>{mill.stationName}</h1>
+        <MillNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <PlanVerdict mill={mill} plan={plan} byHand={byHand} />
+          {byHand && (
+            <div className="row">
+              <span className="quiet">Moved by hand.</span>
+              <Button onClick={() => setHand(null)}>Back to the proposed plan</Button>
+            </div>
+          )}
+          <DndContext sensors={sensors} onDragEnd={dropped}>
+            <div className="tables">
+              {mill.tables.map((table) => (
+                <TableColumn key={table.code} table={table} mill={mill} plan={plan} onMove={move} />
+              ))}
+            </div>
+          </DndContext>
+        </div>
+        <div className="stack">
+          <MachinePanel station={mill.station} zone={mill.zone} nowMs={mill.nowMs} />
+          <CutterLife mill={mill} plan={plan} />
+          <WaitingList mill={mill} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+/** What the plan is worth, in one sentence, against filling tables as racks came. */
+function PlanVerdict({ mill, plan, byHand }: { mill: Mill; plan: Mill['plan']; byHand: boolean }) {
+  if (plan.loads.length === 0)
+    return <Verdict tone="hold" sentence="Nothing waits for the mill that a program is written for." />;
+  const { firstCome, zone, nowMs } = mill;
+  const late = plan.latePieceHours;
+  const saved = firstCome.setUps - plan.setUps;
+  const earlier = firstCome.latePieceHours - late;
+  const worth = [
+    saved === 0
+      ? ''
+      : `${Math.abs(saved)} set-up${Math.abs(saved) === 1 ? '' : 's'} ${saved > 0 ? 'fewer' : 'more'}`,
+    Math.abs(earlier) < 1
+      ? ''
+      : `${Math.abs(earlier).toFixed(0)} piece-hours ${earlier > 0 ? 'less' : 'more'} late`,
+  ].filter(Boolean);
+  const against =
+    worth.length > 0
+      ? `${worth.join(' and ')} than first come, first served`
+      : 'as first come, first served would be';
+  const done = plan.endMs === null ? '' : `all off by ${sayTime(plan.endMs, zone, nowMs)}`;
+  return (
+    <Verdict
+      tone={late > 0 ? 'wait' : 'good'}
+      sentence={`${plan.loads.length} load${plan.loads.length === 1 ? '' : 's'}, ${plan.setUps} set-up${plan.setUps === 1 ? '' : 's'}, ${done}${late > 0 ? `, ${late.toFixed(0)} piece-hours late` : ', nothing late'}.`}
+    >
+      <p className="quiet">{byHand ? `By hand: ${against}.` : `Proposed: ${against}.`}</p>
+    </Verdict>
+  );
+}
+
+function WaitingList({ mill }: { mill: Mill }) {
+  const { waiting, zone, nowMs } = mill;
+  return (
+    <section className="panel" aria-label="Waiting for the mill">
+      <h2>Waiting</h2>
+      {waiting.length === 0 && <p className="quiet">No rack waits here.</p>}
+      {waiting.length > 0 && (
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">batch</th>
+              <th scope="col" className="number">
+                pieces
+              </th>
+              <th scope="col">needed by</th>
+            </tr>
+          </thead>
+          <tbody>
+            {waiting.map((row) => (
+              <tr key={row.batch + row.operation}>
+                <td>
+                  <strong>{row.batch}</strong> {row.model}
+                  <div className="quiet">{row.program ?? 'no program written yet'}</div>
+                </td>
+                <td className="number">{row.pieces.length}</td>
+                <td style={{ color: row.neededMs < nowMs ? 'var(--oxblood)' : undefined }}>
+                  {sayTime(row.neededMs, zone, nowMs)}
+                  {row.neededMs < nowMs && <div>already past</div>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

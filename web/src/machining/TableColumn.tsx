@@ -1,0 +1,152 @@
+import type { LoadPlan, PlannedLoad } from '@ample-crane/core';
+import { useDraggable, useDroppable } from '@dnd-kit/core';
+import { Button } from '@mui/material';
+import { answered, server } from '../api/client.ts';
+import { sayTime } from '../app/time.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Bed } from '../devices/Bed.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { placeOf } from './hand.ts';
+import { LoadInHand } from './LoadInHand.tsx';
+import type { Mill, TableSeen } from './queries.ts';
+
+type Move = (index: number, to: { table: string; place: number }) => void;
+
+/** One table: the load on it now, and under it those to come, in order. */
+export function TableColumn({
+  table,
+  mill,
+  plan,
+  onMove,
+}: {
+  table: TableSeen;
+  mill: Mill;
+  plan: LoadPlan;
+  onMove: Move;
+}) {
+  const own = plan.loads.flatMap((load, index) => (load.table === table.code ? [{ load, index }] : []));
+  return (
+    <section className="panel tablecolumn" aria-label={table.name}>
+      <h2>
+        {table.name}{' '}
+        <span className="quiet smallhead">
+          {table.places} places · {table.program === null ? 'not set up' : `set up for ${table.program}`}
+        </span>
+      </h2>
+      {table.load ? (
+        <LoadInHand load={table.load} table={table} mill={mill} />
+      ) : (
+        <>
+          <Bed name={table.name} places={table.places} parts={[]} />
+          <p className="quiet">Free now.</p>
+        </>
+      )}
+      <h3 style={{ marginTop: 12 }}>To come</h3>
+      {own.map(({ load, index }, place) => (
+        <Slot key={index} id={`${table.code}@${place}`}>
+          <PlannedCard load={load} index={index} table={table} mill={mill} plan={plan} onMove={onMove} />
+        </Slot>
+      ))}
+      <Slot id={`${table.code}@${own.length}`}>
+        <p className="quiet dropline">
+          {own.length === 0 ? 'No load planned. Drop one here.' : 'Drop here to put it last.'}
+        </p>
+      </Slot>
+    </section>
+  );
+}
+
+function Slot({ id, children }: { id: string; children: React.ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id });
+  return (
+    <div ref={setNodeRef} className={isOver ? 'slot over' : 'slot'}>
+      {children}
+    </div>
+  );
+}
+
+/** A load that is planned: drag it, or move it by its buttons; the first of a free table starts with one touch. */
+function PlannedCard({
+  load,
+  index,
+  table,
+  mill,
+  plan,
+  onMove,
+}: {
+  load: PlannedLoad;
+  index: number;
+  table: TableSeen;
+  mill: Mill;
+  plan: LoadPlan;
+  onMove: Move;
+}) {
+  const { perform, busy, refused } = usePerform();
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: String(index) });
+  const place = placeOf(plan.loads, index);
+  const other = mill.tables.find(({ code }) => code !== table.code);
+  const startable = place === 0 && !table.load;
+  const names = load.parts.map((part) => `${part.pieces} of ${part.batch}`).join(', ');
+  const start = (): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/loads', {
+            body: {
+              key,
+              by,
+              table: table.code,
+              parts: load.parts.map(({ batch, pieces }) => ({ batch, count: pieces })),
+            },
+          }),
+        ),
+      filedWords,
+    );
+  return (
+    <article
+      ref={setNodeRef}
+      className={isDragging ? 'planned dragging' : 'planned'}
+      aria-label={`Load of ${names}`}
+      style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
+    >
+      <div className="grip" {...listeners} title="Drag to another place">
+        <span className="condensed">
+          {sayTime(load.startMs, mill.zone, mill.nowMs)} – {sayTime(load.endMs, mill.zone, mill.nowMs)}
+        </span>
+        <span className="quiet">{load.program}</span>
+      </div>
+      <Bed name={`Planned on ${table.name}`} places={table.places} parts={load.parts} />
+      {load.says.length > 0 && (
+        <ul className="says">
+          {load.says.map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
+      )}
+      <div className="row">
+        {startable && (
+          <Button variant="contained" disabled={busy} onClick={() => void start()}>
+            Start this load
+          </Button>
+        )}
+        {place > 0 && (
+          <Button
+            aria-label={`Sooner: ${names}`}
+            onClick={() => onMove(index, { table: table.code, place: place - 1 })}
+          >
+            Sooner
+          </Button>
+        )}
+        {other && (
+          <Button
+            aria-label={`To ${other.name}: ${names}`}
+            onClick={() => onMove(index, { table: other.code, place: 0 })}
+          >
+            To {other.name}
+          </Button>
+        )}
+      </div>
+      <Refused words={refused} />
+    </article>
+  );
+}

@@ -1,0 +1,508 @@
+import { CAUTIONS, cautionWords, type Check, type Operation, type OperationMode } from '@ample-crane/core';
+import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { typedNumber } from '../app/typed.ts';
+import { inMode, type Draft } from './draft.ts';
+import { HoldFields } from './HoldFields.tsx';
+import { MODE_WORDS } from './RouteCanvas.tsx';
+
+export interface FactoryNames {
+  stations: readonly { code: string; name: string }[];
+  rooms: readonly string[];
+  kinds: readonly { letter: string; name: string }[];
+}
+
+const NEEDS = ['drying', 'rest', 'glue', 'cure', 'recoat'] as const;
+
+/** A number typed into a draft: what is no number is shown as wrong and not taken. */
+export function NumberField({
+  label,
+  value,
+  onChange,
+  optional = false,
+  width = 118,
+}: {
+  label: string;
+  value: number | null | undefined;
+  onChange: (value: number | null) => void;
+  optional?: boolean;
+  width?: number;
+}) {
+  const [text, setText] = useState(value == null ? '' : String(value));
+  const empty = text.trim() === '';
+  const wrong = empty ? !optional : typedNumber(text) === null;
+  return (
+    <TextField
+      label={label}
+      value={text}
+      error={wrong}
+      helperText={wrong ? 'a number' : undefined}
+      onChange={(event) => {
+        setText(event.target.value);
+        const number = typedNumber(event.target.value);
+        if (number !== null) onChange(number);
+        else if (optional && event.target.value.trim() === '') onChange(null);
+      }}
+      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+      sx={{ width }}
+    />
+  );
+}
+
+/** One operation of a draft, field by field; what only other modes have is not shown. */
+export function OperationForm({
+  operation,
+  draft,
+  names,
+  onChange,
+}: {
+  operation: Operation;
+  draft: Draft;
+  names: FactoryNames;
+  onChange: (operation: Operation) => void;
+}) {
+  const set = (change: Partial<Operation>): void => onChange({ ...operation, ...change } as Operation);
+  const optional = (change: Record<string, unknown>): void => {
+    const kept = Object.entries({ ...operation, ...change }).filter(([, value]) => value !== undefined);
+    onChange(Object.fromEntries(kept) as unknown as Operation);
+  };
+  return (
+    <div className="stack" style={{ gap: 10 }}>
+      <TextField
+        label="Name"
+        value={operation.name}
+        onChange={(event) => set({ name: event.target.value })}
+      />
+      <div className="row">
+        <TextField
+          select
+          label="Mode"
+          value={operation.mode}
+          onChange={(event) =>
+            onChange(inMode(operation, event.target.value as OperationMode, names.rooms[0] ?? ''))
+          }
+          sx={{ width: 190 }}
+        >
+          {(Object.keys(MODE_WORDS) as OperationMode[]).map((mode) => (
+            <MenuItem key={mode} value={mode}>
+              {MODE_WORDS[mode]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Stations"
+          value={operation.stations}
+          onChange={(event) => set({ stations: event.target.value as unknown as string[] })}
+          slotProps={{ select: { multiple: true } }}
+          sx={{ minWidth: 150, flex: 1 }}
+        >
+          {names.stations.map(({ code, name }) => (
+            <MenuItem key={code} value={code}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
+      <ModeFields operation={operation} names={names} onChange={onChange} />
+      <div className="row">
+        <TextField
+          select
+          label="Rework goes to"
+          value={operation.reworkTo ?? ''}
+          onChange={(event) => set({ reworkTo: event.target.value === '' ? null : event.target.value })}
+          sx={{ width: 190 }}
+        >
+          <MenuItem value="">nowhere: scrap</MenuItem>
+          {draft.operations.map(({ key, name }) => (
+            <MenuItem key={key} value={key}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        <NumberField
+          label="Good of 100"
+          optional
+          value={operation.yieldPct}
+          onChange={(value) => optional({ yieldPct: value ?? undefined })}
+        />
+        <NumberField
+          label="Cost a piece"
+          optional
+          value={operation.costPerPiece}
+          onChange={(value) => optional({ costPerPiece: value ?? undefined })}
+        />
+      </div>
+      <fieldset className="needs">
+        <legend>Needs before it</legend>
+        {NEEDS.map((need) => (
+          <FormControlLabel
+            key={need}
+            control={
+              <Checkbox
+                size="small"
+                checked={operation.needs?.includes(need) ?? false}
+                onChange={(_, on) => {
+                  const needs = NEEDS.filter((one) => (one === need ? on : operation.needs?.includes(one)));
+                  optional({ needs: needs.length > 0 ? needs : undefined });
+                }}
+              />
+            }
+            label={need}
+          />
+        ))}
+      </fieldset>
+      <TextField
+        label="What it risks"
+        value={operation.risk ?? ''}
+        onChange={(event) => optional({ risk: event.target.value === '' ? undefined : event.target.value })}
+      />
+      <Checks
+        checks={operation.checks ?? []}
+        onChange={(checks) => optional({ checks: checks.length > 0 ? checks : undefined })}
+      />
+      <Caution operation={operation} onChange={(caution) => set({ caution })} />
+    </div>
+  );
+}
+
+function ModeFields({
+  operation,
+  names,
+  onChange,
+}: {
+  operation: Operation;
+  names: FactoryNames;
+  onChange: (operation: Operation) => void;
+}) {
+  if (operation.mode === 'hold')
+    return <HoldFields operation={operation} rooms={names.rooms} onChange={onChange} />;
+  const skill = (
+    <TextField
+      label="Skill"
+      value={operation.skill ?? ''}
+      onChange={(event) =>
+        onChange({ ...operation, skill: event.target.value.trim() === '' ? null : event.target.value.trim() })
+      }
+      sx={{ width: 118 }}
+    />
+  );
+  const setUp = (
+    <NumberField
+      label="Set-up, min"
+      value={operation.setUpMinutes}
+      onChange={(value) => onChange({ ...operation, setUpMinutes: value ?? 0 })}
+    />
+  );
+  if (operation.mode === 'load')
+    return (
+      <div className="row" key={`${operation.key} load`}>
+        {setUp}
+        <NumberField
+          label="Cycle, min"
+          value={operation.cycleMinutes}
+          onChange={(value) => onChange({ ...operation, cycleMinutes: value ?? 0 })}
+        />
+        <NumberField
+          label="Places"
+          value={operation.places}
+          onChange={(value) => onChange({ ...operation, places: value ?? 0 })}
+        />
+        {skill}
+      </div>
+    );
+  return (
+    <>
+      <div className="row" key={`${operation.key} ${operation.mode}`}>
+        {setUp}
+        <NumberField
+          label="A piece, min"
+          value={operation.pieceMinutes}
+          onChange={(value) => onChange({ ...operation, pieceMinutes: value ?? 0 })}
+        />
+        {skill}
+      </div>
+      {operation.mode === 'join' && <JoinFields operation={operation} names={names} onChange={onChange} />}
+      {operation.mode === 'split' && (
+        <TextField
+          select
+          label="Makes"
+          value={operation.makesKinds}
+          onChange={(event) =>
+            onChange({ ...operation, makesKinds: event.target.value as unknown as string[] })
+          }
+          slotProps={{ select: { multiple: true } }}
+        >
+          {names.kinds.map(({ letter, name }) => (
+            <MenuItem key={letter} value={letter}>
+              {letter}: {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {operation.mode === 'gate' && (
+        <TextField
+          select
+          label="Decides by"
+          value={operation.gate.kind}
+          onChange={(event) =>
+            onChange({
+              ...operation,
+              gate:
+                event.target.value === 'moisture'
+                  ? { kind: 'moisture', window: { lowPct: 6, highPct: 8.5 } }
+                  : { kind: 'inspection' },
+            })
+          }
+        >
+          <MenuItem value="inspection">an inspector</MenuItem>
+          <MenuItem value="moisture">the moisture gate</MenuItem>
+        </TextField>
+      )}
+      {operation.mode === 'attended' && (
+        <div className="row" key={`${operation.key} coats`}>
+          <NumberField
+            label="Coats"
+            optional
+            value={operation.coats?.wanted}
+            onChange={(value) =>
+              onChange({
+                ...operation,
+                coats:
+                  value === null ? null : { wanted: value, material: operation.coats?.material ?? 'lacquer' },
+              })
+            }
+          />
+          {operation.coats && (
+            <TextField
+              label="Material"
+              value={operation.coats.material}
+              onChange={(event) =>
+                onChange({
+                  ...operation,
+                  coats: { wanted: operation.coats?.wanted ?? 1, material: event.target.value },
+                })
+              }
+              sx={{ width: 200 }}
+            />
+          )}
+        </div>
+      )}
+    </>
+  );
+}
+
+function JoinFields({
+  operation,
+  names,
+  onChange,
+}: {
+  operation: Extract<Operation, { mode: 'join' }>;
+  names: FactoryNames;
+  onChange: (operation: Operation) => void;
+}) {
+  const kind = (label: string, value: string, take: (letter: string) => void) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(event) => take(event.target.value)}
+      sx={{ width: 130 }}
+    >
+      {names.kinds.map(({ letter, name }) => (
+        <MenuItem key={letter} value={letter}>
+          {letter}: {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const { fit } = operation;
+  return (
+    <>
+      <div className="row">
+        <TextField
+          select
+          label="Role"
+          value={operation.role}
+          onChange={(event) => onChange({ ...operation, role: event.target.value as 'host' | 'guest' })}
+          sx={{ width: 150 }}
+        >
+          <MenuItem value="host">takes in</MenuItem>
+          <MenuItem value="guest">goes in</MenuItem>
+        </TextField>
+        {kind('The other', operation.partnerKind, (partnerKind) => onChange({ ...operation, partnerKind }))}
+        {kind('Makes', operation.makesKind, (makesKind) => onChange({ ...operation, makesKind }))}
+      </div>
+      <FormControlLabel
+        control={
+          <Checkbox
+            size="small"
+            checked={fit !== undefined}
+            onChange={(_, on) => {
+              const { fit: _gone, ...rest } = operation;
+              onChange(
+                on
+                  ? {
+                      ...rest,
+                      fit: {
+                        hostCheck: 'pocket-width',
+                        guestCheck: 'heel-width',
+                        windowMm: { low: 0.05, high: 0.15 },
+                      },
+                    }
+                  : rest,
+              );
+            }}
+          />
+        }
+        label="Paired by measurement"
+      />
+      {fit && (
+        <div className="row">
+          <TextField
+            label="Check of the host"
+            value={fit.hostCheck}
+            onChange={(event) => onChange({ ...operation, fit: { ...fit, hostCheck: event.target.value } })}
+            sx={{ width: 140 }}
+          />
+          <TextField
+            label="Check of the guest"
+            value={fit.guestCheck}
+            onChange={(event) => onChange({ ...operation, fit: { ...fit, guestCheck: event.target.value } })}
+            sx={{ width: 140 }}
+          />
+          <NumberField
+            label="Gap from, mm"
+            value={fit.windowMm.low}
+            onChange={(value) =>
+              onChange({ ...operation, fit: { ...fit, windowMm: { ...fit.windowMm, low: value ?? 0 } } })
+            }
+          />
+          <NumberField
+            label="to, mm"
+            value={fit.windowMm.high}
+            onChange={(value) =>
+              onChange({ ...operation, fit: { ...fit, windowMm: { ...fit.windowMm, high: value ?? 0 } } })
+            }
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+function Checks({ checks, onChange }: { checks: readonly Check[]; onChange: (checks: Check[]) => void }) {
+  const set = (i: number, change: Partial<Check>): void =>
+    onChange(checks.map((check, at) => (at === i ? { ...check, ...change } : check)));
+  return (
+    <fieldset className="needs">
+      <legend>Measured here</legend>
+      {checks.map((check, i) => (
+        <div key={i} className="row" style={{ marginBottom: 6 }}>
+          <TextField
+            label="Dimension"
+            value={check.name}
+            onChange={(event) => set(i, { name: event.target.value })}
+            sx={{ width: 150 }}
+          />
+          <TextField
+            label="Key"
+            value={check.key}
+            onChange={(event) => set(i, { key: event.target.value })}
+            sx={{ width: 120 }}
+          />
+          <TextField
+            label="Unit"
+            value={check.unit}
+            onChange={(event) => set(i, { unit: event.target.value })}
+            sx={{ width: 64 }}
+          />
+          <NumberField
+            label="Nominal"
+            width={86}
+            value={check.nominal}
+            onChange={(value) => set(i, { nominal: value ?? 0 })}
+          />
+          <NumberField
+            label="From"
+            width={78}
+            optional
+            value={check.lower}
+            onChange={(lower) => set(i, { lower })}
+          />
+          <NumberField
+            label="To"
+            width={78}
+            optional
+            value={check.upper}
+            onChange={(upper) => set(i, { upper })}
+          />
+          <NumberField
+            label="Pieces"
+            width={70}
+            value={check.sample}
+            onChange={(value) => set(i, { sample: value ?? 1 })}
+          />
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={check.firstPiece}
+                onChange={(_, on) => set(i, { firstPiece: on })}
+              />
+            }
+            label="first piece"
+          />
+          <Button onClick={() => onChange(checks.filter((_, at) => at !== i))}>Take out</Button>
+        </div>
+      ))}
+      <Button
+        onClick={() =>
+          onChange([
+            ...checks,
+            {
+              key: `check-${checks.length + 1}`,
+              name: 'New check',
+              unit: 'mm',
+              nominal: 10,
+              lower: 9.9,
+              upper: 10.1,
+              firstPiece: false,
+              sample: 1,
+            },
+          ])
+        }
+      >
+        Add a check
+      </Button>
+    </fieldset>
+  );
+}
+
+function Caution({
+  operation,
+  onChange,
+}: {
+  operation: Operation;
+  onChange: (caution: string | null) => void;
+}) {
+  return (
+    <>
+      <TextField
+        label="Caution"
+        value={operation.caution ?? ''}
+        multiline
+        maxRows={5}
+        onChange={(event) => onChange(event.target.value.trim() === '' ? null : event.target.value)}
+      />
+      <div className="row">
+        <span className="quiet">The usual ones:</span>
+        {Object.keys(CAUTIONS).map((name) => (
+          <Button key={name} size="small" onClick={() => onChange(cautionWords(name))}>
+            {name}
+          </Button>
+        ))}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,502 @@
+import { compareRoutes, validateRoute, type Route, type RouteProblem } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { answered, server, type Schemas } from '../api/client.ts';
+import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import {
+  added,
+  connected,
+  disconnected,
+  draftOf,
+  exported,
+  imported,
+  removed,
+  routeOf,
+  withOperation,
+  type Draft,
+} from './draft.ts';
+import { OperationForm, type FactoryNames } from './OperationForm.tsx';
+import { useModelRoutes, useRoute, useRoutes, type RouteSummary } from './queries.ts';
+import { RouteCanvas } from './RouteCanvas.tsx';
+import { WaysTable } from './WaysTable.tsx';
+
+/** The route of a model and kind as a drawing, to be read, changed, compared and made a new revision of. */
+export default function RoutePage() {
+  const { model = '', kind = '' } = useParams();
+  const { data: routes, error } = useModelRoutes(model);
+  const { data: summaries } = useRoutes();
+  const { data: board } = useBoard();
+  const { data: setup } = useSetup();
+  if (!routes || !board || !setup || !summaries)
+    return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const route = routes.find((one) => one.kind === kind);
+  if (!route)
+    return (
+      <p className="title">
+        {model} has no route of kind {kind}.
+      </p>
+    );
+  return (
+    <RouteDesk
+      key={`${route.id}`}
+      route={route}
+      routes={routes}
+      summaries={summaries.filter((one) => one.model === model && one.kind === kind)}
+      board={board}
+      setup={setup}
+    />
+  );
+}
+
+const keptKey = ({ model, kind, revision }: Route): string => `route-draft:${model}:${kind}:${revision}`;
+
+/** A draft left here earlier, from the same revision; nothing drawn is lost by leaving the page. */
+function keptDraft(route: Route): Draft | null {
+  try {
+    const text = localStorage.getItem(keptKey(route));
+    return text === null ? null : (JSON.parse(text) as Draft);
+  } catch {
+    return null;
+  }
+}
+
+function RouteDesk({
+  route,
+  routes,
+  summaries,
+  board,
+  setup,
+}: {
+  route: Route;
+  routes: Route[];
+  summaries: readonly RouteSummary[];
+  board: Board;
+  setup: Setup;
+}) {
+  const [history, setHistory] = useState<Draft[]>(() => [keptDraft(route) ?? draftOf(route)]);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [tab, setTab] = useState<'operation' | 'ways' | 'revisions'>('operation');
+  const draft = history.at(-1) ?? draftOf(route);
+  const change = (next: Draft): void => setHistory((before) => [...before.slice(-60), next]);
+  const touched = JSON.stringify(draft.operations) !== JSON.stringify(draftOf(route).operations);
+  useEffect(() => {
+    if (touched) localStorage.setItem(keptKey(route), JSON.stringify(draft));
+    else localStorage.removeItem(keptKey(route));
+  }, [draft, route, touched]);
+  const names: FactoryNames = { stations: board.stations, rooms: setup.rooms, kinds: setup.kinds };
+  const problems = useMemo(
+    () =>
+      validateRoute(routeOf(draft), {
+        stations: board.stations.map(({ code }) => code),
+        rooms: setup.rooms,
+        others: routes.filter((other) => other.kind !== draft.kind),
+      }),
+    [draft, board.stations, setup.rooms, routes],
+  );
+  const operation = draft.operations.find(({ key }) => key === selected);
+  const stationName = (code: string): string => board.stations.find((one) => one.code === code)?.name ?? code;
+  return (
+    <>
+      <div className="title">
+        <h1>
+          {route.model}, kind {route.kind}
+        </h1>
+        <span className="quiet">revision {route.revision}</span>
+        <nav className="subnav" aria-label={`Routes of ${route.model}`}>
+          {routes.map((one) => (
+            <Link
+              key={one.kind}
+              to={`/routes/${encodeURIComponent(one.model)}/${one.kind}`}
+              aria-current={one.kind === route.kind ? 'page' : undefined}
+            >
+              {one.kind}
+            </Link>
+          ))}
+          <Link to="/routes">All routes</Link>
+        </nav>
+      </div>
+      <div className="routedesk">
+        <div className="stack">
+          <Problems problems={problems} draft={draft} touched={touched} onSelect={setSelected} />
+          <RouteCanvas
+            draft={draft}
+            problems={problems}
+            stationName={stationName}
+            selected={selected}
+            onSelect={(key) => {
+              setSelected(key);
+              if (key !== null) setTab('operation');
+            }}
+            onConnect={(from, to) => change(connected(draft, from, to))}
+            onDisconnect={(from, to) => change(disconnected(draft, from, to))}
+            onRemove={(key) => change(removed(draft, key))}
+          />
+          <Toolbar
+            draft={draft}
+            selected={selected}
+            canUndo={history.length > 1}
+            onUndo={() => setHistory((before) => before.slice(0, -1))}
+            onAdd={() => {
+              const after = selected ?? draft.operations.at(-1)?.key ?? '';
+              const made = added(draft, after, operation?.stations[0] ?? board.stations[0]?.code ?? '');
+              change(made.draft);
+              setSelected(made.key);
+              setTab('operation');
+            }}
+            onRemove={() => {
+              if (selected === null) return;
+              change(removed(draft, selected));
+              setSelected(null);
+            }}
+            onImport={change}
+          />
+          <SaveForm
+            draft={draft}
+            touched={touched}
+            problems={problems}
+            onMade={() => localStorage.removeItem(keptKey(route))}
+          />
+        </div>
+        <div className="panel stack">
+          <div className="row" role="tablist" aria-label="Beside the drawing">
+            {(['operation', 'ways', 'revisions'] as const).map((one) => (
+              <Button
+                key={one}
+                role="tab"
+                aria-selected={tab === one}
+                variant={tab === one ? 'contained' : 'outlined'}
+                onClick={() => setTab(one)}
+              >
+                {one === 'operation' ? 'Operation' : one === 'ways' ? 'Ways side by side' : 'Revisions'}
+              </Button>
+            ))}
+          </div>
+          {tab === 'operation' && (
+            <>
+              <OperationPicker draft={draft} selected={selected} onSelect={setSelected} />
+              {operation && (
+                <>
+                  <Arrows draft={draft} at={operation.key} onChange={change} />
+                  <OperationForm
+                    key={operation.key}
+                    operation={operation}
+                    draft={draft}
+                    names={names}
+                    onChange={(next) => change(withOperation(draft, operation.key, next))}
+                  />
+                </>
+              )}
+            </>
+          )}
+          {tab === 'ways' &&
+            (problems.length === 0 ? (
+              <WaysTable route={routeOf(draft)} setup={setup} nowMs={board.nowMs} />
+            ) : (
+              <p className="quiet">Ways are weighed once the route can be worked.</p>
+            ))}
+          {tab === 'revisions' && (
+            <Revisions route={route} summaries={summaries} draft={touched ? draft : null} />
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Problems({
+  problems,
+  draft,
+  touched,
+  onSelect,
+}: {
+  problems: readonly RouteProblem[];
+  draft: Draft;
+  touched: boolean;
+  onSelect: (key: string) => void;
+}) {
+  if (problems.length === 0)
+    return (
+      <Verdict
+        tone="good"
+        sentence={`${draft.operations.length} operations that can be worked${touched ? '; not made a revision yet' : ''}.`}
+      />
+    );
+  return (
+    <Verdict
+      tone="bad"
+      sentence={`${problems.length} thing${problems.length === 1 ? '' : 's'} to put right before it can be worked.`}
+    >
+      <ul className="plainlist">
+        {problems.slice(0, 8).map((one) => (
+          <li key={one.code + (one.operation ?? '') + one.problem}>
+            {one.operation === null ? (
+              one.problem
+            ) : (
+              <button type="button" className="linklike" onClick={() => onSelect(one.operation ?? '')}>
+                {one.problem}
+              </button>
+            )}
+          </li>
+        ))}
+        {problems.length > 8 && <li className="quiet">and {problems.length - 8} more</li>}
+      </ul>
+    </Verdict>
+  );
+}
+
+function Toolbar({
+  draft,
+  selected,
+  canUndo,
+  onUndo,
+  onAdd,
+  onRemove,
+  onImport,
+}: {
+  draft: Draft;
+  selected: string | null;
+  canUndo: boolean;
+  onUndo: () => void;
+  onAdd: () => void;
+  onRemove: () => void;
+  onImport: (draft: Draft) => void;
+}) {
+  const file = useRef<HTMLInputElement>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const take = async (chosen: File | undefined): Promise<void> => {
+    if (!chosen) return;
+    const read = imported(await chosen.text(), draft);
+    if ('problem' in read) setProblem(`${chosen.name}: ${read.problem}. Your drawing is as it was.`);
+    else {
+      setProblem(null);
+      onImport(read.draft);
+    }
+  };
+  const save = (): void => {
+    const url = URL.createObjectURL(new Blob([exported(draft)], { type: 'application/json' }));
+    const link = document.createElement('a');
+    link.href = url;
+    link.download = `${draft.model}-${draft.kind}.route.json`.toLowerCase();
+    link.click();
+    URL.revokeObjectURL(url);
+  };
+  return (
+    <div>
+      <div className="row">
+        <Button onClick={onAdd}>
+          {selected === null ? 'Add an operation at the end' : 'Add one after it'}
+        </Button>
+        <Button onClick={onRemove} disabled={selected === null}>
+          Take it out
+        </Button>
+        <Button onClick={onUndo} disabled={!canUndo}>
+          Undo
+        </Button>
+        <Button onClick={() => file.current?.click()}>Import a file</Button>
+        <Button onClick={save}>Export as a file</Button>
+        <input
+          ref={file}
+          type="file"
+          accept="application/json,.json"
+          hidden
+          aria-label="Route file"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </div>
+      <Refused words={problem} />
+    </div>
+  );
+}
+
+function SaveForm({
+  draft,
+  touched,
+  problems,
+  onMade,
+}: {
+  draft: Draft;
+  touched: boolean;
+  problems: readonly RouteProblem[];
+  onMade: () => void;
+}) {
+  const { perform, busy, refused } = usePerform();
+  const [note, setNote] = useState('');
+  if (!touched) return null;
+  const make = async (): Promise<void> => {
+    const { model, kind, from, operations } = draft;
+    const made = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/routes', {
+            body: {
+              ...{ key, by, model, kind, from, note: note.trim() },
+              operations: operations as unknown as Schemas['ReviseRouteDto']['operations'],
+            },
+          }),
+        ),
+      (route) => `Revision ${route.revision} of ${model} ${kind} holds for racks released from now on`,
+    );
+    if (made) onMade();
+  };
+  return (
+    <form
+      className="panel row"
+      aria-label="Make a revision"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void make();
+      }}
+    >
+      <TextField
+        label="What changed"
+        value={note}
+        onChange={(event) => setNote(event.target.value)}
+        sx={{ flex: 1, minWidth: 220 }}
+      />
+      <Button type="submit" variant="contained" disabled={busy || problems.length > 0 || note.trim() === ''}>
+        Make revision {draft.from + 1}
+      </Button>
+      <Refused words={refused} />
+    </form>
+  );
+}
+
+/** Every operation by name: what the drawing shows, for the keyboard. */
+function OperationPicker({
+  draft,
+  selected,
+  onSelect,
+}: {
+  draft: Draft;
+  selected: string | null;
+  onSelect: (key: string) => void;
+}) {
+  return (
+    <TextField
+      select
+      label="Operation"
+      value={selected ?? ''}
+      onChange={(event) => onSelect(event.target.value)}
+      helperText={selected === null ? 'choose one here or in the drawing' : undefined}
+    >
+      {draft.operations.map(({ key, name }) => (
+        <MenuItem key={key} value={key}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+/** What follows an operation, without a mouse: the first is the usual way. */
+function Arrows({ draft, at, onChange }: { draft: Draft; at: string; onChange: (draft: Draft) => void }) {
+  const operation = draft.operations.find(({ key }) => key === at);
+  const next = operation?.next ?? [];
+  const nameOf = (key: string): string => draft.operations.find((one) => one.key === key)?.name ?? key;
+  return (
+    <div className="row">
+      <span className="quiet">{next.length === 0 ? 'Nothing follows.' : 'Goes on to'}</span>
+      {next.map((key, i) => (
+        <Button key={key} onClick={() => onChange(disconnected(draft, at, key))} title="Take this arrow out">
+          {nameOf(key)}
+          {next.length > 1 && i === 0 ? ' (usual)' : ''} ✕
+        </Button>
+      ))}
+      <select
+        aria-label="Add an arrow to"
+        value=""
+        onChange={(event) => onChange(connected(draft, at, event.target.value))}
+      >
+        <option value="">add…</option>
+        {draft.operations
+          .filter(({ key }) => key !== at && !next.includes(key))
+          .map(({ key, name }) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </div>
+  );
+}
+
+/** Two revisions against each other, or the newest against what is drawn. */
+function Revisions({
+  route,
+  summaries,
+  draft,
+}: {
+  route: Route;
+  summaries: readonly RouteSummary[];
+  draft: Draft | null;
+}) {
+  const older = summaries.filter(({ revision }) => revision !== route.revision);
+  const [from, setFrom] = useState(older[0]?.id ?? '');
+  const { data: before } = useRoute(from);
+  const changes = draft ? compareRoutes(route, routeOf(draft)) : before ? compareRoutes(before, route) : [];
+  return (
+    <>
+      <table>
+        <tbody>
+          {summaries.map((one) => (
+            <tr key={one.id}>
+              <td>revision {one.revision}</td>
+              <td>
+                {one.note}
+                <div className="quiet">
+                  {one.person ?? 'nobody'};{' '}
+                  {one.batches.length > 0 ? one.batches.join(', ') : 'no rack on it'}
+                </div>
+              </td>
+              <td>
+                <a href={`/api/routes/${one.id}/route.json`} download={`${one.id}.route.json`}>
+                  File
+                </a>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {draft ? (
+        <h3>Drawn against revision {route.revision}</h3>
+      ) : older.length > 0 ? (
+        <TextField
+          select
+          label={`Compare revision ${route.revision} with`}
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        >
+          {older.map((one) => (
+            <MenuItem key={one.id} value={one.id}>
+              revision {one.revision}
+            </MenuItem>
+          ))}
+        </TextField>
+      ) : (
+        <p className="quiet">It is the only revision; what you draw is compared with it here.</p>
+      )}
+      {changes.length === 0 && (draft !== null || before) && <p className="quiet">No difference.</p>}
+      <ul className="plainlist">
+        {changes.map((one) => (
+          <li key={one.operation}>
+            <strong>{one.name}</strong> {one.change}
+            {one.fields.map(({ field, from: was, to }) => (
+              <div key={field} className="quiet">
+                {field}: {short(was)} → {short(to)}
+              </div>
+            ))}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+const short = (text: string): string => (text.length > 70 ? `${text.slice(0, 67)}…` : text);

@@ -1,0 +1,78 @@
+import { Link } from 'react-router';
+import { useSetup } from '../api/queries.ts';
+import { useRoutes, type RouteSummary } from './queries.ts';
+
+/** Every model with its routes, by kind, and the racks that still work by an older revision. */
+export default function RoutesPage() {
+  const { data: routes, error } = useRoutes();
+  const { data: setup } = useSetup();
+  if (!routes || !setup) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const kindName = (letter: string): string =>
+    setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
+  return (
+    <>
+      <div className="title">
+        <h1>Routes</h1>
+        <span className="quiet">racks keep the revision they were released on until somebody moves them</span>
+      </div>
+      <div className="stack" style={{ padding: '14px 16px' }}>
+        {setup.models.map(({ model, construction, description }) => {
+          const own = routes.filter((route) => route.model === model);
+          return (
+            <section key={model} className="panel" aria-label={model}>
+              <h2>
+                {model}{' '}
+                <span className="quiet smallhead">
+                  {construction} · {description}
+                </span>
+              </h2>
+              {own.length === 0 && <p className="quiet">No route yet.</p>}
+              <table>
+                <tbody>
+                  {own
+                    .filter((route) => route.newest)
+                    .map((route) => (
+                      <RouteLine key={route.id} route={route} all={own} kindName={kindName(route.kind)} />
+                    ))}
+                </tbody>
+              </table>
+            </section>
+          );
+        })}
+      </div>
+    </>
+  );
+}
+
+function RouteLine({
+  route,
+  all,
+  kindName,
+}: {
+  route: RouteSummary;
+  all: readonly RouteSummary[];
+  kindName: string;
+}) {
+  const older = all.filter((other) => other.kind === route.kind && !other.newest && other.batches.length > 0);
+  return (
+    <tr>
+      <td style={{ width: 160 }}>
+        <Link to={`/routes/${encodeURIComponent(route.model)}/${route.kind}`}>
+          <strong>{route.kind}</strong> {kindName}
+        </Link>
+      </td>
+      <td style={{ width: 150 }}>
+        revision {route.revision}, {route.operations} operations
+      </td>
+      <td>
+        {route.note}
+        {older.length > 0 && (
+          <div style={{ color: 'var(--shellacText)' }}>
+            {older.map((other) => `revision ${other.revision}: ${other.batches.join(', ')}`).join('; ')}
+          </div>
+        )}
+      </td>
+      <td className="number">{route.batches.length} racks on it</td>
+    </tr>
+  );
+}
