@@ -39,8 +39,11 @@ export interface PieceState {
   bed?: string;
   /** Load it is cut in; absent: none. */
   load?: LoadMark;
-  /** The part it was paired with by measurement, and their gap then; absent: not paired. */
-  partner?: { piece: string; gapMm: number };
+  /**
+   * The part it was paired with by measurement; absent: not paired. `gapMm` as it will be when they are joined; `allowedMm` of
+   * it was allowed for the movement of the wood until then (absent: nothing).
+   */
+  partner?: { piece: string; gapMm: number; allowedMm?: number };
   /** For parts that were split: the pieces it became. */
   partedInto?: string[];
 }

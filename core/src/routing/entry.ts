@@ -154,7 +154,10 @@ export interface MeetBody {
 export interface PairBody {
   type: 'pair';
   partner: string;
+  /** Gaps as they will be when the two are joined. */
   pairs: { piece: number; with: number; gapMm: number }[];
+  /** What of every gap was allowed for the movement of the wood until then, mm; left out: nothing. */
+  allowedMm?: number;
 }
 
 /** The batch goes on by another revision, or other ways, of its route. */

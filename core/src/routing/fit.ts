@@ -16,7 +16,10 @@ export function latestValues(state: BatchState, check: string): Map<number, numb
   return values;
 }
 
-/** Pairs about to be joined whose newest measurements are outside the window, in one sentence; undefined when all fit. */
+/**
+ * Pairs about to be joined whose newest measurements, with what was allowed for the wood when they were paired, are outside
+ * the window: in one sentence; undefined when all fit.
+ */
 export function misfit(
   fit: NonNullable<JoinOperation['fit']>,
   host: BatchState,
@@ -28,7 +31,10 @@ export function misfit(
   const wrong = pairs.flatMap((pair) => {
     const [pocket, tenon] = [pockets.get(pair.host), tenons.get(pair.guest)];
     if (pocket === undefined || tenon === undefined) return [];
-    const gapMm = Math.round((pocket - tenon) * 1000) / 1000;
+    const partner = host.pieces.find(({ position }) => position === pair.host)?.partner;
+    const mine = partner?.piece === pieceCode(guest.code, pair.guest);
+    const allowedMm = mine ? (partner.allowedMm ?? 0) : 0;
+    const gapMm = Math.round((pocket - tenon + allowedMm) * 1000) / 1000;
     return gapMm < low || gapMm > high ? [{ ...pair, gapMm }] : [];
   });
   const [first] = wrong;

@@ -117,7 +117,10 @@ export function pair(state: BatchState, entry: Entry, body: PairBody): Outcome {
   const pieces = state.pieces.map((piece) => {
     const { partner, ...rest } = piece;
     const one = of.get(piece.position);
-    if (one) return { ...rest, partner: { piece: pieceCode(body.partner, one.with), gapMm: one.gapMm } };
+    if (one) {
+      const allowed = body.allowedMm ? { allowedMm: body.allowedMm } : {};
+      return { ...rest, partner: { piece: pieceCode(body.partner, one.with), gapMm: one.gapMm, ...allowed } };
+    }
     return partner && partner.piece.split('/')[0] !== body.partner ? piece : rest;
   });
   return noted({ ...state, pieces }, entry, null, [...of.keys()], {});

@@ -57,8 +57,8 @@ export class FittingController {
   async pair(
     @Param('host') host: string,
     @Param('guest') guest: string,
-    @Body() { key, by, pairs }: FilePairsDto,
+    @Body() { key, by, pairs, allow }: FilePairsDto,
   ): Promise<FiledDto> {
-    return answer(await this.pairs.pair({ key, by, host, guest, pairs }));
+    return answer(await this.pairs.pair({ key, by, host, guest, pairs, allow }));
   }
 }

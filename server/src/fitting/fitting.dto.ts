@@ -5,6 +5,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsInt,
   IsString,
   Length,
@@ -115,4 +116,7 @@ export class FilePairsDto extends FilingKeyDto {
   @ValidateNested({ each: true })
   @Type(() => PairDto)
   pairs: PairDto[];
+
+  /** Allow for what the wood will do until they are joined. */
+  @ApiProperty() @IsBoolean() allow: boolean;
 }

@@ -150,42 +150,52 @@ export class PairingService {
     host: string;
     guest: string;
     pairs: { host: number; guest: number }[];
+    /** Allow for what the wood will do until they are joined. */
+    allow: boolean;
   }): Promise<FilingOutcome> {
-    const { key, by, host: hostCode, guest: guestCode, pairs } = told;
+    const { key, by, host: hostCode, guest: guestCode, pairs, allow } = told;
+    const seen = await this.pairing(hostCode, guestCode);
+    const moves = (seen.host.movesMm ?? 0) - (seen.guest.movesMm ?? 0);
+    const allowedMm = allow ? Math.round(1000 * moves) / 1000 : 0;
     const { host, guest, fit } = await this.sides(hostCode, guestCode);
-    return this.log.fileTogether({ key, by, asked: { host: hostCode, guest: guestCode, pairs } }, () => {
-      const [pockets, tenons] = [
-        latestValues(host.state, fit.hostCheck),
-        latestValues(guest.state, fit.guestCheck),
-      ];
-      const measured = pairs.map((pair) => {
-        const [pocket, tenon] = [pockets.get(pair.host), tenons.get(pair.guest)];
-        if (pocket === undefined || tenon === undefined) {
-          const piece =
-            pocket === undefined ? pieceCode(hostCode, pair.host) : pieceCode(guestCode, pair.guest);
-          throw new Refused(refuse('not-paired', `${piece} is not measured: measure it, or leave it out`));
-        }
-        return { ...pair, gapMm: Math.round((pocket - tenon) * 1000) / 1000 };
-      });
-      return Promise.resolve([
-        {
-          batch: hostCode,
-          body: {
-            type: 'pair' as const,
-            partner: guestCode,
-            pairs: measured.map((pair) => ({ piece: pair.host, with: pair.guest, gapMm: pair.gapMm })),
+    return this.log.fileTogether(
+      { key, by, asked: { host: hostCode, guest: guestCode, pairs, allow } },
+      () => {
+        const [pockets, tenons] = [
+          latestValues(host.state, fit.hostCheck),
+          latestValues(guest.state, fit.guestCheck),
+        ];
+        const measured = pairs.map((pair) => {
+          const [pocket, tenon] = [pockets.get(pair.host), tenons.get(pair.guest)];
+          if (pocket === undefined || tenon === undefined) {
+            const piece =
+              pocket === undefined ? pieceCode(hostCode, pair.host) : pieceCode(guestCode, pair.guest);
+            throw new Refused(refuse('not-paired', `${piece} is not measured: measure it, or leave it out`));
+          }
+          return { ...pair, gapMm: Math.round((pocket - tenon + allowedMm) * 1000) / 1000 };
+        });
+        return Promise.resolve([
+          {
+            batch: hostCode,
+            body: {
+              type: 'pair' as const,
+              partner: guestCode,
+              allowedMm,
+              pairs: measured.map((pair) => ({ piece: pair.host, with: pair.guest, gapMm: pair.gapMm })),
+            },
           },
-        },
-        {
-          batch: guestCode,
-          body: {
-            type: 'pair' as const,
-            partner: hostCode,
-            pairs: measured.map((pair) => ({ piece: pair.guest, with: pair.host, gapMm: pair.gapMm })),
+          {
+            batch: guestCode,
+            body: {
+              type: 'pair' as const,
+              partner: hostCode,
+              allowedMm,
+              pairs: measured.map((pair) => ({ piece: pair.guest, with: pair.host, gapMm: pair.gapMm })),
+            },
           },
-        },
-      ]);
-    });
+        ]);
+      },
+    );
   }
 }
 

@@ -39,6 +39,7 @@ export class LoadMarkDto implements LoadMark {
 export class PartnerDto {
   @ApiProperty() piece: string;
   @ApiProperty() gapMm: number;
+  @ApiPropertyOptional() allowedMm?: number;
 }
 
 export class PieceDto implements PieceState {

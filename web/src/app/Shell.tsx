@@ -1,4 +1,5 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Select } from '@mui/material';
+import type { Stage } from '@ample-crane/core';
 import { useCallback, useState, Suspense } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
@@ -7,7 +8,7 @@ import { Rope, type RopeSection } from '../devices/Rope.tsx';
 import { KEYS, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from './person.ts';
-import { STAGE_NAMES } from './stages.ts';
+import { STAGE_NAMES, stageOf } from './stages.ts';
 import { sayClock, sayHour, useFactoryNow } from './time.ts';
 import { FilingContext, useFilingState } from './useFiling.ts';
 
@@ -20,7 +21,8 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
   const [help, setHelp] = useState(false);
   const openHelp = useCallback(() => setHelp(true), []);
   useHouseKeys({ help: openHelp, theme: onTheme });
-  const slim = useLocation().pathname !== '/';
+  const { pathname } = useLocation();
+  const slim = pathname !== '/';
   return (
     <FilingContext.Provider value={filing}>
       <div className="frame">
@@ -32,7 +34,7 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
               lines you file are kept.
             </div>
           )}
-          <Rope sections={board ? ropeSections(board) : []} slim={slim} />
+          <Rope sections={board ? ropeSections(board, stageOf(pathname)) : []} slim={slim} />
         </div>
         <main className="page" tabIndex={-1}>
           <Suspense fallback={<p className="title quiet">Opening…</p>}>
@@ -144,12 +146,13 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
   );
 }
 
-function ropeSections(board: Board): RopeSection[] {
+function ropeSections(board: Board, here: Stage | undefined): RopeSection[] {
   const tightStation = board.stations.find((station) => station.code === board.constraint?.station);
   return board.stages.map((stage) => ({
     key: stage.stage,
     name: STAGE_NAMES[stage.stage],
     href: `/stage/${stage.stage}`,
+    here: stage.stage === here,
     racks: stage.racks,
     pieces: stage.pieces,
     onHold: stage.onHold,

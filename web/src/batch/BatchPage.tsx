@@ -8,6 +8,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Actions } from './Actions.tsx';
 import { Entries } from './Entries.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
+import { RoutePanel } from './RoutePanel.tsx';
 import { Readings } from './Readings.tsx';
 import { stripSteps } from './steps.ts';
 
@@ -52,6 +53,7 @@ export default function BatchPage() {
               label={`Route of ${batch.code}, revision ${route.revision}`}
             />
           </section>
+          <RoutePanel batch={batch} />
           <Actions batch={batch} board={board} />
           <Readings batch={batch} nowMs={nowMs} />
         </div>

@@ -1,6 +1,7 @@
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, type Board } from '../api/queries.ts';
+import { routeFor } from '../api/routes.ts';
 import { usePerson } from '../app/person.ts';
 import { daysAhead, lateTag, sayTime, useFactoryNow } from '../app/time.ts';
 import { useFiling } from '../app/useFiling.ts';
@@ -23,13 +24,21 @@ export function BoardPage() {
   const { data: board, dataUpdatedAt, error } = useBoard();
   const nowMs = useFactoryNow(board, dataUpdatedAt);
   if (!board) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
+  const rows = boardRows(board);
+  const used = rows.filter(({ station }) => isUsed(board, station.code));
+  const idle = rows.filter(({ station }) => !isUsed(board, station.code));
   return (
     <div className="boardpage">
       <section className="board" aria-label="Now board, by station">
         <BoardHead nowMs={nowMs} zone={board.zone} />
-        {boardRows(board).map((row) => (
+        {used.map((row) => (
           <StationRow key={row.station.code} row={row} board={board} nowMs={nowMs} />
         ))}
+        {board.batches.length > 0 && idle.length > 0 && (
+          <p className="quiet idle">
+            No open rack goes through {idle.map(({ station }) => station.name).join(', ')}.
+          </p>
+        )}
         {board.batches.length === 0 && (
           <p className="title">
             Nothing is released. <Link to="/release">Release a first batch</Link>.
@@ -40,6 +49,13 @@ export function BoardPage() {
     </div>
   );
 }
+
+/** Does any open rack's route, by the ways it took, go through the station? Without racks every station is shown. */
+const isUsed = (board: Board, code: string): boolean =>
+  board.batches.length === 0 ||
+  board.batches.some(({ state }) =>
+    routeFor(board, state)?.operations.some((operation) => operation.stations.includes(code)),
+  );
 
 function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (

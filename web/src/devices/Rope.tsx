@@ -1,6 +1,6 @@
 import { area, curveMonotoneX } from 'd3-shape';
 import { scaleSqrt } from 'd3-scale';
-import { NavLink } from 'react-router';
+import { Link } from 'react-router';
 
 export interface RopeSection {
   key: string;
@@ -13,6 +13,8 @@ export interface RopeSection {
   words: string;
   /** The constraint sits here: its words. */
   tight: string | null;
+  /** The page belongs to this stage. */
+  here?: boolean;
 }
 
 const WIDTH = 1000;
@@ -89,7 +91,7 @@ export function Rope({ sections, slim = false }: { sections: readonly RopeSectio
       <ol>
         {sections.map((section) => (
           <li key={section.key}>
-            <NavLink to={section.href}>
+            <Link to={section.href} aria-current={section.here ? 'page' : undefined}>
               <span className="top">
                 <span className="name">{section.name}</span>
                 <span className="count">
@@ -100,7 +102,7 @@ export function Rope({ sections, slim = false }: { sections: readonly RopeSectio
               <span className="words">
                 {section.tight ? <span className="tight">{section.tight}</span> : section.words}
               </span>
-            </NavLink>
+            </Link>
           </li>
         ))}
       </ol>

@@ -7,7 +7,7 @@ const DAY_MS = 24 * 3_600_000;
 const WIDTH = 780;
 const LABEL = 74;
 const ROW = 58;
-const TOP = 26;
+const TOP = 44;
 const BAR = 13;
 
 /** Pairs on one axis of time: a body's way above its line, the neck's below; the hatched part is waiting for the other. */
@@ -47,8 +47,8 @@ export function MeetingAxis({ data }: { data: Meetings }) {
               </text>
             </g>
           ))}
-        <path d={`M${at(nowMs)} ${TOP - 14}V${height}`} stroke="var(--ebony)" strokeWidth="2" />
-        <text x={at(nowMs) - 4} y={TOP - 10} textAnchor="end" className="axisname">
+        <path d={`M${at(nowMs)} ${TOP - 26}V${height}`} stroke="var(--ebony)" strokeWidth="2" />
+        <text x={at(nowMs)} y={TOP - 31} textAnchor="middle" className="axisname">
           now
         </text>
         {meetings.map((meeting, i) => {

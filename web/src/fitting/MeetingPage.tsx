@@ -66,7 +66,7 @@ function verdictWords(meetings: readonly Meeting[], swaps: readonly Swap[]): str
   if (meetings.length === 0) return 'No bodies and necks are on their way to each other.';
   const help =
     swaps.length > 0
-      ? `${swaps.length} change${swaps.length === 1 ? '' : 's'} of partners would save ${Math.round(Math.max(...swaps.map((swap) => swap.savesPieceHours)))} piece-hours or less`
+      ? `${swaps.length} change${swaps.length === 1 ? '' : 's'} of partners would save ${Math.round(Math.max(...swaps.map((swap) => swap.savesPieceHours)))} piece-hours${swaps.length > 1 ? ' at best' : ''}`
       : 'no change of partners helps';
   return misses.length === 0
     ? `All ${meetings.length} pairs meet within a day.`

@@ -71,7 +71,7 @@ function PairRacks({ seen }: { seen: Pairing }) {
       <div className="columns noprint-columns">
         <div className="stack">
           {ready ? (
-            <Found seen={seen} asked={asked} answer={work.answer} />
+            <Found seen={seen} asked={asked} answer={work.answer} allow={moving} />
           ) : (
             <Verdict
               tone="hold"
@@ -115,7 +115,17 @@ function Working({ sinceMs, onStop }: { sinceMs: number; onStop: () => void }) {
   );
 }
 
-function Found({ seen, asked, answer }: { seen: Pairing; asked: Asked; answer: PairAnswer | null }) {
+function Found({
+  seen,
+  asked,
+  answer,
+  allow,
+}: {
+  seen: Pairing;
+  asked: Asked;
+  answer: PairAnswer | null;
+  allow: boolean;
+}) {
   const { perform, busy, refused } = usePerform();
   if (!answer) return <Verdict tone="hold" sentence="Pairing…" />;
   const { pairing, share } = answer;
@@ -140,7 +150,7 @@ function Found({ seen, asked, answer }: { seen: Pairing; asked: Asked; answer: P
         answered(
           server.POST('/api/pairings/{host}/{guest}', {
             params: { path: { host: host.batch, guest: guest.batch } },
-            body: { key, by, pairs: wanted },
+            body: { key, by, pairs: wanted, allow },
           }),
         ),
       filedWords,
@@ -206,9 +216,9 @@ function Found({ seen, asked, answer }: { seen: Pairing; asked: Asked; answer: P
         </table>
         {pairing.leftovers.length > 0 && (
           <>
-            <h3 style={{ marginTop: 10 }}>Left over</h3>
+            <h3 style={{ marginTop: 10 }}>Left over, and what would make it fit</h3>
             <ul className="plainlist">
-              {pairing.leftovers.map((left) => (
+              {pairing.leftovers.filter(worthSaying).map((left) => (
                 <li key={`${left.side}${left.index}`}>{leftoverWords(left, seen, asked)}</li>
               ))}
             </ul>
@@ -224,6 +234,10 @@ const gapWords = ({ low, high }: GapWindow): string => `a gap of ${low.toFixed(2
 const valueAt = ({ pieces }: PairingSide, position: number): string =>
   pieces.find((piece) => piece.position === position)?.valueMm?.toFixed(2) ?? '';
 
+/** A pocket whose partner's tenon is made to fit is told with the tenon. */
+const worthSaying = ({ side, with: other }: PairAnswer['pairing']['leftovers'][number]): boolean =>
+  side === 'tenon' || other === null;
+
 function leftoverWords(
   left: PairAnswer['pairing']['leftovers'][number],
   { host, guest }: Pairing,
@@ -235,7 +249,6 @@ function leftoverWords(
   const { remedy } = left;
   if (remedy.do === 'hold' || left.with === null) return `${own}: keep it for the next rack`;
   const other = left.side === 'pocket' ? neck(left.with) : body(left.with);
-  if (left.side === 'pocket') return `${own}: with ${other}, whose tenon is made to fit`;
   return remedy.do === 'shim'
     ? `${own}: shim the tenon by ${remedy.byMm.toFixed(2)} mm for ${other}`
     : `${own}: plane ${remedy.byMm.toFixed(2)} mm off the tenon for ${other}`;

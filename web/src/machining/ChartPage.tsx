@@ -155,7 +155,7 @@ function Values({ data, read }: { data: Chart; read: ChartRead }) {
             .map((point, i) => (
               <tr key={i}>
                 <td>{sayTime(point.atMs, zone, nowMs)}</td>
-                <td>{point.batch}</td>
+                <td style={{ whiteSpace: 'nowrap' }}>{point.batch}</td>
                 <td>
                   {point.values.map((value) => value.toFixed(2)).join('  ')}
                   {hits.has(point.atMs) && (

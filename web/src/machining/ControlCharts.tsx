@@ -44,11 +44,12 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
   return (
     <figure style={{ margin: 0 }}>
       <figcaption className="quiet">
-        {single ? 'Single pieces' : `Means of ${chart.subgroupSize} pieces`} with 3 σ limits from the first{' '}
-        {chart.baseline} looks; the band is the spec, {limitsWords(check)}; ringed points break a rule.
+        {single ? 'Single pieces' : `Means of ${chart.subgroupSize} pieces`}, {check.unit}, with 3 σ limits
+        from the first {chart.baseline} looks; the band is the spec, {limitsWords(check)}; ringed points break
+        a rule.
       </figcaption>
       <ResponsiveContainer width="100%" height={300}>
-        <ComposedChart data={rows} margin={{ top: 16, right: 74, bottom: 0, left: 6 }} accessibilityLayer>
+        <ComposedChart data={rows} margin={{ top: 16, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
           {check.lower !== null && check.upper !== null && (
             <ReferenceArea
               y1={check.lower}
@@ -75,7 +76,6 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
             stroke="var(--umber)"
             tickLine={false}
             width={62}
-            label={{ value: check.unit, position: 'insideTopLeft', fill: 'var(--umber)', dy: -14 }}
           />
           {limitLines(chart.limits)}
           <Line
@@ -100,7 +100,7 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
       </ResponsiveContainer>
       <figcaption className="quiet">{single ? 'Moving ranges of two' : 'Ranges of each sample'}</figcaption>
       <ResponsiveContainer width="100%" height={150}>
-        <ComposedChart data={rows} margin={{ top: 10, right: 74, bottom: 0, left: 6 }} accessibilityLayer>
+        <ComposedChart data={rows} margin={{ top: 10, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
           <CartesianGrid stroke="var(--fibre)" strokeOpacity={0.5} vertical={false} />
           <XAxis
             dataKey="n"

@@ -46,18 +46,9 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
         <span style={{ color: overdue ? 'var(--oxblood)' : undefined }}>
           {overdue ? 'was to be off' : 'off'} {sayTime(load.endMs, zone, nowMs)}
         </span>
+        {load.firstPiece && load.against === null && '; first piece passed'}
       </p>
       {load.against !== null && <p className="attention">Not to go on yet: {load.against}.</p>}
-      {load.firstPiece && load.against === null && (
-        <p className="quiet">Set up for it; its first piece passed.</p>
-      )}
-      <div className="row">
-        {load.checks.length > 0 && (
-          <Button variant={load.against === null ? 'outlined' : 'contained'} onClick={() => setSheet(!sheet)}>
-            {load.against === null ? 'Measure' : 'Measure the first piece'}
-          </Button>
-        )}
-      </div>
       {sheet && <CheckSheet load={load} onDone={() => setSheet(false)} />}
       <form
         className="stack"
@@ -68,6 +59,14 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
         }}
       >
         <div className="row">
+          {load.checks.length > 0 && (
+            <Button
+              variant={load.against === null ? 'outlined' : 'contained'}
+              onClick={() => setSheet(!sheet)}
+            >
+              {load.against === null ? 'Measure' : 'Measure the first piece'}
+            </Button>
+          )}
           <TextField
             label="Not good (pieces)"
             placeholder={`${load.parts[0]?.batch ?? 'B-1'}/3`}
@@ -75,7 +74,7 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
             onChange={(event) => setLost(event.target.value)}
             error={'problem' in told}
             helperText={'problem' in told ? told.problem : undefined}
-            sx={{ width: 170 }}
+            sx={{ width: 150 }}
           />
           {lost.trim() !== '' && (
             <TextField
@@ -102,7 +101,6 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
           </Button>
         </div>
       </form>
-      {load.caution && <p className="caution">{load.caution}</p>}
       <Refused words={refused} />
     </div>
   );

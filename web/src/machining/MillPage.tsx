@@ -2,6 +2,7 @@ import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } f
 import { Navigate, useParams } from 'react-router';
 import { useState } from 'react';
 import { sayTime } from '../app/time.ts';
+import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { moved, shownPlan, type HandLoad } from './hand.ts';
 import { MachinePanel } from './MachinePanel.tsx';
@@ -47,6 +48,7 @@ function MillDay({ mill }: { mill: Mill }) {
       <div className="columns">
         <div className="stack">
           <PlanVerdict mill={mill} plan={plan} byHand={byHand} />
+          <Caution words={cautionOf(mill)} />
           {byHand && (
             <div className="row">
               <span className="quiet">Moved by hand.</span>
@@ -70,6 +72,12 @@ function MillDay({ mill }: { mill: Mill }) {
     </>
   );
 }
+
+/** Of what is cut, or else of what waits. */
+const cautionOf = ({ tables, waiting }: Mill): string | null =>
+  tables.find(({ load }) => load?.caution)?.load?.caution ??
+  waiting.find((row) => row.caution)?.caution ??
+  null;
 
 /** What the plan is worth, in one sentence, against filling tables as racks came. */
 function PlanVerdict({ mill, plan, byHand }: { mill: Mill; plan: Mill['plan']; byHand: boolean }) {

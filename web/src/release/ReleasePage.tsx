@@ -1,4 +1,4 @@
-import { LARGEST_BATCH } from '@ample-crane/core';
+import { forks, LARGEST_BATCH, type Route } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -10,7 +10,9 @@ import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
 import { dueInstant, isoDate } from '../app/time.ts';
 import { useFiling } from '../app/useFiling.ts';
+import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { useModelRoutes } from '../routes/queries.ts';
 
 const DAY_MS = 24 * 3_600_000;
 /** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
@@ -37,6 +39,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
   const queries = useQueryClient();
   const [released, setReleased] = useState<string[]>([]);
   const [refused, setRefused] = useState<string | null>(null);
+  const [ways, setWays] = useState<Record<string, string>>({});
   const first = setup.models[0];
   const { control, handleSubmit, watch, formState } = useForm<Form>({
     defaultValues: {
@@ -47,6 +50,8 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
     },
   });
   const model = setup.models.find((candidate) => candidate.model === watch('model'));
+  const { data: routes = [] } = useModelRoutes(watch('model'));
+  const route = routes.find((candidate) => candidate.kind === watch('kind'));
   const kindName = (letter: string): string =>
     setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
 
@@ -59,6 +64,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
         kind,
         quantity: Number(quantity),
         dueAt,
+        ...(route ? { ways: onlyKnown(route, ways) } : {}),
       });
       setReleased((codes) => [entries[0]?.batch ?? '', ...codes]);
       setNews({ tone: 'good', text: `Released. ${sentence}` });
@@ -167,6 +173,13 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
           </div>
         </form>
         <div className="stack">
+          <WaysPanel
+            route={route}
+            nowMs={board.nowMs}
+            quantity={watch('quantity')}
+            ways={ways}
+            onChange={setWays}
+          />
           {released.length === 0 && (
             <section className="panel">
               <h2>Before you release</h2>
@@ -181,6 +194,35 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
         </div>
       </div>
     </>
+  );
+}
+
+/** The ways the newest route leaves, to be chosen before the rack is released. */
+function WaysPanel({
+  route,
+  nowMs,
+  quantity,
+  ways,
+  onChange,
+}: {
+  route: Route | undefined;
+  nowMs: number;
+  quantity: string;
+  ways: Record<string, string>;
+  onChange: (ways: Record<string, string>) => void;
+}) {
+  if (!route || forks(route).length === 0) return null;
+  return (
+    <section className="panel" aria-label="Ways">
+      <h2>Which way</h2>
+      <WaysChoice
+        route={route}
+        nowMs={nowMs}
+        pieces={Number(quantity) || 1}
+        ways={ways}
+        onChange={onChange}
+      />
+    </section>
   );
 }
 

@@ -91,7 +91,7 @@ export function RouteCanvas({
         deleteKeyCode={['Delete', 'Backspace']}
       >
         <Background gap={22} color="var(--fibre)" />
-        <Controls showInteractive={false} />
+        <Controls showInteractive={false} position="bottom-right" />
       </ReactFlow>
     </div>
   );
@@ -113,6 +113,8 @@ function edgesOf({ operations }: Draft): Edge[] {
       id: `${key}>${to}`,
       source: key,
       target: to,
+      sourceHandle: 'out',
+      targetHandle: 'in',
       // Of several ways the first is the usual one.
       className: i === 0 ? 'way' : 'way other',
       label: next.length > 1 && i === 0 ? 'usual' : undefined,
@@ -148,13 +150,13 @@ function OperationTag({ data, selected }: NodeProps<OperationNode>) {
   const { operation, stationName, wrong } = data;
   return (
     <div className={`optag ${operation.mode}${selected ? ' selected' : ''}${wrong ? ' wrong' : ''}`}>
-      <Handle type="target" position={Position.Left} />
+      <Handle type="target" id="in" position={Position.Left} />
       <Handle type="target" id="rework-in" position={Position.Bottom} isConnectable={false} />
       <strong>{operation.name}</strong>
       <span className="quiet">{tagWords(operation, stationName)}</span>
       {operation.reworkTo === operation.key && <span className="quiet">rework stays here</span>}
       <Handle type="source" id="rework-out" position={Position.Bottom} isConnectable={false} />
-      <Handle type="source" position={Position.Right} />
+      <Handle type="source" id="out" position={Position.Right} />
     </div>
   );
 }

@@ -10,29 +10,43 @@ const ROW_GAP = 40;
  */
 export function layout(draft: Draft, columns: number): Map<string, { x: number; y: number }> {
   const depth = depths(draft);
-  const lanes = new Map<number, string[]>();
-  for (const { key } of draft.operations) {
-    const at = depth.get(key) ?? 0;
-    lanes.set(at, [...(lanes.get(at) ?? []), key]);
-  }
+  const lanes = lanesOf(draft, depth);
   const places = new Map<string, { x: number; y: number }>();
   let top = 0;
-  const last = Math.max(0, ...lanes.keys());
+  const last = Math.max(0, ...depth.values());
   for (let from = 0; from <= last; from += columns) {
-    let most = 1;
-    for (let at = from; at < from + columns; at += 1) {
-      const keys = lanes.get(at) ?? [];
-      most = Math.max(most, keys.length);
-      keys.forEach((key, lane) =>
-        places.set(key, {
-          x: (at - from) * (NODE.width + GAP.x),
-          y: top + lane * (NODE.height + GAP.y),
-        }),
-      );
-    }
+    const row = draft.operations.filter(({ key }) => {
+      const at = depth.get(key) ?? 0;
+      return at >= from && at < from + columns;
+    });
+    for (const { key } of row)
+      places.set(key, {
+        x: ((depth.get(key) ?? 0) - from) * (NODE.width + GAP.x),
+        y: top + (lanes.get(key) ?? 0) * (NODE.height + GAP.y),
+      });
+    const most = 1 + Math.max(0, ...row.map(({ key }) => lanes.get(key) ?? 0));
     top += most * (NODE.height + GAP.y) + ROW_GAP;
   }
   return places;
+}
+
+/** A way keeps the lane it forked off into, and ends where it meets the others again: in the uppermost of their lanes. */
+function lanesOf({ operations }: Draft, depth: ReadonlyMap<string, number>): Map<string, number> {
+  const lanes = new Map<string, number>();
+  const taken = new Set<string>();
+  const inOrder = operations.toSorted((a, b) => (depth.get(a.key) ?? 0) - (depth.get(b.key) ?? 0));
+  for (const { key } of inOrder) {
+    const before = operations.filter(({ next }) => next?.includes(key));
+    const wanted = before.map(
+      (one) => (lanes.get(one.key) ?? 0) + (before.length > 1 ? 0 : (one.next ?? []).indexOf(key)),
+    );
+    const at = depth.get(key) ?? 0;
+    let lane = wanted.length > 0 ? Math.min(...wanted) : 0;
+    while (taken.has(`${at} ${lane}`)) lane += 1;
+    taken.add(`${at} ${lane}`);
+    lanes.set(key, lane);
+  }
+  return lanes;
 }
 
 /** Longest way from the first operation, in steps; a circle that is being drawn ends the counting. */

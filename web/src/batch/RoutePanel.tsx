@@ -1,0 +1,155 @@
+import { forks, type Route } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { useSetup, type BatchDetail } from '../api/queries.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { useRoute, useRoutes } from '../routes/queries.ts';
+import { WaysTable } from '../routes/WaysTable.tsx';
+
+/** Which revision and which ways a batch works by, and moving it to others, for a reason that stays with it. */
+export function RoutePanel({ batch }: { batch: BatchDetail }) {
+  const [moving, setMoving] = useState(false);
+  const { data: routes = [] } = useRoutes();
+  const { state } = batch;
+  const { data: drawn } = useRoute(state?.routeId ?? '');
+  if (!state || !drawn) return null;
+  const own = routes.find(({ id }) => id === state.routeId);
+  const newest = routes.find((one) => one.model === state.model && one.kind === state.kind && one.newest);
+  const taken = forks(drawn).map(({ at, ways }) => {
+    const way = ways.find(({ key }) => key === state.ways?.[at.key]) ?? ways[0];
+    return `after ${at.name}: ${way?.name ?? ''}`;
+  });
+  return (
+    <section className="panel" aria-label="Revision and ways">
+      <p>
+        <Link to={`/routes/${encodeURIComponent(state.model)}/${state.kind}`}>Revision {drawn.revision}</Link>
+        {newest && own && newest.revision > own.revision && (
+          <span style={{ color: 'var(--shellacText)' }}>
+            {' '}
+            · revision {newest.revision} is newer: {newest.note}
+          </span>
+        )}
+        {taken.length > 0 && <span className="quiet"> · {taken.join('; ')}</span>}
+      </p>
+      {state.moves?.map((move) => (
+        <p key={move.atMs} className="quiet">
+          moved from {move.from} to {move.to}: {move.reason}
+        </p>
+      ))}
+      {!moving && <Button onClick={() => setMoving(true)}>Move it</Button>}
+      {moving && <MoveForm batch={batch} routes={routes} onDone={() => setMoving(false)} />}
+    </section>
+  );
+}
+
+function MoveForm({
+  batch,
+  routes,
+  onDone,
+}: {
+  batch: BatchDetail;
+  routes: readonly { id: string; model: string; kind: string; revision: number; note: string }[];
+  onDone: () => void;
+}) {
+  const { perform, busy, refused } = usePerform();
+  const { state, code, nowMs } = batch;
+  const own = routes.filter((one) => one.model === state?.model && one.kind === state.kind);
+  const [routeId, setRouteId] = useState(own[0]?.id ?? state?.routeId ?? '');
+  const [ways, setWays] = useState<Record<string, string>>(state?.ways ?? {});
+  const [reason, setReason] = useState('');
+  const { data: route } = useRoute(routeId);
+  if (!state || !route) return null;
+  const move = async (): Promise<void> => {
+    const done = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/batches/{code}/route', {
+            params: { path: { code } },
+            body: { key, by, routeId, ways: onlyKnown(route, ways), reason: reason.trim() },
+          }),
+        ),
+      filedWords,
+    );
+    if (done) onDone();
+  };
+  return (
+    <form
+      className="stack"
+      style={{ gap: 10, marginTop: 8 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void move();
+      }}
+    >
+      <TextField
+        select
+        label="To revision"
+        value={routeId}
+        onChange={(event) => setRouteId(event.target.value)}
+      >
+        {own.map(({ id, revision, note }) => (
+          <MenuItem key={id} value={id}>
+            revision {revision}: {note}
+          </MenuItem>
+        ))}
+      </TextField>
+      <WaysChoice route={route} nowMs={nowMs} pieces={state.quantity} ways={ways} onChange={setWays} />
+      <div className="row">
+        <TextField
+          label="Why"
+          value={reason}
+          onChange={(event) => setReason(event.target.value)}
+          sx={{ flex: 1, minWidth: 180 }}
+        />
+        <Button type="submit" variant="contained" disabled={busy || reason.trim() === ''}>
+          Move {code}
+        </Button>
+        <Button onClick={onDone}>Leave it</Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}
+
+/** Choices the route really leaves: a revision may have fewer. */
+export const onlyKnown = (route: Route, ways: Record<string, string>): Record<string, string> =>
+  Object.fromEntries(
+    forks(route).flatMap(({ at, ways: offered }) => {
+      const chosen = ways[at.key];
+      const usual = offered[0]?.key;
+      return chosen !== undefined && chosen !== usual && offered.some(({ key }) => key === chosen)
+        ? [[at.key, chosen]]
+        : [];
+    }),
+  );
+
+/** The ways of a route side by side, to choose from. */
+export function WaysChoice({
+  route,
+  nowMs,
+  pieces,
+  ways,
+  onChange,
+}: {
+  route: Route;
+  nowMs: number;
+  pieces: number;
+  ways: Record<string, string>;
+  onChange: (ways: Record<string, string>) => void;
+}) {
+  const { data: setup } = useSetup();
+  if (!setup || forks(route).length === 0) return null;
+  return (
+    <WaysTable
+      route={route}
+      setup={setup}
+      nowMs={nowMs}
+      pieces={pieces}
+      ways={ways}
+      onChoose={(at, way) => onChange({ ...ways, [at]: way })}
+    />
+  );
+}
