@@ -1,4 +1,4 @@
-/** One Jest for the three workspaces. CommonJS through swc: Nest's injection needs decorator metadata. */
+/** One Jest for the workspaces. CommonJS through swc: Nest's injection needs decorator metadata. */
 const swc = (extra = {}) => [
   '@swc/jest',
   {
@@ -34,6 +34,7 @@ const node = ['@ample-crane/source', 'node', 'node-addons'];
 export default {
   projects: [
     project('core', node),
+    project('stand-ins', node),
     {
       ...project('server', node),
       moduleNameMapper: { '^file-type$': '<rootDir>/../node_modules/file-type/source/index.js' },
