@@ -92,6 +92,17 @@ describe('a typed line', () => {
     expect(actions(line)).toEqual(expected);
   });
 
+  it('leaves a check and a split in the reason they are', () => {
+    expect(actions('B-217 done 6 1 scrap check unintended')).toEqual([
+      { type: 'done', count: 6 },
+      { type: 'scrap', count: 1, reason: 'check unintended' },
+    ]);
+    expect(actions('B-217 1 scrap split at a screw 1 rework run')).toEqual([
+      { type: 'scrap', count: 1, reason: 'split at a screw' },
+      { type: 'rework', count: 1, reason: 'run' },
+    ]);
+  });
+
   it('takes the time it happened', () => {
     expect(understood('B-217 6 done at 9:40')).toMatchObject({
       clock: '09:40',

@@ -89,6 +89,9 @@ function tokensOf(text: string): Token[] {
 }
 
 const isVerb = (text: string | undefined): text is Verb => VERBS.includes(text?.toLowerCase() as Verb);
+/** Verbs that are also what goes wrong with wood and lacquer (a check, a split) or where: within a reason they are words. */
+const FAULTS_TOO: readonly Verb[] = ['check', 'split', 'place'];
+const endsReason = (text: string | undefined): boolean => isVerb(text) && !FAULTS_TOO.includes(text);
 const decimal = (text: string): number =>
   /^\d+([.,]\d+)?%?$/.test(text) ? Number(text.replace(',', '.').replace('%', '')) : NaN;
 const isNumber = (text: string | undefined): boolean => text !== undefined && !Number.isNaN(decimal(text));
@@ -252,7 +255,7 @@ class LineParser {
     const words: string[] = [];
     while (
       this.next < this.tokens.length &&
-      !isVerb(this.word()) &&
+      !endsReason(this.word()) &&
       !this.countAhead() &&
       !this.clockAhead()
     ) {

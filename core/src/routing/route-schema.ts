@@ -59,35 +59,40 @@ const operation = (mode: string, own: object) => {
     Object.keys(properties).filter((name) => !optional.has(name)),
   );
 };
-const rule = {
-  oneOf: [
-    object({ rule: { const: 'elapsed' }, word: { enum: ['rest', 'glue', 'flash'] }, hours }),
-    object(
-      {
-        rule: { const: 'moisture' },
-        word: { const: 'drying' },
-        window: moisture,
-        destination,
-        tauDays: { type: 'number', exclusiveMinimum: 0 },
-      },
-      ['rule', 'word', 'window', 'tauDays'],
-    ),
-    object({
-      rule: { const: 'cure' },
-      word: { enum: ['cure', 'recoat'] },
-      material: text,
-      until: { enum: ['recoat', 'sand', 'buff'] },
-      referenceHours: { type: 'number', exclusiveMinimum: 0 },
-      q: { type: 'number', minimum: 1, maximum: 10 },
-    }),
-    object({
-      rule: { const: 'settle' },
-      word: { const: 'settling' },
-      hours,
-      driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
-    }),
-  ],
-};
+/** One of several forms, told apart by a field: complaints are then about the form that was meant. */
+const oneBy = (propertyName: string, oneOf: readonly object[]) => ({
+  type: 'object',
+  required: [propertyName],
+  discriminator: { propertyName },
+  oneOf,
+});
+const rule = oneBy('rule', [
+  object({ rule: { const: 'elapsed' }, word: { enum: ['rest', 'glue', 'flash'] }, hours }),
+  object(
+    {
+      rule: { const: 'moisture' },
+      word: { const: 'drying' },
+      window: moisture,
+      destination,
+      tauDays: { type: 'number', exclusiveMinimum: 0 },
+    },
+    ['rule', 'word', 'window', 'tauDays'],
+  ),
+  object({
+    rule: { const: 'cure' },
+    word: { enum: ['cure', 'recoat'] },
+    material: text,
+    until: { enum: ['recoat', 'sand', 'buff'] },
+    referenceHours: { type: 'number', exclusiveMinimum: 0 },
+    q: { type: 'number', minimum: 1, maximum: 10 },
+  }),
+  object({
+    rule: { const: 'settle' },
+    word: { const: 'settling' },
+    hours,
+    driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
+  }),
+]);
 
 export const ROUTE_FORMAT = 'ample-crane-route';
 
@@ -106,42 +111,38 @@ export const ROUTE_SCHEMA = {
         type: 'array',
         minItems: 1,
         maxItems: 200,
-        items: {
-          oneOf: [
-            operation('attended', {
-              ...timed,
-              coats: orNull(object({ wanted: { type: 'integer', minimum: 1, maximum: 60 }, material: text })),
-            }),
-            operation('load', {
-              places: { type: 'integer', minimum: 1, maximum: 1000 },
-              setUpMinutes: minutes,
-              cycleMinutes: minutes,
-              skill: orNull(text),
-            }),
-            operation('hold', { rule, room: text, bedded: { type: 'boolean' } }),
-            operation('gate', {
-              ...timed,
-              gate: {
-                oneOf: [
-                  object({ kind: { const: 'moisture' }, window: moisture, destination }, ['kind', 'window']),
-                  object({ kind: { const: 'inspection' } }),
-                ],
-              },
-            }),
-            operation('join', {
-              ...timed,
-              role: { enum: ['host', 'guest'] },
-              partnerKind: kind,
-              makesKind: kind,
-              fit: object({ hostCheck: key, guestCheck: key, windowMm: window }),
-            }),
-            operation('split', {
-              ...timed,
-              makesKinds: { type: 'array', items: kind, minItems: 1, maxItems: 8 },
-            }),
-            operation('ship', timed),
-          ],
-        },
+        items: oneBy('mode', [
+          operation('attended', {
+            ...timed,
+            coats: orNull(object({ wanted: { type: 'integer', minimum: 1, maximum: 60 }, material: text })),
+          }),
+          operation('load', {
+            places: { type: 'integer', minimum: 1, maximum: 1000 },
+            setUpMinutes: minutes,
+            cycleMinutes: minutes,
+            skill: orNull(text),
+          }),
+          operation('hold', { rule, room: text, bedded: { type: 'boolean' } }),
+          operation('gate', {
+            ...timed,
+            gate: oneBy('kind', [
+              object({ kind: { const: 'moisture' }, window: moisture, destination }, ['kind', 'window']),
+              object({ kind: { const: 'inspection' } }),
+            ]),
+          }),
+          operation('join', {
+            ...timed,
+            role: { enum: ['host', 'guest'] },
+            partnerKind: kind,
+            makesKind: kind,
+            fit: object({ hostCheck: key, guestCheck: key, windowMm: window }),
+          }),
+          operation('split', {
+            ...timed,
+            makesKinds: { type: 'array', items: kind, minItems: 1, maxItems: 8 },
+          }),
+          operation('ship', timed),
+        ]),
       },
     },
     ['format', 'version', 'model', 'kind', 'operations'],

@@ -46,7 +46,7 @@ export interface RouteFile {
   operations: Operation[];
 }
 
-const ajv = new Ajv({ allErrors: true, discriminator: false, allowUnionTypes: true });
+const ajv = new Ajv({ allErrors: true, discriminator: true, allowUnionTypes: true });
 const fitsSchema = ajv.compile<RouteFile>(ROUTE_SCHEMA);
 
 /** Routes with their revisions; batches keep theirs until somebody moves them. */
