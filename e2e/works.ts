@@ -1,4 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 import { PORT } from './playwright.config.ts';
@@ -16,6 +19,7 @@ export default async function works(): Promise<() => Promise<void>> {
   await client.query(`CREATE DATABASE ${name}`);
   await client.end();
   url.pathname = `/${name}`;
+  const mill = await simulatedMill();
   const server = spawn('node', ['server/dist/main.js'], {
     cwd: root,
     env: {
@@ -23,6 +27,8 @@ export default async function works(): Promise<() => Promise<void>> {
       DATABASE_URL: url.href,
       PORT: String(PORT),
       DEMO: 'if-empty',
+      CNC_URL: mill.url,
+      GAUGE_URL: mill.url,
       LOG_FILE: `${root}.cache/e2e-server.log`,
     },
     stdio: 'inherit',
@@ -32,7 +38,32 @@ export default async function works(): Promise<() => Promise<void>> {
     const gone = new Promise((resolve) => server.once('exit', resolve));
     server.kill('SIGTERM');
     await gone;
+    mill.process.kill('SIGTERM');
   };
+}
+
+/** A mill of two tables whose cycles take seconds; it cuts what lies on its tables. */
+async function simulatedMill(): Promise<{ process: ChildProcess; url: string }> {
+  const folder = mkdtempSync(join(tmpdir(), 'ample-crane-mill-'));
+  const portFile = join(folder, 'port');
+  const files = ['--port-file', portFile, '--state-file', join(folder, 'state.json')];
+  const floor = [
+    '--server',
+    `http://127.0.0.1:${PORT}`,
+    '--station',
+    'body-mill',
+    '--paths',
+    'table-b1,table-b2',
+  ];
+  const running = spawn('node', ['stand-ins/dist/mill.js', ...files, ...floor], {
+    cwd: root,
+    env: { ...process.env, CYCLE_S: '5', FAULTS: '0' },
+    stdio: 'inherit',
+  });
+  for (let i = 0; i < 100 && !existsSync(portFile); i += 1)
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  return { process: running, url: `http://127.0.0.1:${readFileSync(portFile, 'utf8')}` };
 }
 
 async function ready(server: ChildProcess): Promise<void> {

@@ -30,11 +30,11 @@ test('a filing shows on a second open board without loading it again', async ({ 
   await second.evaluate(() => Object.assign(window, { neverReloaded: true }));
   const racks = second.getByRole('link', { name: /^Wood room/ });
   const before = await racks.textContent();
-  const code = await release(page, { model: 'Halyard', kind: 'B', quantity: 7 });
+  const code = await release(page, { model: 'Halyard', kind: 'N', quantity: 7 });
   await expect(racks).not.toHaveText(before ?? '');
   await log(page, `${code} release because the room is full`);
   await expect(
-    second.getByRole('group', { name: 'Body mill' }).getByRole('link', { name: new RegExp(code) }),
+    second.getByRole('group', { name: 'Neck mill' }).getByRole('link', { name: new RegExp(code) }),
   ).toBeVisible();
   expect(await second.evaluate(() => 'neverReloaded' in window)).toBe(true);
 });
@@ -138,10 +138,20 @@ const PAGES = [
     '/wood/choose/B-199',
   ],
   ...['/wood/receive', '/wood/yield', '/wood/meters'],
+  ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
+  ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-194/N-118', '/routes', '/routes/Bowline/N'],
 ];
 
 /** By night the colours differ, not the structure: one page of each make is enough. */
-const PAGES_BY_NIGHT = ['/', '/flow', '/wood/lots/W-74', '/wood/read/W-74', '/wood/rooms'];
+const PAGES_BY_NIGHT = [
+  '/',
+  '/flow',
+  '/wood/lots/W-74',
+  '/wood/read/W-74',
+  '/wood/rooms',
+  '/mill/body-mill',
+  '/routes/Bowline/N',
+];
 
 for (const [theme, pages] of [
   ['day', PAGES],

@@ -82,7 +82,7 @@ function tree(xml: string): Seen[] {
       const name = Object.keys(node).find((key) => key !== ':@' && key !== '#text' && key !== '?xml');
       if (name === undefined) return [];
       const inner = node[name] as Ordered[];
-      const text = inner.map((one) => one['#text'] ?? '').join('');
+      const text = inner.map((one) => (typeof one['#text'] === 'string' ? one['#text'] : '')).join('');
       return [
         { name, attributes: (node[':@'] ?? {}) as Record<string, string>, text, children: read(inner) },
       ];

@@ -23,6 +23,9 @@ export interface MeetingRack {
   holds: readonly HoldEnd[];
 }
 
+/** A range that is open to the far side is drawn no further than this, days. */
+const FURTHEST_DAYS = 365;
+
 /** The join a batch is on its way to: the first that its slowest piece has not passed; undefined when there is none. */
 export function joinAhead({ state, route }: Pick<MeetingRack, 'state' | 'route'>): JoinOperation | undefined {
   const here = state.pieces.filter((piece) => !hasLeft(piece));
@@ -48,8 +51,12 @@ export function meetingSides(options: {
     const { state, route } = rack;
     const here = state.pieces.filter((piece) => !hasLeft(piece));
     const there = here.filter((piece) => piece.operation === join.key);
+    const endOf = (hold: HoldEnd, of: 'endMs' | 'lowMs' | 'highMs'): number | null => {
+      const ends = hold[of] ?? hold.endMs;
+      return ends === null ? null : Math.min(ends, nowMs + FURTHEST_DAYS * DAY_MS);
+    };
     const arrival = (of: 'endMs' | 'lowMs' | 'highMs'): number => {
-      const holds = rack.holds.map((hold) => ({ operation: hold.operation, endMs: hold[of] ?? hold.endMs }));
+      const holds = rack.holds.map((hold) => ({ operation: hold.operation, endMs: endOf(hold, of) }));
       return earliestEndMs({ state, route, calendar, nowMs, holds, upTo: join.key, clock }) ?? nowMs;
     };
     const arrived = there.length === here.length;

@@ -1,6 +1,7 @@
 import { workMinutes, type Operation, type Route } from '../routing/route.ts';
 import { plannedHoldHours } from '../routing/planned.ts';
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
+import type { WorkingClock } from '../time/working-clock.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 
 /**
@@ -17,17 +18,18 @@ export function neededMs(options: {
   calendar: FactoryCalendar;
   /** Route of what a join makes of it; null: it ships as it is. */
   then: Route | null;
+  /** The calendar laid out from the due date or earlier, where many batches are asked about. */
+  clock?: WorkingClock;
 }): number {
-  const { route, operation, pieces, dueMs, calendar, then } = options;
+  const { route, operation, pieces, dueMs, calendar, then, clock } = options;
+  const add = clock?.add ?? ((fromMs, minutes) => addWorkingMinutes(calendar, fromMs, minutes));
   const at = route.operations.findIndex(({ key }) => key === operation);
   if (at < 0) throw new RangeError(`neededMs: route ${route.id} has no operation '${operation}'`);
   const rest: Operation[] = [...route.operations.slice(at + 1), ...(then?.operations ?? [])];
   let atMs = dueMs;
   for (const next of rest) {
     atMs =
-      next.mode === 'hold'
-        ? atMs + plannedHoldHours(next) * HOUR_MS
-        : addWorkingMinutes(calendar, atMs, workMinutes(next, pieces));
+      next.mode === 'hold' ? atMs + plannedHoldHours(next) * HOUR_MS : add(atMs, workMinutes(next, pieces));
   }
   return dueMs - (atMs - dueMs);
 }

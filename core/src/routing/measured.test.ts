@@ -210,8 +210,12 @@ describe('pairing', () => {
   });
 
   it('with 12 bodies and 11 necks says what is missing', () => {
-    const twelve = filed(bodies, 'B-1', 12, ...milled, ...milled);
-    const eleven = filed(necks, 'N-2', 11, ...milled, ...milled);
+    const again: EntryBody[] = [
+      { type: 'start', operation: 'mill' },
+      { type: 'done', operation: 'mill' },
+    ];
+    const twelve = filed(bodies, 'B-1', 12, ...milled, ...again);
+    const eleven = filed(necks, 'N-2', 11, ...milled, ...again);
     const plan = join(twelve, eleven, { count: 12 });
     expect(isRefusal(plan) && plan.refused).toBe('only 11 of N-2 are at Neck joint, 12 wanted');
   });

@@ -186,9 +186,7 @@ describe('a route that cannot be worked is told why', () => {
       firstPiece: false,
       sample: 11,
     };
-    expect(
-      problems(withChange('mill', { yieldPct: 120, places: 0, checks: [check] } as Partial<Operation>)),
-    ).toEqual([
+    expect(problems(withChange('mill', { yieldPct: 120, places: 0, checks: [check] }))).toEqual([
       'Body mill: the expected yield is above 0 to 100 %',
       'Body mill: a load has at least one place',
       'Body mill: the limits of Width are the wrong way round',

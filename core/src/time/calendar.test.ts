@@ -144,10 +144,20 @@ describe('the working clock', () => {
     );
   });
 
+  it('answers about the far future at once, as the calendar does', () => {
+    const far = at('2036-05-06T07:00');
+    const laidOut = workingClock(days, at('2026-11-24T05:00'));
+    expect(laidOut.add(far, 600)).toBe(addWorkingMinutes(days, far, 600));
+    expect(laidOut.add(at('2027-12-20T07:00'), 60 * 540)).toBe(
+      addWorkingMinutes(days, at('2027-12-20T07:00'), 60 * 540),
+    );
+    expect(clock(laidOut.add(at('2036-05-04T07:00'), 0))).toBe('Mon 2036-05-05 06:00');
+  });
+
   it('refuses a calendar without work, and the past', () => {
     const never = { ...days, shifts: [], overtime: [] };
     expect(() => workingClock(never, at('2026-11-24T05:00')).add(at('2026-11-24T05:00'), 1)).toThrow(
-      /no working/,
+      /no shift/,
     );
     expect(() => workingClock(days, at('2026-11-24T05:00')).add(at('2026-11-23T05:00'), 1)).toThrow(/before/);
   });

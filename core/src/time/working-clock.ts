@@ -1,8 +1,14 @@
-import { MINUTE_MS } from '../units/quantities.ts';
-import { factoryDate, shiftDate, workingSpansOfDay, type FactoryCalendar } from './calendar.ts';
+import { DAY_MS, MINUTE_MS } from '../units/quantities.ts';
+import {
+  addWorkingMinutes,
+  factoryDate,
+  shiftDate,
+  workingSpansOfDay,
+  type FactoryCalendar,
+} from './calendar.ts';
 
-/** Days looked ahead before a calendar is said to have no working time. */
-const MOST_DAYS = 4000;
+/** Days laid out at most; what lies further ahead is asked of the calendar itself. */
+const MOST_DAYS = 400;
 
 /** Working time from one moment on, laid out once: for plans that add to it thousands of times. */
 export interface WorkingClock {
@@ -20,7 +26,6 @@ export function workingClock(calendar: FactoryCalendar, startMs: number): Workin
   let day = shiftDate(factoryDate(calendar, startMs), -1);
   let days = 0;
   const grow = (): void => {
-    if (days > MOST_DAYS) throw new RangeError('workingClock: the calendar has no working time ahead');
     for (const span of workingSpansOfDay(calendar, day)) {
       const last = spans[spans.length - 1];
       const before = last ? last.before + (last.endMs - last.startMs) / MINUTE_MS : 0;
@@ -29,8 +34,8 @@ export function workingClock(calendar: FactoryCalendar, startMs: number): Workin
     day = shiftDate(day, 1);
     days += 1;
   };
-  /** The first span that ends after what `reached` asks for. */
-  const find = (reached: (span: (typeof spans)[number]) => boolean): (typeof spans)[number] => {
+  /** The first span that ends after what `reached` asks for; undefined beyond what is laid out. */
+  const find = (reached: (span: (typeof spans)[number]) => boolean): (typeof spans)[number] | undefined => {
     for (;;) {
       let [low, high] = [0, spans.length];
       while (low < high) {
@@ -41,18 +46,26 @@ export function workingClock(calendar: FactoryCalendar, startMs: number): Workin
       }
       const found = spans[low];
       if (found) return found;
+      if (days >= MOST_DAYS) return undefined;
       grow();
     }
   };
+  const horizonMs = startMs + (MOST_DAYS - 2) * DAY_MS;
+  const byCalendar = (fromMs: number, minutes: number): number =>
+    minutes === 0
+      ? addWorkingMinutes(calendar, fromMs, 1) - MINUTE_MS
+      : addWorkingMinutes(calendar, fromMs, minutes);
   return {
     add: (fromMs, minutes) => {
       if (!(minutes >= 0)) throw new RangeError(`workingClock: minutes must be 0 or more, got ${minutes}`);
       if (fromMs < startMs) throw new RangeError('workingClock: asked about a time before its start');
-      const span = find(({ endMs }) => endMs > fromMs);
+      const span = fromMs < horizonMs ? find(({ endMs }) => endMs > fromMs) : undefined;
+      if (!span) return byCalendar(fromMs, minutes);
       const atMs = Math.max(span.startMs, fromMs);
       const worked = span.before + (atMs - span.startMs) / MINUTE_MS + minutes;
       if (minutes === 0) return atMs;
       const end = find(({ startMs: from, endMs, before }) => before + (endMs - from) / MINUTE_MS >= worked);
+      if (!end) return byCalendar(fromMs, minutes);
       return end.startMs + (worked - end.before) * MINUTE_MS;
     },
   };

@@ -40,7 +40,7 @@ describe('the board', () => {
     await atTheMill();
     await atTheMill();
     const mill = (await board()).stations.find((station) => station.code === 'body-mill');
-    expect(mill?.hoursWaiting).toBeCloseTo((2 * (30 + 320)) / 60, 6);
+    expect(mill?.hoursWaiting).toBeCloseTo((2 * (30 + 150)) / 60, 6);
     expect(mill?.hoursADay).toBe(9);
   });
 
@@ -114,7 +114,7 @@ describe('the load of past days', () => {
     const code = await atTheMill();
     works.later(24);
     const [monday] = (await flow()).load.filter((row) => row.station === 'body-mill').slice(-1);
-    expect(monday).toMatchObject({ day: '2026-06-01', hoursWaiting: expect.closeTo(350 / 60, 3) as number });
+    expect(monday).toMatchObject({ day: '2026-06-01', hoursWaiting: expect.closeTo(180 / 60, 3) as number });
     await works.said(`${code} undo`);
     const [corrected] = (await flow()).load.filter((row) => row.station === 'body-mill').slice(-1);
     expect(corrected).toMatchObject({ day: '2026-06-01', hoursWaiting: 0 });

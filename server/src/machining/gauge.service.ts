@@ -15,7 +15,7 @@ export class GaugeService {
     );
     const query = new URLSearchParams({ nominal: String(check.nominal), within: String(within) });
     try {
-      const response = await fetch(`${address}/gauge?${query}`, {
+      const response = await fetch(`${address}/gauge?${query.toString()}`, {
         signal: AbortSignal.timeout(ANSWER_WITHIN_MS),
       });
       const told = (await response.json()) as { value?: unknown };

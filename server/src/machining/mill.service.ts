@@ -4,6 +4,7 @@ import {
   neededMs,
   operationOf,
   planLoads,
+  workingClock,
   type BatchState,
   type Check,
   type FactoryCalendar,
@@ -222,6 +223,8 @@ export class MillService {
     calendar: FactoryCalendar,
   ): Promise<WaitingSeen[]> {
     const found: WaitingSeen[] = [];
+    if (racks.length === 0) return found;
+    const clock = workingClock(calendar, Math.min(...racks.map(({ state }) => state.dueMs)));
     for (const { state, route } of racks) {
       const { model, kind, dueMs } = state;
       const keys = new Set(state.pieces.filter((p) => p.standing === 'waiting').map((p) => p.operation));
@@ -242,7 +245,7 @@ export class MillService {
           program: program ? programName(program) : null,
           pieces: pieces.map((piece) => piece.position),
           sinceMs: Math.min(...pieces.map((piece) => piece.sinceMs)),
-          neededMs: neededMs({ route, operation: key, pieces: pieces.length, dueMs, calendar, then }),
+          neededMs: neededMs({ route, operation: key, pieces: pieces.length, dueMs, calendar, then, clock }),
           dueMs,
           caution: operation.caution,
         });

@@ -68,6 +68,12 @@ const text = (node: unknown, attribute: string): string => {
   return typeof value === 'string' ? value : '';
 };
 
+/** What stands between an element's tags. */
+function textOf(node: unknown): string {
+  const value = child(node, '#text');
+  return typeof value === 'string' ? value : '';
+}
+
 function whole(node: unknown, attribute: string): number {
   const value = Number(text(node, attribute));
   if (!Number.isSafeInteger(value) || value < 0)
@@ -85,7 +91,7 @@ function rootOf(xml: string, wanted: 'MTConnectStreams' | 'MTConnectDevices'): N
   const errors = list(child(child(child(parsed, 'MTConnectError'), 'Errors'), 'Error'));
   const [error] = errors;
   if (error !== undefined)
-    throw new MTConnectTrouble(`the agent says: ${String(child(error, '#text'))}`, text(error, 'errorCode'));
+    throw new MTConnectTrouble(`the agent says: ${textOf(error)}`, text(error, 'errorCode'));
   const root = child(parsed, wanted);
   if (!isNode(root)) throw new MTConnectTrouble(`it is no ${wanted} document`);
   return root;
@@ -127,7 +133,7 @@ function observationsOf(component: unknown): Observation[] {
             const sequence = Number(text(node, 'sequence'));
             if (!Number.isFinite(atMs) || !Number.isSafeInteger(sequence))
               throw new MTConnectTrouble(`${item} has no timestamp or no sequence`);
-            const said = String(child(node, '#text') ?? '').trim();
+            const said = textOf(node).trim();
             return {
               sequence,
               atMs,

@@ -43,6 +43,7 @@ export interface Factory {
  */
 @Injectable()
 export class SetupService {
+  private calendar: FactoryCalendar | undefined;
   private readonly routes = new Map<string, Route>();
   private readonly kept = new Map<string, { untilMs: number; value: Promise<unknown> }>();
 
@@ -60,6 +61,12 @@ export class SetupService {
     return value;
   }
 
+  /** The calendar as it was handed out before, while nothing in it changed: its days, once laid out, are kept with it. */
+  private sameCalendar(read: FactoryCalendar): FactoryCalendar {
+    if (!this.calendar || JSON.stringify(this.calendar) !== JSON.stringify(read)) this.calendar = read;
+    return this.calendar;
+  }
+
   /** Master data was written here: what is kept is no longer true. */
   forget(): void {
     this.kept.clear();
@@ -70,8 +77,8 @@ export class SetupService {
     return this.fresh('factory', async () => {
       const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
-      const { name, calendar, woodGate, runRules, hourRates } = row;
-      return { name, calendar, woodGate, runRules, hourRates };
+      const { name, woodGate, runRules, hourRates } = row;
+      return { name, calendar: this.sameCalendar(row.calendar), woodGate, runRules, hourRates };
     });
   }
 

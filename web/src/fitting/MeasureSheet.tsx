@@ -7,7 +7,7 @@ import { filedWords, usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { valueOf } from '../machining/CheckSheet.tsx';
 import { useBatch } from '../api/queries.ts';
-import { runningWords } from './PairingPage.tsx';
+import { runningWords } from './pair.ts';
 import type { PairingSide } from './queries.ts';
 
 /** One rack's widths, place by place: type, Enter, next. The statistics run along. */

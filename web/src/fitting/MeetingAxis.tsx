@@ -105,11 +105,7 @@ export function MeetingAxis({ data }: { data: Meetings }) {
                 {meeting.waits === null
                   ? 'nobody'
                   : `${meeting.waits === 'host' ? meeting.host : meeting.guest}, ${waitWords(meeting.waitHours)}`}
-                {meeting.short && (
-                  <div className="quiet">
-                    {meeting.short.pieces} {meeting.short.side === 'guest' ? 'necks' : 'bodies'} short
-                  </div>
-                )}
+                {meeting.short && <div className="quiet">{shortWords(meeting.short)}</div>}
               </td>
               <td>
                 <Link to={`/fitting/pairing/${meeting.host}/${meeting.guest}`}>Pair</Link>
@@ -122,6 +118,10 @@ export function MeetingAxis({ data }: { data: Meetings }) {
   );
 }
 
+const shortWords = ({ side, pieces }: { side: 'host' | 'guest'; pieces: number }): string => {
+  const [one, many] = side === 'guest' ? ['neck', 'necks'] : ['body', 'bodies'];
+  return `${pieces} ${pieces === 1 ? one : many} short`;
+};
 const waitWords = (hours: number): string =>
   hours < 48 ? `${hours.toFixed(0)} h` : `${(hours / 24).toFixed(1)} days`;
 

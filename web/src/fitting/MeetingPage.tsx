@@ -117,7 +117,10 @@ function TellForm({ data }: { data: Meetings }) {
   const { perform, busy, refused } = usePerform();
   const hosts = data.sides.filter((side) => side.role === 'host');
   const tell = (form: FormData): Promise<unknown> => {
-    const [host, guest] = [String(form.get('host')), String(form.get('guest'))];
+    const [host, guest] = ['host', 'guest'].map((name) => {
+      const chosen = form.get(name);
+      return typeof chosen === 'string' ? chosen : '';
+    }) as [string, string];
     return perform(
       (by, key) => answered(server.POST('/api/meetings', { body: { key, by, meets: [{ host, guest }] } })),
       filedWords,

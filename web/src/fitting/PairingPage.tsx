@@ -1,4 +1,4 @@
-import { pieceCode, summarise, type GapWindow } from '@ample-crane/core';
+import { pieceCode, type GapWindow } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -252,11 +252,4 @@ function leftoverWords(
   return remedy.do === 'shim'
     ? `${own}: shim the tenon by ${remedy.byMm.toFixed(2)} mm for ${other}`
     : `${own}: plane ${remedy.byMm.toFixed(2)} mm off the tenon for ${other}`;
-}
-
-/** Mean and spread of what is measured so far. */
-export function runningWords(values: readonly number[]): string {
-  if (values.length === 0) return 'nothing measured';
-  const { mean, sd, min, max } = summarise(values);
-  return `${values.length} measured, mean ${mean.toFixed(3)}, spread ${sd.toFixed(3)}, ${min.toFixed(2)} to ${max.toFixed(2)} mm`;
 }

@@ -1,4 +1,4 @@
-import { expectedFitShare, pairParts, type GapWindow, type Pairing } from '@ample-crane/core';
+import { expectedFitShare, pairParts, summarise, type GapWindow, type Pairing } from '@ample-crane/core';
 import type { Pairing as Seen, PairingSide } from './queries.ts';
 
 export interface PairQuestion {
@@ -42,3 +42,10 @@ export const pair = (question: PairQuestion): PairAnswer => ({
   pairing: pairParts(question),
   share: expectedFitShare(question),
 });
+
+/** Mean and spread of what is measured so far. */
+export function runningWords(values: readonly number[]): string {
+  if (values.length === 0) return 'nothing measured';
+  const { mean, sd, min, max } = summarise(values);
+  return `${values.length} measured, mean ${mean.toFixed(3)}, spread ${sd.toFixed(3)}, ${min.toFixed(2)} to ${max.toFixed(2)} mm`;
+}

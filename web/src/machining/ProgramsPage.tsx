@@ -127,12 +127,11 @@ const FIELDS = [
 
 function ReviseForm({ program, onDone }: { program: Program; onDone: () => void }) {
   const { perform, busy, refused } = usePerform();
-  const [texts, setTexts] = useState<Record<string, string>>(
-    Object.fromEntries([
-      ...FIELDS.map(({ key }) => [key, String(program[key])]),
-      ...program.tools.map(({ tool, minutes }) => [tool, String(minutes)]),
-    ]),
-  );
+  const [texts, setTexts] = useState<Record<string, string>>(() => {
+    const fields = FIELDS.map(({ key }): [string, string] => [key, String(program[key])]);
+    const tools = program.tools.map(({ tool, minutes }): [string, string] => [tool, String(minutes)]);
+    return Object.fromEntries([...fields, ...tools]);
+  });
   const [note, setNote] = useState('');
   const number = (key: string): number | null => typedNumber(texts[key] ?? '');
   const [setUpMinutes, loadMinutes, cycleMinutes] = FIELDS.map(({ key }) => number(key));

@@ -1,6 +1,6 @@
 import type { HoldOperation, HoldRule, Operation } from '@ample-crane/core';
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
-import { NumberField } from './OperationForm.tsx';
+import { NumberField } from './NumberField.tsx';
 
 const RULES: { rule: HoldRule['rule']; words: string }[] = [
   { rule: 'elapsed', words: 'so many hours' },

@@ -1,9 +1,8 @@
 import { CAUTIONS, cautionWords, type Check, type Operation, type OperationMode } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
-import { useState } from 'react';
-import { typedNumber } from '../app/typed.ts';
 import { inMode, type Draft } from './draft.ts';
 import { HoldFields } from './HoldFields.tsx';
+import { NumberField } from './NumberField.tsx';
 import { MODE_WORDS } from './RouteCanvas.tsx';
 
 export interface FactoryNames {
@@ -13,41 +12,6 @@ export interface FactoryNames {
 }
 
 const NEEDS = ['drying', 'rest', 'glue', 'cure', 'recoat'] as const;
-
-/** A number typed into a draft: what is no number is shown as wrong and not taken. */
-export function NumberField({
-  label,
-  value,
-  onChange,
-  optional = false,
-  width = 118,
-}: {
-  label: string;
-  value: number | null | undefined;
-  onChange: (value: number | null) => void;
-  optional?: boolean;
-  width?: number;
-}) {
-  const [text, setText] = useState(value == null ? '' : String(value));
-  const empty = text.trim() === '';
-  const wrong = empty ? !optional : typedNumber(text) === null;
-  return (
-    <TextField
-      label={label}
-      value={text}
-      error={wrong}
-      helperText={wrong ? 'a number' : undefined}
-      onChange={(event) => {
-        setText(event.target.value);
-        const number = typedNumber(event.target.value);
-        if (number !== null) onChange(number);
-        else if (optional && event.target.value.trim() === '') onChange(null);
-      }}
-      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-      sx={{ width }}
-    />
-  );
-}
 
 /** One operation of a draft, field by field; what only other modes have is not shown. */
 export function OperationForm({

@@ -72,9 +72,9 @@ export function RouteCanvas({
         edges={edges}
         nodeTypes={NODE_TYPES}
         onNodeClick={(_, node) => onSelect(node.id)}
-        onSelectionChange={({ nodes: chosen }) => {
-          const [only] = chosen;
-          if (only && only.id !== selected) onSelect(only.id);
+        onNodesChange={(changes) => {
+          // Enter or Space on a focused operation chooses it; where operations stand is not theirs to change.
+          for (const change of changes) if (change.type === 'select' && change.selected) onSelect(change.id);
         }}
         onPaneClick={() => onSelect(null)}
         onConnect={connect}

@@ -1,0 +1,125 @@
+import { expect, test } from '../floor.ts';
+
+test('a load: the machine tells its cycle, the operator confirms, the next one starts with one touch', async ({
+  page,
+}) => {
+  await page.goto('/stage/machining');
+  await expect(page.getByRole('heading', { name: 'Body mill', level: 1 })).toBeVisible();
+  const table = page.getByRole('region', { name: 'Body table 1' });
+  await expect(table.getByText(/^L-\d+ on halyard-b\/mill r1/)).toBeVisible();
+  // The simulated mill cuts what lies on its tables and tells it over MTConnect.
+  const machine = page.getByRole('region', { name: 'Machine' });
+  await expect(machine.getByText(/table-b1: complete/)).toBeVisible({ timeout: 30_000 });
+  const confirm = machine.getByRole('button', { name: /^End L-\d+: all 8 good$/ });
+  await confirm.click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Confirmed\. B-\d+: 8 done/);
+  await expect(table.getByText('Free now.')).toBeVisible();
+  await table.getByRole('button', { name: 'Start this load' }).first().click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed\. .*started/);
+  await expect(table.getByText(/^L-\d+ on /)).toBeVisible();
+});
+
+test('the plan is changed by dragging and by buttons, says what it does, and goes back', async ({ page }) => {
+  await page.goto('/mill/body-mill');
+  const two = page.getByRole('region', { name: 'Body table 2' });
+  const cards = page.locator('.planned');
+  await expect(cards.first()).toBeVisible();
+  const before = await two.locator('.planned').count();
+  const toTwo = page.getByRole('button', { name: /^To Body table 2:/ }).first();
+  await toTwo.click();
+  await expect(two.locator('.planned')).toHaveCount(before + 1);
+  await expect(page.getByText('Moved by hand.')).toBeVisible();
+  await expect(page.getByText(/^By hand:/)).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the proposed plan' }).click();
+  await expect(two.locator('.planned')).toHaveCount(before);
+
+  const grip = page.getByRole('region', { name: 'Body table 1' }).locator('.planned .grip').first();
+  const target = two.locator('.dropline');
+  const [from, to] = [await grip.boundingBox(), await target.boundingBox()];
+  if (!from || !to) throw new Error('nothing to drag');
+  await page.mouse.move(from.x + 40, from.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 80, from.y + 30, { steps: 4 });
+  await target.scrollIntoViewIfNeeded();
+  const shown = (await target.boundingBox()) ?? to;
+  await page.mouse.move(shown.x + 60, shown.y + 12, { steps: 8 });
+  await page.mouse.up();
+  await expect(page.getByText('Moved by hand.')).toBeVisible();
+  await expect(two.locator('.planned')).toHaveCount(before + 1);
+});
+
+test('a piece is measured: letters and inches are said to, the gauge fills in, a cutter is changed', async ({
+  page,
+}) => {
+  await page.goto('/mill/body-mill');
+  const table = page.getByRole('region', { name: 'Body table 2' });
+  await table.getByRole('button', { name: /^Measure/ }).click();
+  const width = table.getByLabel('Pocket width *');
+  await width.fill('wide');
+  await expect(table.getByText("'wide' is not a number")).toBeVisible();
+  await expect(table.getByRole('button', { name: /^File/ })).toBeDisabled();
+  await width.fill('2.254');
+  await expect(table.getByText('read in in? That would be 57.2516 mm')).toBeVisible();
+  await table.getByRole('button', { name: 'Take 57.2516' }).click();
+  await expect(width).toHaveValue('57.2516');
+  await table.getByRole('button', { name: 'Gauge: Pocket depth' }).click();
+  await expect(table.getByLabel('Pocket depth *')).toHaveValue(/^1[56]\.\d+$/);
+  await table.getByRole('button', { name: 'File 2 of 3' }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed\. B-\d+: pocket-width of 1 measured/);
+
+  const cutters = page.getByRole('region', { name: 'Cutters' });
+  await expect(cutters.getByText(/would pass its life/).first()).toBeVisible();
+  await cutters.getByRole('button', { name: 'Changed it' }).first().click();
+  await cutters.getByLabel('Why').fill('burnt edge');
+  await cutters.getByRole('button', { name: 'Log the change' }).click();
+  await expect(page.locator('#log-answer')).toHaveText('ball 10 changed at Body mill');
+  await expect(cutters.getByText('0 of 600 min')).toBeVisible();
+  await page.goto('/mill/programs');
+  await expect(
+    page.getByRole('region', { name: 'Cutter changes, Body mill' }).getByText('burnt edge, ostrander'),
+  ).toBeVisible();
+});
+
+test('a dimension that drifts is a call, its chart proves it, and run rules are switched', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const call = page.locator('.call.dimension').first();
+  await expect(call.getByRole('heading')).toHaveText(/pocket width will reach its limit in about \d+ pieces/);
+  await call.getByRole('link', { name: 'See the chart' }).click();
+  await expect(
+    page.getByText(/^Drifting down: pocket width will reach its lower limit in about \d+ pieces/),
+  ).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Capability' }).getByText(/^Cp \d\.\d\d · Cpk \d\.\d\d$/),
+  ).toBeVisible();
+  const rule = page.getByLabel('six in a row steadily up or down');
+  await rule.click();
+  await expect(page.locator('#log-answer')).toHaveText('The run rules are switched for the whole works');
+  await page.reload();
+  await expect(rule).toBeChecked();
+  await rule.click();
+  await expect(rule).not.toBeChecked();
+});
+
+test('a program gets a revision, and the next load on its table asks for a first piece', async ({ page }) => {
+  await page.goto('/mill/programs');
+  await page.getByRole('button', { name: /^New revision of bowline-n\/mill/ }).click();
+  await page.getByLabel('Cycle, min').fill('fast');
+  await expect(page.getByRole('button', { name: 'Make revision 2' })).toBeDisabled();
+  await page.getByLabel('Cycle, min').fill('120');
+  await page.getByLabel('What changed').fill('new feeds at the heel');
+  await page.getByRole('button', { name: 'Make revision 2' }).click();
+  await expect(page.getByText('bowline-n/mill r2')).toBeVisible();
+  await page.goto('/mill/neck-mill');
+  const start = page.getByRole('button', { name: 'Start this load' }).first();
+  const table = page.getByRole('region', { name: /^Neck table/ }).filter({ has: start });
+  await start.click();
+  await expect(
+    page.getByText(/^Not to go on yet: the first piece of L-\d+ is not measured/).first(),
+  ).toBeVisible();
+  const end = page.getByRole('button', { name: /^End L-\d+/ }).first();
+  await end.click();
+  await expect(page.getByRole('alert').getByText(/the first piece of L-\d+ is not measured/)).toBeVisible();
+  expect(await table.count()).toBeLessThanOrEqual(1);
+});
