@@ -76,7 +76,7 @@ describe('the way to a join', () => {
     const sides = meetingSides({ racks: [milling, there], calendar, nowMs: hoursIn(60) });
     const calls = meetingCalls(meetingForecast(sides), sides, hoursIn(60), time);
     expect(calls).toHaveLength(1);
-    expect(calls[0]).toMatchObject({ kind: 'meeting', title: 'N-1 will wait 2.9 days for B-1' });
+    expect(calls[0]).toMatchObject({ kind: 'meeting', title: 'N-1 will wait 3.0 days for B-1' });
     expect(calls[0]?.detail).toMatch(
       /^8 pieces there 2 h, B-1 .* h; more than 24 h apart. No change of partners helps.$/,
     );

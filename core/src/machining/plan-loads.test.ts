@@ -1,7 +1,7 @@
 import { randomStream } from '../stats/random.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { randomMillDay } from '../testing/mill-day.ts';
+import { randomMillDay } from './mill-day.ts';
 import {
   firstComeLoads,
   loadsByHand,

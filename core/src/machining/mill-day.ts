@@ -1,4 +1,4 @@
-import type { LoadsQuestion } from '../machining/plan-loads.ts';
+import type { LoadsQuestion } from './plan-loads.ts';
 import type { RandomStream } from '../stats/random.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
