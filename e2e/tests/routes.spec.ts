@@ -121,3 +121,13 @@ test('the schools stand side by side, and a rack is released by the one chosen',
   await page.goto(`/batch/${rack}`);
   await expect(page.getByText('after Rest & read: Copy-router over template')).toBeVisible();
 });
+
+test('a station that routes go through cannot be taken out of use', async ({ page }) => {
+  await page.goto('/routes');
+  const stations = page.getByRole('region', { name: 'Stations' });
+  await stations.getByRole('button', { name: 'Take Body mill out of use' }).click();
+  await expect(stations.getByRole('alert')).toHaveText(
+    /^Body mill is in use: Body mill of .* revision \d+ and \d+ more/,
+  );
+  await expect(stations.getByRole('button', { name: 'Take Body mill out of use' })).toBeVisible();
+});

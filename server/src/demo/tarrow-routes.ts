@@ -444,6 +444,20 @@ const route = (model: string, kind: string, operations: Operation[]): Route => (
   operations,
 });
 
+/** A neck back that is oiled, not lacquered. */
+const oiled: Operation[] = [
+  works({
+    key: 'oil',
+    name: 'Neck oil',
+    at: 'prep',
+    pieceMinutes: 12,
+    skill: 'prep',
+    caution: CAUTION.spray,
+    coats: { wanted: 2, material: 'oil' },
+  }),
+  cures('oil-cure', 'Oil cure', 'oil', 'buff', 72, 1.6),
+];
+
 /** Routes with racks on them. */
 export const WORKED_ROUTES: Route[] = [
   // Set neck: glued before finish.
@@ -465,16 +479,7 @@ export const WORKED_ROUTES: Route[] = [
     ...neckBlank(120, heel(57.2)),
     ...levelled('dry-fit'),
     dryFit,
-    works({
-      key: 'oil',
-      name: 'Neck oil',
-      at: 'prep',
-      pieceMinutes: 12,
-      skill: 'prep',
-      caution: CAUTION.spray,
-      coats: { wanted: 2, material: 'oil' },
-    }),
-    cures('oil-cure', 'Oil cure', 'oil', 'buff', 72, 1.6),
+    ...oiled,
     joins('guest', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
   ]),
   route('Halyard', 'I', assemble),
@@ -702,16 +707,7 @@ export const EXAMPLE_ROUTES: Route[] = [
     ...neckBlank(120, heel(57.2)),
     ...levelled('dry-fit'),
     dryFit,
-    works({
-      key: 'oil',
-      name: 'Neck oil',
-      at: 'prep',
-      pieceMinutes: 12,
-      skill: 'prep',
-      caution: CAUTION.spray,
-      coats: { wanted: 2, material: 'oil' },
-    }),
-    cures('oil-cure', 'Oil cure', 'oil', 'buff', 72, 1.6),
+    ...oiled,
     joins('guest', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
   ]),
   route('Keel', 'I', assemble),

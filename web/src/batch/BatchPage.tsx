@@ -131,6 +131,17 @@ function Pieces({ batch }: { batch: BatchDetail }) {
                   </div>
                 )}
                 {piece.called && <div className="quiet">held: {piece.called.reason}</div>}
+                {piece.bed && (
+                  <div className="quiet">
+                    in {piece.bed}
+                    {piece.load && `, load ${piece.load.code}`}
+                  </div>
+                )}
+                {piece.partner && (
+                  <div className="quiet">
+                    paired with {piece.partner.piece}, gap {piece.partner.gapMm.toFixed(2)} mm
+                  </div>
+                )}
                 {piece.scrapReason && <div className="quiet">{piece.scrapReason}</div>}
                 {piece.joinedInto && (
                   <div className="quiet">

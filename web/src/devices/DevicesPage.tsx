@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Bed } from './Bed.tsx';
 import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';
 import { EmcGauge } from './EmcGauge.tsx';
@@ -63,6 +64,19 @@ export default function DevicesPage() {
         </Panel>
         <Panel title="Board stack">
           <BoardStack boards={STACK} />
+        </Panel>
+        <Panel title="Bed">
+          <Bed
+            name="Body table 1"
+            places={8}
+            parts={[
+              { batch: 'B-217', pieces: 5 },
+              { batch: 'B-218', pieces: 2 },
+            ]}
+            working
+          />
+          <Bed name="Planned" places={8} parts={[{ batch: 'B-219', pieces: 6 }]} />
+          <Bed name="Stack press" places={16} parts={[]} />
         </Panel>
         <Calls />
       </div>

@@ -4,7 +4,9 @@ import { Link } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { sayTime } from '../app/time.ts';
 import { filedWords, usePerform } from '../app/usePerform.ts';
+import { cautionWords } from '@ample-crane/core';
 import { Bed } from '../devices/Bed.tsx';
+import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FittingNav } from './FittingNav.tsx';
@@ -24,6 +26,7 @@ export default function PressesPage() {
       <div className="columns">
         <div className="stack">
           <FreeVerdict presses={data} />
+          <Caution words={cautionWords('clamps')} />
           {stations.map(([station, name]) => (
             <section key={station} className="panel" aria-label={name}>
               <h2>{name}</h2>

@@ -60,15 +60,7 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
             />
           )}
           <CartesianGrid stroke="var(--fibre)" strokeOpacity={0.5} vertical={false} />
-          <XAxis
-            dataKey="n"
-            type="number"
-            domain={[1, Math.max(2, rows.length)]}
-            tickFormatter={dated}
-            stroke="var(--umber)"
-            tickLine={false}
-            minTickGap={40}
-          />
+          {axisOf(rows.length, dated)}
           <YAxis
             type="number"
             domain={[Math.min(...all) - pad, Math.max(...all) + pad]}
@@ -102,15 +94,7 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
       <ResponsiveContainer width="100%" height={150}>
         <ComposedChart data={rows} margin={{ top: 10, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
           <CartesianGrid stroke="var(--fibre)" strokeOpacity={0.5} vertical={false} />
-          <XAxis
-            dataKey="n"
-            type="number"
-            domain={[1, Math.max(2, rows.length)]}
-            tickFormatter={dated}
-            stroke="var(--umber)"
-            tickLine={false}
-            minTickGap={40}
-          />
+          {axisOf(rows.length, dated)}
           <YAxis
             type="number"
             domain={[0, (max: number) => Math.max(max, chart.rangeLimits.upper) * 1.05]}
@@ -132,6 +116,19 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
     </figure>
   );
 }
+
+/** Looks one after the other, named by their days. */
+const axisOf = (count: number, dated: (n: number) => string) => (
+  <XAxis
+    dataKey="n"
+    type="number"
+    domain={[1, Math.max(2, count)]}
+    tickFormatter={dated}
+    stroke="var(--umber)"
+    tickLine={false}
+    minTickGap={40}
+  />
+);
 
 const limitLines = ({ lower, centre, upper }: Limits) => [
   <ReferenceLine

@@ -1,9 +1,10 @@
+import type { LoadPlan } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../app/time.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { useMachines, type Cycle, type Machine } from './queries.ts';
+import { useMachines, type Cycle, type Machine, type Mill } from './queries.ts';
 
 const EXECUTION: Record<string, string> = {
   ACTIVE: 'cutting',
@@ -15,7 +16,8 @@ const EXECUTION: Record<string, string> = {
 };
 
 /** What the machine itself tells, and what the operator has to say of it. */
-export function MachinePanel({ station, zone, nowMs }: { station: string; zone: string; nowMs: number }) {
+export function MachinePanel({ mill, plan }: { mill: Mill; plan: LoadPlan }) {
+  const { station } = mill;
   const { data: machines = [] } = useMachines();
   const own = machines.filter((machine) => machine.station === station);
   if (own.length === 0)
@@ -27,12 +29,14 @@ export function MachinePanel({ station, zone, nowMs }: { station: string; zone: 
         </p>
       </section>
     );
-  return own.map((machine) => <OneMachine key={machine.code} machine={machine} zone={zone} nowMs={nowMs} />);
+  return own.map((machine) => <OneMachine key={machine.code} machine={machine} mill={mill} plan={plan} />);
 }
 
-function OneMachine({ machine, zone, nowMs }: { machine: Machine; zone: string; nowMs: number }) {
+function OneMachine({ machine, mill, plan }: { machine: Machine; mill: Mill; plan: LoadPlan }) {
+  const { zone, nowMs } = mill;
   const { trouble, seenMs, paths, open, real } = machine;
-  const waiting = open.filter((cycle) => cycle.outcome !== 'running');
+  // A cycle that runs needs a word only when nobody logged what is on its table.
+  const waiting = open.filter((cycle) => cycle.outcome !== 'running' || cycle.load === null);
   return (
     <section className="panel" aria-label="Machine">
       <h2>
@@ -60,7 +64,7 @@ function OneMachine({ machine, zone, nowMs }: { machine: Machine; zone: string; 
       </table>
       {waiting.length > 0 && <h3 style={{ marginTop: 10 }}>To confirm</h3>}
       {waiting.map((cycle) => (
-        <CycleCard key={cycle.id} cycle={cycle} zone={zone} nowMs={nowMs} />
+        <CycleCard key={cycle.id} cycle={cycle} mill={mill} plan={plan} />
       ))}
       {real.length > 0 && (
         <p className="quiet" style={{ marginTop: 8 }}>
@@ -73,7 +77,8 @@ function OneMachine({ machine, zone, nowMs }: { machine: Machine; zone: string; 
 }
 
 /** A cycle the machine ran: a proposal until somebody says what it was. */
-function CycleCard({ cycle, zone, nowMs }: { cycle: Cycle; zone: string; nowMs: number }) {
+function CycleCard({ cycle, mill, plan }: { cycle: Cycle; mill: Mill; plan: LoadPlan }) {
+  const { zone, nowMs } = mill;
   const { perform, busy, refused } = usePerform();
   const settle = (as: 'load' | 'nothing'): Promise<unknown> =>
     perform(
@@ -85,6 +90,23 @@ function CycleCard({ cycle, zone, nowMs }: { cycle: Cycle; zone: string; nowMs: 
           }),
         ),
       ({ sentence }) => `Confirmed. ${sentence}`,
+    );
+  const planned = plan.loads.find((one) => one.table === cycle.path && one.program === cycle.program);
+  const free = mill.tables.some(({ code, load: on }) => code === cycle.path && on === null);
+  const start = (): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/loads', {
+            body: {
+              key,
+              by,
+              table: cycle.path,
+              parts: (planned?.parts ?? []).map(({ batch, pieces }) => ({ batch, count: pieces })),
+            },
+          }),
+        ),
+      filedWords,
     );
   const { load, endedMs, heldMinutes, cutMinutes, outcome, note } = cycle;
   return (
@@ -106,9 +128,16 @@ function CycleCard({ cycle, zone, nowMs }: { cycle: Cycle; zone: string; nowMs: 
             End {load.code}: all {load.pieces} good
           </Button>
         )}
-        <Button disabled={busy} onClick={() => void settle('nothing')}>
-          Counts for nothing
-        </Button>
+        {!load && planned && free && (
+          <Button variant="contained" disabled={busy} onClick={() => void start()}>
+            It is the load of {planned.parts.map((part) => `${part.pieces} of ${part.batch}`).join(', ')}
+          </Button>
+        )}
+        {outcome !== 'running' && (
+          <Button disabled={busy} onClick={() => void settle('nothing')}>
+            Counts for nothing
+          </Button>
+        )}
       </div>
       <Refused words={refused} />
     </article>

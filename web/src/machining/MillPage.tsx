@@ -64,7 +64,7 @@ function MillDay({ mill }: { mill: Mill }) {
           </DndContext>
         </div>
         <div className="stack">
-          <MachinePanel station={mill.station} zone={mill.zone} nowMs={mill.nowMs} />
+          <MachinePanel mill={mill} plan={plan} />
           <CutterLife mill={mill} plan={plan} />
           <WaitingList mill={mill} />
         </div>

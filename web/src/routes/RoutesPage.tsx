@@ -1,5 +1,9 @@
+import { Button } from '@mui/material';
 import { Link } from 'react-router';
-import { useSetup } from '../api/queries.ts';
+import { answered, server } from '../api/client.ts';
+import { useBoard, useSetup } from '../api/queries.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
 import { useRoutes, type RouteSummary } from './queries.ts';
 
 /** Every model with its routes, by kind, and the racks that still work by an older revision. */
@@ -39,8 +43,40 @@ export default function RoutesPage() {
             </section>
           );
         })}
+        <Stations />
       </div>
     </>
+  );
+}
+
+/** The stations routes go through; one that nothing goes through can be taken out of use. */
+function Stations() {
+  const { data: board } = useBoard();
+  const { perform, busy, refused } = usePerform();
+  const remove = (code: string, name: string): Promise<unknown> =>
+    perform(
+      () => answered(server.DELETE('/api/stations/{code}', { params: { path: { code } } })),
+      () => `${name} is out of use`,
+    );
+  return (
+    <section className="panel" aria-label="Stations">
+      <h2>
+        Stations <span className="quiet smallhead">what no route goes through may be taken out of use</span>
+      </h2>
+      <Refused words={refused} />
+      <div className="row">
+        {board?.stations.map(({ code, name }) => (
+          <Button
+            key={code}
+            disabled={busy}
+            onClick={() => void remove(code, name)}
+            aria-label={`Take ${name} out of use`}
+          >
+            {name} ✕
+          </Button>
+        ))}
+      </div>
+    </section>
   );
 }
 
