@@ -14,6 +14,30 @@ test('a press holds what was glued; taking out early needs a reason', async ({ p
   await expect(press.getByRole('img', { name: 'Board press 1: empty, 8 of 8 places free' })).toBeVisible();
 });
 
+test('boards that are glued go into a press with one touch, which runs its clock', async ({ page }) => {
+  const rack = await release(page, { model: 'Ratline', kind: 'N', quantity: 3 });
+  await page.goto('/');
+  for (const line of [
+    ...[
+      'release because dry',
+      'neck mill start',
+      'neck mill done',
+      'release because rested',
+      'done because dry',
+    ],
+    ...['fret start', 'fret done', 'board start'],
+  ])
+    await log(page, `${rack} ${line}`);
+  await page.goto('/stage/fitting');
+  const wants = page.getByRole('region', { name: 'Wants a place' });
+  await expect(wants.getByText(`${rack}, 3 in hand at Board glue-up`)).toBeVisible();
+  await wants.getByRole('button', { name: 'Clamp 3' }).click();
+  await expect(page.locator('#log-answer')).toHaveText(
+    new RegExp(`^Filed\\. ${rack}: 3 done, 3 in press-\\d`),
+  );
+  await expect(page.getByRole('img', { name: new RegExp(`^Board press \\d: .*3 of ${rack}`) })).toBeVisible();
+});
+
 test('who waits for whom is on one axis, and a change of partners is taken and taken back', async ({
   page,
 }) => {

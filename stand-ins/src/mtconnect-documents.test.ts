@@ -74,6 +74,7 @@ type Ordered = Record<string, unknown>;
 function tree(xml: string): Seen[] {
   const parsed = new XMLParser({
     preserveOrder: true,
+    parseTagValue: false,
     ignoreAttributes: false,
     attributeNamePrefix: '',
   }).parse(xml) as Ordered[];

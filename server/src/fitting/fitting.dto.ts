@@ -45,6 +45,7 @@ export class ComingDto extends LyingDto implements ComingSeen {
   /** On its hold without a place, or still at the work before it. */
   @ApiProperty({ enum: ['unplaced', 'next'] }) state: 'unplaced' | 'next';
   @ApiProperty() station: string;
+  @ApiProperty() inHand: boolean;
 }
 
 export class PressesDto {

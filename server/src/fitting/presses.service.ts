@@ -36,6 +36,8 @@ export interface ComingSeen extends LyingSeen {
   /** On its hold without a place, or still at the work before it. */
   state: 'unplaced' | 'next';
   station: string;
+  /** For what comes next: somebody works on it, so that it goes into the press when that is done. */
+  inHand: boolean;
 }
 
 export interface PressesSeen {
@@ -131,20 +133,27 @@ function unplaced(rack: Rack): ComingSeen[] {
     ...group,
     state: 'unplaced',
     station: operationOf(route, group.operation).stations[0] ?? '',
+    inHand: false,
   }));
 }
 
 /** Pieces at the work right before a press: they want a place next. */
 function next(rack: Rack): ComingSeen[] {
   const { route } = rack;
-  return groups(rack, (piece) => {
-    if (piece.standing !== 'waiting' && piece.standing !== 'inHand') return false;
+  const before = (piece: BatchState['pieces'][number]): boolean => {
     const after = route.operations[operationIndex(route, piece.operation) + 1];
     return after?.mode === 'hold' && after.bedded === true;
-  }).map((group) => ({
-    ...group,
-    endMs: null,
-    state: 'next',
-    station: operationOf(route, group.operation).stations[0] ?? '',
-  }));
+  };
+  return (['inHand', 'waiting'] as const).flatMap((standing) =>
+    groups(rack, (piece) => piece.standing === standing && before(piece)).map((group): ComingSeen => {
+      const at = operationIndex(route, group.operation);
+      return {
+        ...group,
+        endMs: null,
+        state: 'next',
+        station: route.operations[at + 1]?.stations[0] ?? '',
+        inHand: standing === 'inHand',
+      };
+    }),
+  );
 }

@@ -20,6 +20,8 @@ const POLL_MS = 2000;
 const ANSWER_WITHIN_MS = 2000;
 /** Events asked for at once; the agent keeps the rest for the next poll. */
 const EVENTS_A_POLL = 500;
+/** Events kept of a run of an agent, to know one that comes a second time. */
+const EVENTS_KEPT = 5000;
 /** A machine whose clock is this far from the factory's is not believed about times. */
 const CLOCK_SLACK_MS = 2 * MINUTE_MS;
 /** A cycle may begin so long before its load is logged: the operator starts first and scans then. */
@@ -75,10 +77,16 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
 
   onApplicationBootstrap(): void {
     if (process.env.MACHINES === 'off') return;
+    let busy = false;
     this.timer = setInterval(() => {
-      this.polling = this.pollAll().catch((error: unknown) => {
-        this.logger.warn(`machines: ${error instanceof Error ? error.message : String(error)}`);
-      });
+      // A machine that is slow to answer is not asked again meanwhile.
+      if (busy) return;
+      busy = true;
+      this.polling = this.pollAll()
+        .finally(() => (busy = false))
+        .catch((error: unknown) => {
+          this.logger.warn(`machines: ${error instanceof Error ? error.message : String(error)}`);
+        });
     }, POLL_MS);
     this.timer.unref();
   }
@@ -200,7 +208,14 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
         JSON.stringify(kept),
       ],
     );
-    if (news.length > 0) await tellAll(manager, [machine.code]);
+    if (news.length > 0) {
+      // Only what could still come a second time is kept.
+      await manager.query(
+        'DELETE FROM machine_event WHERE machine = $1 AND (instance_id <> $2 OR sequence < $3)',
+        [machine.code, streams.instanceId, streams.lastSequence - EVENTS_KEPT],
+      );
+      await tellAll(manager, [machine.code]);
+    }
   }
 
   /** Each event counts once: its run and sequence are the key. */

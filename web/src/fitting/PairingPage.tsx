@@ -166,6 +166,8 @@ function Found({
           Of all combinations {share?.measuredPct.toFixed(0)} % fit
           {share?.populationPct != null && `; of racks like these, ${share.populationPct.toFixed(0)} %`}.
           Total deviation from the middle {pairing.totalDeviationMm.toFixed(2)} mm.
+          {allow &&
+            ` Gaps allow ${mm((host.movesMm ?? 0) - (guest.movesMm ?? 0))} mm for the wood until they are joined.`}
         </p>
       </Verdict>
       <section className="panel" aria-label="Pair list">
@@ -199,7 +201,7 @@ function Found({
               <th scope="col">pocket</th>
               <th scope="col">neck</th>
               <th scope="col">tenon</th>
-              <th scope="col">gap</th>
+              <th scope="col">{allow ? 'gap when joined' : 'gap'}</th>
             </tr>
           </thead>
           <tbody>

@@ -1,7 +1,7 @@
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { fileEntries } from '../api/filing.ts';
+import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { sayTime } from '../app/time.ts';
 import { filedWords, usePerform } from '../app/usePerform.ts';
 import { cautionWords } from '@ample-crane/core';
@@ -173,45 +173,37 @@ function WantsPlace({ presses }: { presses: Presses }) {
         <PlaceLine key={`${one.batch}${one.operation}${one.sinceMs}`} one={one} presses={presses} />
       ))}
       {next.map((one) => (
-        <p key={`${one.batch}${one.operation}${one.sinceMs}`} style={{ marginTop: 6 }}>
-          <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length} at {one.operationName}
-          <span className="quiet"> · next into a press</span>
-        </p>
+        <PlaceLine
+          key={`${one.batch}${one.operation}${one.sinceMs}${one.inHand}`}
+          one={one}
+          presses={presses}
+        />
       ))}
     </section>
   );
 }
 
-/** Pieces on their hold in no place that was noted: where do they lie? */
+/** Pieces that want a place: those on their hold in none that was noted, and those whose glue-up goes into a press next. */
 function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
   const { perform, busy, refused } = usePerform();
   const beds = presses.beds.filter((bed) => bed.station === one.station && bed.free > 0);
   const [chosen, setChosen] = useState(beds[0]?.code ?? '');
   const bed = beds.find(({ code }) => code === chosen) ?? beds[0];
+  const pieces = one.pieces.slice(0, bed?.free ?? 0);
   const place = (): Promise<unknown> =>
-    perform(
-      (by) =>
-        fileEntries(one.batch, by, [
-          {
-            type: 'place',
-            operation: one.operation,
-            pieces: one.pieces.slice(0, bed?.free ?? 0),
-            bed: bed?.code ?? '',
-          },
-        ]),
-      filedWords,
-    );
+    perform((by) => fileEntries(one.batch, by, placing(one, pieces, bed?.code ?? '')), filedWords);
   return (
     <div style={{ marginTop: 8 }}>
       <p>
-        <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length} on {one.operationName}
+        <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length}{' '}
+        {one.state === 'next' ? `${one.inHand ? 'in hand' : 'waiting'} at` : 'on'} {one.operationName}
         {one.endMs !== null && `, until ${sayTime(one.endMs, presses.zone, presses.nowMs)}`}
       </p>
       {bed ? (
         <div className="row">
           <TextField
             select
-            label="Lies in"
+            label={one.state === 'next' ? 'Goes into' : 'Lies in'}
             value={bed.code}
             onChange={(event) => setChosen(event.target.value)}
             sx={{ width: 190 }}
@@ -222,14 +214,31 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
               </MenuItem>
             ))}
           </TextField>
-          <Button disabled={busy} onClick={() => void place()}>
-            Note {Math.min(bed.free, one.pieces.length)} there
+          <Button
+            variant={one.state === 'next' && one.inHand ? 'contained' : 'outlined'}
+            disabled={busy}
+            onClick={() => void place()}
+          >
+            {one.state === 'next' ? `Clamp ${pieces.length}` : `Note ${pieces.length} there`}
           </Button>
         </div>
       ) : (
-        <p className="quiet">No place is free; it stands in hand clamps.</p>
+        <p className="quiet">
+          No place is free{one.state === 'next' ? ' for it yet' : '; it stands in hand clamps'}.
+        </p>
       )}
       <Refused words={refused} />
     </div>
   );
+}
+
+/** What is filed to lay pieces in a press: the work before it is done with that, and its clock begins. */
+function placing(one: Coming, pieces: number[], bed: string): EntryDraft[] {
+  const here = { operation: one.operation, pieces };
+  if (one.state === 'unplaced') return [{ type: 'place', ...here, bed }];
+  return [
+    ...(one.inHand ? [] : [{ type: 'start' as const, ...here }]),
+    { type: 'done', ...here },
+    { type: 'place', pieces, bed },
+  ];
 }

@@ -76,6 +76,12 @@ function OneMachine({ machine, mill, plan }: { machine: Machine; mill: Mill; pla
   );
 }
 
+/** What the load of a cycle is worth: only a complete one is likely to be good. */
+const loadWords = (outcome: Cycle['outcome'], { code, pieces }: NonNullable<Cycle['load']>): string =>
+  outcome === 'complete'
+    ? `It must be ${code}, ${pieces} pieces.`
+    : `It was ${code}: look at its ${pieces} pieces, then run it again, or end it and name what is lost.`;
+
 /** A cycle the machine ran: a proposal until somebody says what it was. */
 function CycleCard({ cycle, mill, plan }: { cycle: Cycle; mill: Mill; plan: LoadPlan }) {
   const { zone, nowMs } = mill;
@@ -118,14 +124,18 @@ function CycleCard({ cycle, mill, plan }: { cycle: Cycle; mill: Mill; plan: Load
         {note && `; ${note}`}
       </p>
       <p className="quiet">
-        {load
-          ? `It must be ${load.code}, ${load.pieces} pieces.`
-          : `No load with ${cycle.program ?? 'its program'} lies there.`}
+        {load ? loadWords(cycle.outcome, load) : `No load with ${cycle.program ?? 'its program'} lies there.`}
       </p>
       <div className="row">
-        {load && (
-          <Button variant="contained" disabled={busy} onClick={() => void settle('load')}>
-            End {load.code}: all {load.pieces} good
+        {load && outcome !== 'running' && (
+          <Button
+            variant={outcome === 'complete' ? 'contained' : 'outlined'}
+            disabled={busy}
+            onClick={() => void settle('load')}
+          >
+            {outcome === 'complete'
+              ? `End ${load.code}: all ${load.pieces} good`
+              : `End ${load.code} all the same`}
           </Button>
         )}
         {!load && planned && free && (

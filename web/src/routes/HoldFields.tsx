@@ -89,11 +89,18 @@ export function HoldFields({
           </>
         )}
         {rule.rule === 'settle' && (
-          <NumberField
-            label="Hours"
-            value={rule.hours}
-            onChange={(value) => set({ ...rule, hours: value ?? 0 })}
-          />
+          <>
+            <NumberField
+              label="Hours"
+              value={rule.hours}
+              onChange={(value) => set({ ...rule, hours: value ?? 0 })}
+            />
+            <NumberField
+              label="Drift, mm"
+              value={rule.driftLimitMm}
+              onChange={(value) => set({ ...rule, driftLimitMm: value ?? 0 })}
+            />
+          </>
         )}
         {rule.rule === 'moisture' && (
           <>
@@ -116,6 +123,24 @@ export function HoldFields({
               value={rule.material}
               onChange={(event) => set({ ...rule, material: event.target.value })}
               sx={{ width: 150 }}
+            />
+            <TextField
+              select
+              label="Until"
+              value={rule.until}
+              onChange={(event) => set({ ...rule, until: event.target.value as typeof rule.until })}
+              sx={{ width: 100 }}
+            >
+              {['recoat', 'sand', 'buff'].map((until) => (
+                <MenuItem key={until} value={until}>
+                  {until}
+                </MenuItem>
+              ))}
+            </TextField>
+            <NumberField
+              label="Faster by 10 °C"
+              value={rule.q}
+              onChange={(value) => set({ ...rule, q: value ?? 1 })}
             />
             <NumberField
               label="Hours at 21 °C"
