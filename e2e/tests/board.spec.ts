@@ -197,6 +197,7 @@ for (const [width, height] of [
   [1920, 1080],
 ] as const) {
   test(`no page runs over its edge at ${width} × ${height}`, async ({ page }) => {
+    test.setTimeout(180_000);
     await page.setViewportSize({ width, height });
     await page.goto('/');
     const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';

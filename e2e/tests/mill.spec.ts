@@ -34,15 +34,13 @@ test('the plan is changed by dragging and by buttons, says what it does, and goe
   await expect(two.locator('.planned')).toHaveCount(before);
 
   const grip = page.getByRole('region', { name: 'Body table 1' }).locator('.planned .grip').first();
-  const target = two.locator('.dropline');
+  const target = two.locator('.slot').first();
   const [from, to] = [await grip.boundingBox(), await target.boundingBox()];
   if (!from || !to) throw new Error('nothing to drag');
   await page.mouse.move(from.x + 40, from.y + 10);
   await page.mouse.down();
   await page.mouse.move(from.x + 80, from.y + 30, { steps: 4 });
-  await target.scrollIntoViewIfNeeded();
-  const shown = (await target.boundingBox()) ?? to;
-  await page.mouse.move(shown.x + 60, shown.y + 12, { steps: 8 });
+  await page.mouse.move(to.x + 60, to.y + 8, { steps: 12 });
   await page.mouse.up();
   await expect(page.getByText('Moved by hand.')).toBeVisible();
   await expect(two.locator('.planned')).toHaveCount(before + 1);
@@ -112,14 +110,15 @@ test('a program gets a revision, and the next load on its table asks for a first
   await page.getByRole('button', { name: 'Make revision 2' }).click();
   await expect(page.getByText('bowline-n/mill r2')).toBeVisible();
   await page.goto('/mill/neck-mill');
-  const start = page.getByRole('button', { name: 'Start this load' }).first();
-  const table = page.getByRole('region', { name: /^Neck table/ }).filter({ has: start });
-  await start.click();
+  const card = page.locator('.planned', { hasText: 'bowline-n/mill r2' }).first();
+  const sooner = card.getByRole('button', { name: /^Sooner/ });
+  await expect(card).toBeVisible();
+  while ((await sooner.count()) > 0) await sooner.click();
+  await card.getByRole('button', { name: 'Start this load' }).click();
   await expect(
     page.getByText(/^Not to go on yet: the first piece of L-\d+ is not measured/).first(),
   ).toBeVisible();
   const end = page.getByRole('button', { name: /^End L-\d+/ }).first();
   await end.click();
   await expect(page.getByRole('alert').getByText(/the first piece of L-\d+ is not measured/)).toBeVisible();
-  expect(await table.count()).toBeLessThanOrEqual(1);
 });
