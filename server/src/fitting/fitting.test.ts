@@ -279,6 +279,24 @@ describe('presses', () => {
     });
   });
 
+  it('filled again since cannot get back what was taken out: that correction is refused', async () => {
+    const first = await glued(8);
+    await works.said(`${first} place press-1`);
+    works.later(2);
+    await works.said(`${first} release`);
+    const second = await glued(4);
+    await works.said(`${second} place press-1`);
+    const { status, body } = (await works.line(`${first} undo`)) as Answer<object>;
+    expect([status, body.refused]).toEqual([
+      409,
+      'Board press 1 has been filled since: 12 would lie in its 8 places',
+    ]);
+    works.later(2);
+    await works.said(`${second} release`);
+    await works.said(`${first} undo`);
+    await works.said(`${first} release`);
+  });
+
   it('taken out early keep the reason', async () => {
     const code = await glued(2);
     await works.said(`${code} place press-2`);

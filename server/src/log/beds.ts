@@ -7,12 +7,19 @@ import { Refused } from './refused.ts';
 const bedOf = (body: EntryBody): string | undefined =>
   body.type === 'start' || body.type === 'place' ? body.bed : undefined;
 
+/** Beds that pieces came into: those named, and after a correction every one they lie in again. */
+function bedsInQuestion({ steps, state }: Work): string[] {
+  const corrected = steps.some((step) => step.body.type === 'undo');
+  const lain = corrected ? (state?.pieces.flatMap((piece) => piece.bed ?? []) ?? []) : [];
+  return [...lain, ...steps.flatMap((step) => bedOf(step.body) ?? [])];
+}
+
 /**
  * Only the whole factory knows how full a table or press is: every bed the entries named is locked, and what lies in it,
  * with these batches as they have become, must not be more than its places. @throws Refused when it is.
  */
 export async function checkBeds(manager: EntityManager, works: readonly Work[]): Promise<void> {
-  const codes = works.flatMap((work) => work.steps.flatMap((step) => bedOf(step.body) ?? []));
+  const codes = works.flatMap(bedsInQuestion);
   for (const code of [...new Set(codes)].sort()) {
     const [bed] = await manager.query<{ name: string; places: number; station: string }[]>(
       'SELECT name, places, station FROM bed WHERE code = $1 FOR UPDATE',
@@ -35,9 +42,11 @@ export async function checkBeds(manager: EntityManager, works: readonly Work[]):
         work.steps.flatMap((step) => (bedOf(step.body) === code ? step.effect.positions : [])),
       ).length;
       const free = Math.max(0, bed.places - lying + came);
-      throw new Refused(
-        refuse('over-places', `${bed.name} has ${free} of ${bed.places} places free, ${came} do not fit`),
-      );
+      const words =
+        came > 0
+          ? `${bed.name} has ${free} of ${bed.places} places free, ${came} do not fit`
+          : `${bed.name} has been filled since: ${lying} would lie in its ${bed.places} places`;
+      throw new Refused(refuse('over-places', words));
     }
   }
 }
@@ -61,12 +70,15 @@ async function mustBeOneLoad(
   code: string,
   name: string,
 ): Promise<void> {
+  const own = works
+    .flatMap((work) => work.state?.pieces ?? [])
+    .flatMap((piece) => (piece.bed === code && piece.load ? [piece.load.code] : []));
   const started = works.flatMap((work) =>
     work.steps.flatMap(({ body }) =>
       body.type === 'start' && body.bed === code && body.load ? [body.load.code] : [],
     ),
   );
-  const [load] = started;
+  const load = started[0] ?? own[0];
   if (load === undefined) return;
   const [other] = await manager.query<{ load: string }[]>(
     `SELECT p -> 'load' ->> 'code' AS load FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
@@ -74,10 +86,7 @@ async function mustBeOneLoad(
         AND p -> 'load' ->> 'code' <> $3 AND b.code <> ALL($4) LIMIT 1`,
     [JSON.stringify([{ bed: code }]), code, load, works.map((work) => work.code)],
   );
-  const own = works
-    .flatMap((work) => work.state?.pieces ?? [])
-    .find((piece) => piece.bed === code && piece.load && piece.load.code !== load);
-  const running = other?.load ?? own?.load?.code;
+  const running = other?.load ?? own.find((lying) => lying !== load);
   if (running !== undefined)
     throw new Refused(refuse('taken', `${name} is cutting ${running}: end that first`));
 }

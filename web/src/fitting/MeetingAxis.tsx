@@ -1,6 +1,6 @@
 import { scaleTime } from 'd3-scale';
 import { Link } from 'react-router';
-import { daysAhead, sayTime } from '../app/time.ts';
+import { daysAhead, sayDayOf, sayTime } from '../app/time.ts';
 import type { Meetings, Side } from './queries.ts';
 
 const DAY_MS = 24 * 3_600_000;
@@ -43,7 +43,7 @@ export function MeetingAxis({ data }: { data: Meetings }) {
             <g key={ms}>
               <path d={`M${at(ms)} ${TOP - 6}V${height}`} stroke="var(--fibre)" />
               <text x={at(ms) + 3} y={TOP - 10} className="axisname">
-                {name} {new Date(ms).getUTCDate()}
+                {name} {sayDayOf(ms, zone)}
               </text>
             </g>
           ))}

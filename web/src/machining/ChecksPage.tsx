@@ -1,6 +1,7 @@
 import { limitsWords } from '@ample-crane/core';
 import { Link } from 'react-router';
-import { DateTime } from 'luxon';
+import { useSetup } from '../api/queries.ts';
+import { sayDayOf } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useDimensions, type Dimension } from './queries.ts';
@@ -10,7 +11,9 @@ const order = ({ sight }: Dimension): number => (sight.drift ? 0 : sight.hit ? 1
 /** Every dimension that is measured: what its chart says, the worst first. */
 export default function ChecksPage() {
   const { data: dimensions, error } = useDimensions();
-  if (!dimensions) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const { data: setup } = useSetup();
+  if (!dimensions || !setup) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const { zone } = setup.calendar;
   const sorted = dimensions.toSorted((a, b) => order(a) - order(b) || b.looks - a.looks);
   const wanting = sorted.filter((one) => order(one) < 2);
   return (
@@ -50,7 +53,7 @@ export default function ChecksPage() {
                   <td>{one.operationName}</td>
                   <td>{limitsWords(one.check)}</td>
                   <td>{one.looks}</td>
-                  <td>{one.lastMs === null ? 'never' : DateTime.fromMillis(one.lastMs).toFormat('d LLL')}</td>
+                  <td>{one.lastMs === null ? 'never' : sayDayOf(one.lastMs, zone)}</td>
                   <td style={{ color: order(one) < 2 ? 'var(--oxblood)' : undefined }}>{stateWords(one)}</td>
                 </tr>
               ))}

@@ -37,7 +37,7 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
         answered(
           server.POST('/api/mill/{station}/cutter-changes', {
             params: { path: { station: mill.station } },
-            body: { key, by, tool, reason: (reason ?? '').trim() || 'at its life' },
+            body: { key, by, tool, reason: (reason ?? '').trim() },
           }),
         ),
       () => `${tool} changed at ${mill.stationName}`,
@@ -67,7 +67,7 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
           {cost}
           {changedMs !== null && ` · changed ${sayDate(changedMs, mill.zone)}`}
         </span>
-        {reason === null && <Button onClick={() => setReason('')}>Changed it</Button>}
+        {reason === null && <Button onClick={() => setReason(past ? 'at its life' : '')}>Changed it</Button>}
       </div>
       {before && (
         <p className="attention">
@@ -79,12 +79,11 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
         <div className="row" style={{ marginTop: 6 }}>
           <TextField
             label="Why"
-            placeholder="at its life"
             value={reason}
             onChange={(event) => setReason(event.target.value)}
             sx={{ width: 180 }}
           />
-          <Button variant="contained" disabled={busy} onClick={() => void change()}>
+          <Button variant="contained" disabled={busy || reason.trim() === ''} onClick={() => void change()}>
             Log the change
           </Button>
           <Button onClick={() => setReason(null)}>Not yet</Button>

@@ -18,9 +18,11 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
   const [sheet, setSheet] = useState(false);
   const { zone, nowMs } = mill;
   const told = lostPieces(lost, load.parts);
+  // A piece is lost for a reason that somebody gave.
+  const unsaid = lost.trim() !== '' && reason.trim() === '';
   const end = async (): Promise<void> => {
-    if ('problem' in told) return;
-    const scrap = told.pieces.map((one) => ({ ...one, reason: reason.trim() || 'spoilt in the load' }));
+    if ('problem' in told || unsaid) return;
+    const scrap = told.pieces.map((one) => ({ ...one, reason: reason.trim() }));
     await perform(
       (by, key) =>
         answered(
@@ -95,7 +97,7 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
           <Button
             type="submit"
             variant={load.against === null ? 'contained' : 'outlined'}
-            disabled={busy || 'problem' in told}
+            disabled={busy || unsaid || 'problem' in told}
           >
             End {load.code}
           </Button>
