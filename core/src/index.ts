@@ -79,7 +79,7 @@ export {
 export { hasLeft, holdGroups, isClosed, pieceCode } from './routing/batch.ts';
 export { applyEntry, holdContext, LARGEST_BATCH } from './routing/reduce.ts';
 export { applyLogged, applyUndo, replay, routeIn, routesNamed, voidedBy } from './routing/replay.ts';
-export { planJoin, planSplit } from './routing/join.ts';
+export { numbered, planJoin, planSplit } from './routing/join.ts';
 export { latestValues } from './routing/fit.ts';
 export { followers, forks, unknownWays, workedRoute } from './routing/ways.ts';
 export { allWays, validateRoute } from './routing/validate.ts';

@@ -93,6 +93,8 @@ export function planJoin(options: {
   made: BatchState | null;
   /** Route of what is made; null where the host goes on. */
   madeRoute: Route | null;
+  /** Code of what is made, where the host's own number is another's already. */
+  makes?: string;
 }): JoinPlan | Refusal {
   const { one, other, because } = options;
   const asHost = joinOperation(one.route, 'host', other.state.kind);
@@ -115,7 +117,7 @@ export function planJoin(options: {
   const against = hostAt.fit && misfit(hostAt.fit, host.state, guest.state, pairs);
   if (against && !because) return refuse('not-paired', `${against}: pair them again, or say why`);
   const goesOn = !endsRoute(host.route, hostAt);
-  const made = goesOn ? host.state.code : numbered(hostAt.makesKind, host.state.code);
+  const made = goesOn ? host.state.code : (options.makes ?? numbered(hostAt.makesKind, host.state.code));
   const firstPosition = goesOn ? 1 : (options.made?.quantity ?? 0) + 1;
   const hostCodes = pairs.map((pair) => pieceCode(host.state.code, pair.host));
   const guestCodes = pairs.map((pair) => pieceCode(guest.state.code, pair.guest));
@@ -154,7 +156,7 @@ export function planJoin(options: {
 }
 
 /** The code of what is made from a batch: another letter, the same number. */
-const numbered = (kind: string, code: string): string => `${kind}-${code.split('-')[1] ?? ''}`;
+export const numbered = (kind: string, code: string): string => `${kind}-${code.split('-')[1] ?? ''}`;
 
 function madeBody(
   { made, madeRoute }: { made: BatchState | null; madeRoute: Route | null },
@@ -203,8 +205,8 @@ export interface SplitPlan {
 export function planSplit(options: {
   side: JoinSide;
   selection: Selection;
-  /** By kind letter: what was made of this batch before, and the route for it. */
-  made: ReadonlyMap<string, { state: BatchState | null; route: Route }>;
+  /** By kind letter: the code, what was made of this batch before, and the route for it. */
+  made: ReadonlyMap<string, { code?: string; state: BatchState | null; route: Route }>;
 }): SplitPlan | Refusal {
   const { side, selection, made } = options;
   const { state, route } = side;
@@ -224,8 +226,8 @@ export function planSplit(options: {
     );
   const parents = named.map(({ position }) => [pieceCode(state.code, position)]);
   const batches = at.makesKinds.map((kind) => {
-    const code = numbered(kind, state.code);
     const before = made.get(kind);
+    const code = before?.code ?? numbered(kind, state.code);
     const body = madeBody(
       { made: before?.state ?? null, madeRoute: before?.route ?? null },
       state,

@@ -8,6 +8,7 @@ import {
   isClosed,
   isRefusal,
   lineEffect,
+  numbered,
   planJoin,
   planSplit,
   refuse,
@@ -235,7 +236,8 @@ export class LogService {
   ): Promise<Work[]> {
     const host = await this.hostOf(manager, [batch, action.partner]);
     // A host that takes its guest in makes nothing new: the code is its own.
-    const made = `${host.makesKind}-${host.code.split('-')[1] ?? ''}`;
+    const goesOn = host.makesKind === host.code.split('-')[0];
+    const made = goesOn ? host.code : await this.madeCode(manager, host.makesKind, host.code);
     const works = await this.lock(manager, [batch, action.partner, made]);
     const [one, other, before] = [works.get(batch), works.get(action.partner), works.get(made)];
     if (!one?.state || !other?.state) {
@@ -243,7 +245,6 @@ export class LogService {
         refuse('unknown-batch', `there is no open batch ${one?.state ? action.partner : batch}`),
       );
     }
-    const goesOn = made === host.code;
     const madeRoute = (await this.setup.newestRoute(one.model, host.makesKind, manager)) ?? null;
     if (!madeRoute && !goesOn)
       throw new Refused(refuse('not-joinable', `${one.model} has no route for what this join would make`));
@@ -255,6 +256,7 @@ export class LogService {
       because: action.because,
       made: goesOn ? null : (before?.state ?? null),
       madeRoute: before?.route ?? madeRoute,
+      makes: made,
     });
     if (isRefusal(plan)) throw new Refused(plan);
     const [hostWork, guestWork] = host.code === one.code ? [one, other] : [other, one];
@@ -265,6 +267,32 @@ export class LogService {
     const madeWork = before ?? freshWork(fresh, madeRoute);
     apply(madeWork, plan.made, when);
     return [hostWork, guestWork, madeWork];
+  }
+
+  /**
+   * The code of what is made from a batch: its own number, unless another batch has that already (bodies and sides both
+   * become instruments, each counting for themselves); then the next number of the kind.
+   */
+  private async madeCode(manager: EntityManager, kind: string, from: string): Promise<string> {
+    const usual = numbered(kind, from);
+    const batches = manager.getRepository(BatchRow);
+    const source = await batches.findOneBy({ code: from });
+    const before = source?.state?.pieces
+      .flatMap((piece) => [piece.joinedInto ?? [], ...(piece.partedInto ?? [])].flat())
+      .map((piece) => piece.split('/')[0] ?? '')
+      .find((code) => code.startsWith(`${kind}-`));
+    if (before !== undefined) return before;
+    const there = (await batches.findOneBy({ code: usual }))?.state;
+    const mine = there?.pieces.some(({ parents }) => parents.some((one) => one.split('/')[0] === from));
+    if (!there || mine) return usual;
+    for (;;) {
+      const [numbers] = await manager.query<[{ number: number }[], number]>(
+        'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
+        [kind],
+      );
+      const code = `${kind}-${numbers[0]?.number ?? ''}`;
+      if (!(await batches.existsBy({ code }))) return code;
+    }
   }
 
   /** Which of two batches is the host of their join, and the kind the join makes; both follow from their routes. */
@@ -302,19 +330,20 @@ export class LogService {
     if (!seen?.state) throw new Refused(refuse('unknown-batch', `there is no open batch ${batch}`));
     const { operations } = await this.setup.routeOf(seen.state, manager);
     const kinds = operations.flatMap((operation) => (operation.mode === 'split' ? operation.makesKinds : []));
-    const number = batch.split('-')[1] ?? '';
-    const works = await this.lock(manager, [batch, ...kinds.map((kind) => `${kind}-${number}`)]);
+    const codes = new Map<string, string>();
+    for (const kind of kinds) codes.set(kind, await this.madeCode(manager, kind, batch));
+    const works = await this.lock(manager, [batch, ...codes.values()]);
     const work = works.get(batch);
     if (!work?.state) throw new Refused(refuse('unknown-batch', `there is no open batch ${batch}`));
-    const made = new Map<string, { state: BatchState | null; route: Route }>();
-    for (const kind of kinds) {
-      const before = works.get(`${kind}-${number}`);
+    const made = new Map<string, { code: string; state: BatchState | null; route: Route }>();
+    for (const [kind, code] of codes) {
+      const before = works.get(code);
       const route = before?.route ?? (await this.setup.newestRoute(seen.model, kind, manager));
       if (!route)
         throw new Refused(
           refuse('route-problem', `${seen.model} has no route for kind ${kind}, which this makes`),
         );
-      made.set(kind, { state: before?.state ?? null, route });
+      made.set(kind, { code, state: before?.state ?? null, route });
     }
     const plan = planSplit({ side: { state: work.state, route: work.route }, selection: action, made });
     if (isRefusal(plan)) throw new Refused(plan);

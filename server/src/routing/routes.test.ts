@@ -229,6 +229,27 @@ describe('a hollow body', () => {
   });
 });
 
+it('what is made gets a number of its own where another batch has it already', async () => {
+  const dueAt = new Date(works.time.nowMs + 60 * 86_400_000).toISOString();
+  const { DataSource } = await import('typeorm');
+  const query = (sql: string) => works.app.get(DataSource).query(sql);
+  // A top and a back that were released by hand carry the number the next panel pair will have.
+  await query(`UPDATE kind SET next_number = 900 WHERE letter IN ('T', 'P')`);
+  const released = (await works.http.post('/api/batches').send({
+    ...{ key: works.key(), by: 'ostrander', kind: 'T', model: 'Gaff', quantity: 3, dueAt },
+  })) as unknown as Answer<{ entries: { batch: string }[] }>;
+  expect(released.body.entries[0]?.batch).toBe('T-900');
+  const panels = await works.release('P', 2, 'Gaff');
+  expect(panels).toBe('P-900');
+  works.later(0.1);
+  await works.said(`${panels} release because dry`);
+  expect(await works.said(`${panels} 1 split`)).toMatch(/1 parted, making T-901 and K-900/);
+  // The rest of the pair goes where the first went.
+  expect(await works.said(`${panels} split`)).toMatch(/1 parted, making T-901 and K-900/);
+  expect((await batch('T-900')).state.pieces).toHaveLength(3);
+  expect((await batch('T-901')).state.pieces).toHaveLength(2);
+});
+
 describe('a station', () => {
   it('that is in use stays; one that is not may go', async () => {
     const used = (await works.http.delete('/api/stations/body-mill')) as unknown as Answer<{
