@@ -6,12 +6,12 @@ import {
   type MeetingSide,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
 import { HoldsService } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
@@ -26,7 +26,7 @@ export interface MeetingsSeen {
 @Injectable()
 export class MeetingService {
   constructor(
-    private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly holds: HoldsService,
@@ -36,11 +36,7 @@ export class MeetingService {
   async meetings(): Promise<MeetingsSeen> {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
-    const rows = await this.source
-      .getRepository(BatchRow)
-      .find({ where: { closed: false }, order: { code: 'ASC' } });
-    const open = [];
-    for (const { state } of rows) if (state) open.push({ state, route: await this.setup.routeOf(state) });
+    const open = await this.floor.open();
     const climate = await this.holds.climateFor(open, nowMs);
     const racks = open.map((rack) => ({
       ...rack,

@@ -1,7 +1,9 @@
-import { operationIndex, operationOf, HOUR_MS, type BatchState, type Route } from '@ample-crane/core';
+import { operationIndex, operationOf, HOUR_MS, type BatchState } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow, BedRow } from '../database/entities.ts';
+import { BedRow } from '../database/entities.ts';
+import type { RackInQuestion } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
@@ -47,11 +49,6 @@ export interface PressesSeen {
   coming: ComingSeen[];
 }
 
-interface Rack {
-  state: BatchState;
-  route: Route;
-}
-
 /** Presses, carousels and moulds: what lies in each, and when it comes free. */
 @Injectable()
 export class PressesService {
@@ -59,18 +56,17 @@ export class PressesService {
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
+    private readonly floor: RacksService,
   ) {}
 
   async presses(): Promise<PressesSeen> {
-    const [nowMs, { calendar }, stations, beds, rows] = await Promise.all([
+    const [nowMs, { calendar }, stations, beds, racks] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
       this.setup.stations(),
       this.source.getRepository(BedRow).find({ order: { position: 'ASC' } }),
-      this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
+      this.floor.open(),
     ]);
-    const racks: Rack[] = [];
-    for (const { state } of rows) if (state) racks.push({ state, route: await this.setup.routeOf(state) });
     const names = new Map(stations.map(({ code, name }) => [code, name]));
     return {
       nowMs,
@@ -83,7 +79,7 @@ export class PressesService {
   }
 }
 
-function bedSeen(bed: BedRow, stationName: string, racks: readonly Rack[]): BedSeen {
+function bedSeen(bed: BedRow, stationName: string, racks: readonly RackInQuestion[]): BedSeen {
   const lying = racks.flatMap((rack) => groups(rack, (piece) => piece.bed === bed.code));
   const taken = lying.reduce((sum, group) => sum + group.pieces.length, 0);
   const ends = lying.flatMap((group) => group.endMs ?? []);
@@ -99,7 +95,7 @@ function bedSeen(bed: BedRow, stationName: string, racks: readonly Rack[]): BedS
 
 /** Pieces together by operation and the moment their clock began. */
 function groups(
-  { state, route }: Rack,
+  { state, route }: RackInQuestion,
   wanted: (piece: BatchState['pieces'][number]) => boolean,
 ): LyingSeen[] {
   const found = new Map<string, LyingSeen>();
@@ -123,7 +119,7 @@ function groups(
   return [...found.values()];
 }
 
-function unplaced(rack: Rack): ComingSeen[] {
+function unplaced(rack: RackInQuestion): ComingSeen[] {
   const { route } = rack;
   return groups(rack, (piece) => {
     if (piece.standing !== 'onHold' || piece.bed !== undefined) return false;
@@ -138,7 +134,7 @@ function unplaced(rack: Rack): ComingSeen[] {
 }
 
 /** Pieces at the work right before a press: they want a place next. */
-function next(rack: Rack): ComingSeen[] {
+function next(rack: RackInQuestion): ComingSeen[] {
   const { route } = rack;
   const before = (piece: BatchState['pieces'][number]): boolean => {
     const after = route.operations[operationIndex(route, piece.operation) + 1];

@@ -31,6 +31,7 @@ import { DataSource } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MillSightsService, type MillSights } from '../machining/mill-sights.service.ts';
@@ -55,6 +56,7 @@ export class BoardService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly holds: HoldsService,
+    private readonly floor: RacksService,
     private readonly stationDays: StationDaysService,
     private readonly log: LogService,
     private readonly lots: LotsSeenService,
@@ -129,21 +131,8 @@ export class BoardService {
     return Promise.all(ids.map((id) => this.setup.route(id)));
   }
 
-  /** All open batches with their routes. */
-  async openRacks(): Promise<(RackInQuestion & { seq: number })[]> {
-    const rows = await this.source
-      .getRepository(BatchRow)
-      .find({ where: { closed: false }, order: { code: 'ASC' } });
-    const racks: (RackInQuestion & { seq: number })[] = [];
-    for (const row of rows) {
-      if (row.state)
-        racks.push({ seq: row.seq, state: row.state, route: await this.setup.routeOf(row.state) });
-    }
-    return racks;
-  }
-
   private async racks(nowMs: number, calendar: FactoryCalendar): Promise<Rack[]> {
-    const open = await this.openRacks();
+    const open = await this.floor.open();
     const clock = workingClock(calendar, nowMs);
     const climate = await this.holds.climateFor(open, nowMs);
     return open.map((rack) => {

@@ -2,10 +2,12 @@ import { factoryDate, shiftDate } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryClock } from '../setup/factory-clock.ts';
+import { RacksService } from '../routing/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FlowDto, ThroughputRowDto } from './board.dto.ts';
 import { BoardService, CONSTRAINT_DAYS, withLoads } from './board.service.ts';
 import { StationDaysService } from './station-days.service.ts';
+import { STANDS } from '../log/stands.ts';
 
 /** What the log says about whole stations. */
 @Injectable()
@@ -15,6 +17,7 @@ export class FlowService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly boards: BoardService,
+    private readonly floor: RacksService,
     private readonly stationDays: StationDaysService,
   ) {}
 
@@ -30,7 +33,7 @@ export class FlowService {
     const [throughput, load, board] = await Promise.all([
       this.throughput(fromDay, today, calendar.zone),
       this.stationDays.loads(past.slice(-(CONSTRAINT_DAYS - 1))),
-      this.boards.openRacks().then((racks) => this.boards.load(racks, stations, nowMs)),
+      this.floor.open().then((racks) => this.boards.load(racks, stations, nowMs)),
     ]);
     return {
       fromDay,
@@ -54,8 +57,7 @@ export class FlowService {
         WHERE e.type IN ('done', 'ship', 'join', 'scrap', 'rework') AND e.station IS NOT NULL
           AND e.happened_at >= ($2::date)::timestamp AT TIME ZONE $1
           AND e.happened_at < ($3::date)::timestamp AT TIME ZONE $1
-          AND NOT EXISTS (SELECT 1 FROM log_entry u
-                           WHERE u.batch = e.batch AND u.type = 'undo' AND u.body->'voids' @> to_jsonb(e.seq))
+          AND ${STANDS}
         GROUP BY 1, 2 ORDER BY 1, 2`,
       [zone, fromDay, shiftDate(toDay, 1)],
     );

@@ -1,13 +1,13 @@
 import { judgeCheck, operationOf, type BatchState, type CheckBody, type Route } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
+import { STANDS } from './stands.ts';
 
 /** Checks of a load as they were filed, oldest first, without those taken back. */
 export async function checksOfLoad(manager: EntityManager, load: string): Promise<CheckBody[]> {
   const rows = await manager.query<{ body: CheckBody }[]>(
     `SELECT body FROM log_entry e
       WHERE type = 'check' AND body ->> 'load' = $1
-        AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                           AND u.body->'voids' @> to_jsonb(e.seq))
+        AND ${STANDS}
       ORDER BY id`,
     [load],
   );

@@ -47,6 +47,7 @@ import { checkBeds } from './beds.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
 import { firstPieceAgainst } from './first-piece.ts';
 import { Refused } from './refused.ts';
+import { STANDS } from './stands.ts';
 
 /** The longest cure whose climate is looked up, days. */
 const LONGEST_CURE_DAYS = 60;
@@ -569,8 +570,7 @@ export function lastFilingOf(
   return manager.query(
     `SELECT filing_key, batch FROM log_entry e
       WHERE ${column} = $1 AND type <> 'undo'
-        AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                           AND u.body->'voids' @> to_jsonb(e.seq))
+        AND ${STANDS}
       ORDER BY id DESC LIMIT 1`,
     [value],
   );

@@ -53,11 +53,18 @@ export class ChecksController {
     @Param('check') check: string,
   ): Promise<ChartDto> {
     const dimension = await this.checks.dimension(model, kind, check);
-    const [{ calendar, runRules }, points] = await Promise.all([
+    const [{ calendar, runRules }, { points, piecesALook }] = await Promise.all([
       this.setup.factory(),
-      this.checks.points(model, kind, check),
+      this.checks.chart(dimension),
     ]);
-    return { ...dimension, zone: calendar.zone, baseline: BASELINE_POINTS, rules: runRules, points };
+    return {
+      ...dimension,
+      piecesALook,
+      zone: calendar.zone,
+      baseline: BASELINE_POINTS,
+      rules: runRules,
+      points,
+    };
   }
 
   /** The looks at one dimension as CSV: one row for each value. */

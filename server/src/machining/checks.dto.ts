@@ -36,6 +36,8 @@ export class ChartDto extends DimensionDto {
   @ApiProperty() zone: string;
   /** How many of the first points the limits rest on, once there are as many. */
   @ApiProperty() baseline: number;
+  /** Pieces cut between two looks, on average. */
+  @ApiProperty() piecesALook: number;
   @ApiProperty({ enum: RULES, isArray: true }) rules: RunRule[];
   @ApiProperty({ type: [CheckPointDto] }) points: CheckPointDto[];
 }

@@ -13,6 +13,7 @@ import { FactoryRow, RouteRow } from '../database/entities.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { STANDS } from '../log/stands.ts';
 
 /** One look at a dimension. */
 export interface CheckPoint {
@@ -46,8 +47,6 @@ const CHART_POINTS = 300;
 export const BASELINE_POINTS = 25;
 /** Dimensions change load by load: what is called out is worked out this often, whoever looks. */
 const SIGHTS_FRESH_MS = 20_000;
-/** Pieces cut for each look where nothing tells better: one load. */
-const PIECES_A_LOOK = 8;
 
 /** Measurements of checks, by dimension, and what their charts say. */
 @Injectable()
@@ -117,6 +116,31 @@ export class ChecksService {
     this.kept = undefined;
   }
 
+  /** Pieces cut between two full looks, by model and kind: a load is looked at once, so the mean size of its loads. */
+  private async piecesALook(since: Date): Promise<(dimension: Dimension) => number> {
+    const rows = await this.source.query<{ model: string; kind: string; pieces: number }[]>(
+      `SELECT b.model, b.kind, sum(e.pieces)::float / count(DISTINCT e.body->'load'->>'code') AS pieces
+         FROM log_entry e JOIN batch b ON b.code = e.batch
+        WHERE e.type = 'start' AND e.body ? 'load' AND e.happened_at >= $1 AND ${STANDS}
+        GROUP BY 1, 2`,
+      [since],
+    );
+    const known = new Map(rows.map(({ model, kind, pieces }) => [`${model} ${kind}`, pieces]));
+    // What is cut in no load (by hand, over a template) is at least the pieces that are measured.
+    return ({ model, kind, check }) => known.get(`${model} ${kind}`) ?? check.sample;
+  }
+
+  /** The looks of one dimension with what its chart needs besides. */
+  async chart(dimension: Dimension): Promise<{ points: CheckPoint[]; piecesALook: number }> {
+    const { model, kind, check } = dimension;
+    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
+    const [points, piecesALook] = await Promise.all([
+      this.points(model, kind, check.key),
+      this.piecesALook(since),
+    ]);
+    return { points, piecesALook: piecesALook(dimension) };
+  }
+
   private async summarise(): Promise<DimensionSummary[]> {
     const [dimensions, { runRules }] = await Promise.all([this.dimensions(), this.setup.factory()]);
     const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
@@ -127,6 +151,7 @@ export class ChecksService {
         WHERE back <= ${CHART_POINTS} ORDER BY at, id`,
       [since],
     );
+    const piecesALook = await this.piecesALook(since);
     const byDimension = new Map<string, PointRow[]>();
     for (const row of rows) {
       const id = `${row.model} ${row.kind} ${row.check_key}`;
@@ -141,7 +166,7 @@ export class ChecksService {
         ...dimension,
         looks: points.length,
         lastMs: points.at(-1)?.atMs ?? null,
-        sight: sightOf(dimension, points, runRules),
+        sight: sightOf(dimension, points, { rules: runRules, piecesALook: piecesALook(dimension) }),
       };
     });
   }
@@ -168,8 +193,7 @@ const POINTS = `
   SELECT e.id, e.happened_at AS at, e.batch, e.person, e.body, b.model, b.kind, e.body->>'check' AS check_key
     FROM log_entry e JOIN batch b ON b.code = e.batch
    WHERE e.type = 'check' AND e.happened_at >= $1
-     AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                        AND u.body->'voids' @> to_jsonb(e.seq))`;
+     AND ${STANDS}`;
 
 const pointOf = ({ at, batch, person, body }: PointRow): CheckPoint => ({
   atMs: at.getTime(),
@@ -185,7 +209,7 @@ const pointOf = ({ at, batch, person, body }: PointRow): CheckPoint => ({
 export function sightOf(
   { model, kind, check }: Pick<Dimension, 'model' | 'kind' | 'check'>,
   points: readonly Pick<CheckPoint, 'values'>[],
-  rules: readonly RunRule[],
+  { rules, piecesALook }: { rules: readonly RunRule[]; piecesALook: number },
 ): DimensionSight {
   const looks = points.filter((point) => point.values.length >= check.sample);
   const means = looks.map(({ values }) => meanOf(values.slice(0, Math.max(1, check.sample))));
@@ -199,7 +223,7 @@ export function sightOf(
     model,
     kind,
     check,
-    piecesAPoint: PIECES_A_LOOK,
+    piecesAPoint: piecesALook,
     drift: dimensionDrift({ values: means, lower, upper }),
     hit,
     href: `/mill/checks/${encodeURIComponent(model)}/${kind}/${check.key}`,

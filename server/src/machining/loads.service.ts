@@ -7,6 +7,7 @@ import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { programName, ProgramsService } from './programs.service.ts';
+import { lastPrograms } from './last-programs.ts';
 
 export interface LoadAsked {
   key: string;
@@ -54,7 +55,7 @@ export class LoadsService {
       const load = {
         code: `L-${number?.n ?? ''}`,
         program,
-        firstPiece: (await lastProgram(manager, table)) !== program,
+        firstPiece: (await lastPrograms(manager, [table])).get(table) !== program,
       };
       return chosen.map(({ batch, pieces, operation }) => ({
         batch,
@@ -182,16 +183,4 @@ export class LoadsService {
         : [{ batch: code, pieces: pieces.map((piece) => piece.position), operation }];
     });
   }
-}
-
-async function lastProgram(manager: EntityManager, bed: string): Promise<string | undefined> {
-  const [row] = await manager.query<{ program: string }[]>(
-    `SELECT body->'load'->>'program' AS program FROM log_entry e
-      WHERE type = 'start' AND body ? 'load' AND body->>'bed' = $1
-        AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                           AND u.body->'voids' @> to_jsonb(e.seq))
-      ORDER BY happened_at DESC, id DESC LIMIT 1`,
-    [bed],
-  );
-  return row?.program;
 }

@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { LogModule } from '../log/log.module.ts';
+import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { ChecksController } from './checks.controller.ts';
 import { ChecksService } from './checks.service.ts';
@@ -13,7 +14,7 @@ import { ProgramsService } from './programs.service.ts';
 
 /** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
 @Module({
-  imports: [SetupModule, LogModule],
+  imports: [SetupModule, LogModule, RoutingModule],
   controllers: [MillController, ChecksController],
   providers: [
     MillService,

@@ -220,6 +220,9 @@ export class ReviseProgramDto extends FilingKeyDto {
   tools: ToolDto[];
 
   @ApiProperty() @IsString() @MaxLength(400) @Matches(PLAIN_TEXT) note: string;
+
+  /** The newest revision as it was seen; 0 for a first one. */
+  @ApiProperty() @IsInt() @Min(0) from: number;
 }
 
 export class SettleCycleDto extends EndLoadDto {

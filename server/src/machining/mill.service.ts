@@ -5,20 +5,21 @@ import {
   operationOf,
   planLoads,
   workingClock,
-  type BatchState,
   type Check,
   type FactoryCalendar,
   type LoadPlan,
   type LoadsQuestion,
-  type Route,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow, BedRow, type ProgramRow } from '../database/entities.ts';
+import { BedRow, type ProgramRow } from '../database/entities.ts';
 import { checksOfLoad, firstPieceAgainst } from '../log/first-piece.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
+import type { RackInQuestion } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { programName, ProgramsService, type CutterSeen } from './programs.service.ts';
+import { lastPrograms } from './last-programs.ts';
 
 export interface LoadSeen {
   code: string;
@@ -74,11 +75,6 @@ export interface MillSeen {
   firstCome: LoadPlan;
 }
 
-interface Rack {
-  state: BatchState;
-  route: Route;
-}
-
 /** A mill as it stands: what is on its tables, what waits for them, and today's loads. */
 @Injectable()
 export class MillService {
@@ -87,6 +83,7 @@ export class MillService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly programs: ProgramsService,
+    private readonly floor: RacksService,
   ) {}
 
   /** Stations with tables. */
@@ -113,8 +110,11 @@ export class MillService {
     ]);
     const found = stations.find(({ code }) => code === station);
     if (!found || beds.length === 0) throw new NotFoundException(`${station} is no station with tables`);
-    const racks = await this.racks();
-    const last = await this.lastPrograms(beds.map(({ code }) => code));
+    const racks = await this.floor.open();
+    const last = await lastPrograms(
+      this.source.manager,
+      beds.map(({ code }) => code),
+    );
     const tables: TableSeen[] = [];
     for (const { code, name, places } of beds) {
       const load = await this.loadOn(code, racks, programs, calendar);
@@ -156,30 +156,9 @@ export class MillService {
     };
   }
 
-  private async racks(): Promise<Rack[]> {
-    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
-    const racks: Rack[] = [];
-    for (const { state } of rows) if (state) racks.push({ state, route: await this.setup.routeOf(state) });
-    return racks;
-  }
-
-  /** The program each table last cut. */
-  private async lastPrograms(beds: readonly string[]): Promise<Map<string, string>> {
-    const rows = await this.source.query<{ bed: string; program: string }[]>(
-      `SELECT DISTINCT ON (body->>'bed') body->>'bed' AS bed, body->'load'->>'program' AS program
-         FROM log_entry e
-        WHERE type = 'start' AND body ? 'load' AND body->>'bed' = ANY($1)
-          AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                             AND u.body->'voids' @> to_jsonb(e.seq))
-        ORDER BY body->>'bed', happened_at DESC, id DESC`,
-      [beds],
-    );
-    return new Map(rows.map(({ bed, program }) => [bed, program]));
-  }
-
   private async loadOn(
     bed: string,
-    racks: readonly Rack[],
+    racks: readonly RackInQuestion[],
     programs: readonly ProgramRow[],
     calendar: FactoryCalendar,
   ): Promise<LoadSeen | null> {
@@ -218,7 +197,7 @@ export class MillService {
 
   private async waiting(
     station: string,
-    racks: readonly Rack[],
+    racks: readonly RackInQuestion[],
     programs: readonly ProgramRow[],
     calendar: FactoryCalendar,
   ): Promise<WaitingSeen[]> {

@@ -97,10 +97,16 @@ describe('a load', () => {
 
     const revised = (await works.http.post('/api/programs').send({
       ...{ key: works.key(), by: 'dorrit', model: 'Halyard', kind: 'B', operation: 'mill' },
-      ...{ setUpMinutes: 30, loadMinutes: 10, cycleMinutes: 140, note: 'faster horns' },
+      ...{ setUpMinutes: 30, loadMinutes: 10, cycleMinutes: 140, note: 'faster horns', from: 1 },
       tools: [{ tool: 'upcut 6', minutes: 40 }],
     })) as Answer<{ revision: number }>;
     expect(revised.body.revision).toBe(2);
+    // Sent again, or by somebody who saw the first: one revision, not two.
+    const twice = (await works.http.post('/api/programs').send({
+      ...{ key: works.key(), by: 'dorrit', model: 'Halyard', kind: 'B', operation: 'mill', tools: [] },
+      ...{ setUpMinutes: 30, loadMinutes: 10, cycleMinutes: 140, note: 'faster horns', from: 1 },
+    })) as Answer<object>;
+    expect(twice.body.refused).toBe('revision 2 was made meanwhile: look at it first');
     const third = await waitingRack(8);
     await start('table-b2', [{ batch: third }]);
     expect(await onTable('table-b2')).toMatchObject({ program: 'halyard-b/mill r2', firstPiece: true });
@@ -218,6 +224,7 @@ describe('cutters', () => {
         loadMinutes: 10,
         cycleMinutes: 140,
         note: '',
+        from: 2,
         tools: [{ tool: 'laser', minutes: 4 }],
       },
     };
@@ -284,12 +291,15 @@ describe('checks', () => {
         model: string;
         kind: string;
         check: { key: string };
-        sight: { drift: { toward: string; pointsToLimit: number } | null };
+        sight: { piecesAPoint: number; drift: { toward: string; pointsToLimit: number } | null };
       }[]
     >;
-    const drift = body.find(
+    const sight = body.find(
       (one) => one.model === 'Halyard' && one.kind === 'B' && one.check.key === 'pocket-width',
-    )?.sight.drift;
+    )?.sight;
+    const drift = sight?.drift;
+    // Loads of 8, 8, 8, 8 and 8 pieces were cut until here, the one taken back left out.
+    expect(sight?.piecesAPoint).toBe(8);
     expect(drift?.toward).toBe('lower');
     // At 57.222 by its trend, 0.006 a look, 57.17 is nine looks away.
     expect(Math.round(drift?.pointsToLimit ?? 0)).toBe(9);

@@ -5,6 +5,7 @@ import { CutterChangeRow, CutterRow, ProgramRow } from '../database/entities.ts'
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { STANDS } from '../log/stands.ts';
 
 /** Name and revision, as it stands on the machine's screen and in the log: 'halyard-b/mill r2'. */
 export const programName = ({
@@ -38,6 +39,8 @@ export interface NewProgram {
   cycleMinutes: number;
   tools: { tool: string; minutes: number }[];
   note: string;
+  /** The newest revision as whoever asks saw it; 0 for a first one. */
+  from: number;
 }
 
 /** Programs with their revisions, and the cutters they wear. */
@@ -70,7 +73,7 @@ export class ProgramsService {
 
   /** A new revision of a program: its next load asks for a first piece. */
   async revise(program: NewProgram): Promise<ProgramRow | Refusal> {
-    const { by, ...rest } = program;
+    const { by, from, ...rest } = program;
     const person = await this.known(by);
     if (isRefusal(person)) return person;
     const route = await this.setup.newestRoute(program.model, program.kind);
@@ -90,11 +93,14 @@ export class ProgramsService {
         `there is no cutter '${strange.tool}' at ${operation.stations[0] ?? 'its station'}`,
       );
     const madeAt = new Date(await this.clock.now());
-    return this.source.transaction(async (manager) => {
+    return this.source.transaction(async (manager): Promise<ProgramRow | Refusal> => {
       const { model, kind, operation: at } = program;
+      await manager.query('SELECT 1 FROM model WHERE name = $1 FOR UPDATE', [model]);
       const [last] = await manager
         .getRepository(ProgramRow)
         .find({ where: { model, kind, operation: at }, order: { revision: 'DESC' }, take: 1 });
+      if ((last?.revision ?? 0) !== from)
+        return refuse('taken', `revision ${last?.revision ?? 0} was made meanwhile: look at it first`);
       const row = { ...rest, revision: (last?.revision ?? 0) + 1, person, madeAt };
       await manager.insert(ProgramRow, row);
       await tellAll(manager, [programName(row)]);
@@ -150,8 +156,7 @@ export class ProgramsService {
     const rows = await this.source.query<{ program: string; at: Date }[]>(
       `SELECT body->'load'->>'program' AS program, min(happened_at) AS at FROM log_entry e
         WHERE type = 'start' AND body ? 'load' AND station = $1 AND happened_at > $2
-          AND NOT EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                             AND u.body->'voids' @> to_jsonb(e.seq))
+          AND ${STANDS}
         GROUP BY body->'load'->>'code', 1`,
       [station, new Date(sinceMs)],
     );

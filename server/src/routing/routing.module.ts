@@ -7,11 +7,12 @@ import { BatchesService } from './batches.service.ts';
 import { RoutesController } from './routes.controller.ts';
 import { RoutesService } from './routes.service.ts';
 import { HoldsService } from './holds.service.ts';
+import { RacksService } from './racks.service.ts';
 
 @Module({
   imports: [SetupModule, LogModule, MeasuringModule],
   controllers: [BatchesController, RoutesController],
-  providers: [BatchesService, HoldsService, RoutesService],
-  exports: [HoldsService, RoutesService],
+  providers: [BatchesService, HoldsService, RacksService, RoutesService],
+  exports: [HoldsService, RacksService, RoutesService],
 })
 export class RoutingModule {}

@@ -142,7 +142,16 @@ function ReviseForm({ program, onDone }: { program: Program; onDone: () => void 
   const file = async (): Promise<void> => {
     if (!ready) return;
     const { model, kind, operation } = program;
-    const body = { model, kind, operation, setUpMinutes, loadMinutes, cycleMinutes, note: note.trim() };
+    const body = {
+      model,
+      kind,
+      operation,
+      setUpMinutes,
+      loadMinutes,
+      cycleMinutes,
+      note: note.trim(),
+      from: program.revision,
+    };
     const done = await perform(
       (by, key) =>
         answered(

@@ -57,11 +57,8 @@ export function readChart(data: Chart, rules: readonly RunRule[]): ChartRead {
   };
 }
 
-/** Pieces cut between two looks where nothing tells better: one load. */
-const PIECES_A_LOOK = 8;
-
 function verdict(
-  { check }: Chart,
+  { check, piecesALook }: Chart,
   found: { hits: readonly RunHit[]; drift: Drift | null; count: number; values: readonly number[] },
 ): Pick<ChartRead, 'sentence' | 'tone'> {
   const { hits, drift, count, values } = found;
@@ -73,7 +70,7 @@ function verdict(
   ).length;
   const out = outside > 0 ? ` ${outside} of ${values.length} values were outside ${limitsWords(check)}.` : '';
   if (drift) {
-    const pieces = Math.round(drift.pointsToLimit * PIECES_A_LOOK);
+    const pieces = Math.round(drift.pointsToLimit * piecesALook);
     return {
       tone: 'bad',
       sentence: `Drifting ${drift.slope > 0 ? 'up' : 'down'}: ${check.name.toLowerCase()} will reach its ${drift.toward} limit in about ${pieces} pieces.${out}`,

@@ -111,6 +111,7 @@ describe('a chart', () => {
       check,
       zone: 'UTC',
       baseline: 25,
+      piecesALook: 8,
     },
     rules: ['beyond'],
     points: groups.map((values, i) => ({

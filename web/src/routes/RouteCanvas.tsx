@@ -1,6 +1,5 @@
 import type { Operation, RouteProblem } from '@ample-crane/core';
 import {
-  Background,
   Controls,
   Handle,
   MarkerType,
@@ -90,7 +89,6 @@ export function RouteCanvas({
         proOptions={{ hideAttribution: true }}
         deleteKeyCode={['Delete', 'Backspace']}
       >
-        <Background gap={22} color="var(--fibre)" />
         <Controls showInteractive={false} position="bottom-right" />
       </ReactFlow>
     </div>
