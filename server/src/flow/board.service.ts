@@ -28,7 +28,6 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
 import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
