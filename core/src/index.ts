@@ -65,7 +65,17 @@ export { firstComeLoads, loadsByHand, planLoads } from './machining/plan-loads.t
 export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
-export { cureRate, curedHours, usualAir } from './finishing/cure.ts';
+export { cureRate, curedHours, roomAir, usualAir } from './finishing/cure.ts';
+export { cureState, rungsOf, standingOf, UNTILS } from './finishing/coat-cure.ts';
+export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
+export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
+export { fitTestPanel, rescaledHours } from './finishing/panel.ts';
+export { deltaE2000 } from './finishing/delta-e.ts';
+export { AGEING_LEVELS, finishPlan, plannedFilm, validateRecipe } from './finishing/recipe.ts';
+export { RECIPE_FORMAT, RECIPE_SCHEMA } from './finishing/recipe-schema.ts';
+export { recipeLength } from './finishing/recipe-length.ts';
+export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
+export { coatLitres, daysOfSupply } from './finishing/materials.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
 
 export {
@@ -87,12 +97,21 @@ export { compareRoutes } from './routing/compare.ts';
 export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
 export { ROUTE_FORMAT, ROUTE_SCHEMA } from './routing/route-schema.ts';
 export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
-export { factsForRelease, roomsInQuestion } from './routing/facts.ts';
+export { cureFacts, factsForRelease, roomsInQuestion } from './routing/facts.ts';
 export { isRefusal, refuse } from './routing/refusal.ts';
 export { operationsInUse, tallyAt } from './routing/tally.ts';
 export { whereabouts } from './routing/select.ts';
 export { forecastEnd, isOver } from './routing/holds/index.ts';
-export { cureProgressHours, cureStartMs } from './routing/holds/cure.ts';
+export { cureSeen, cureStartMs } from './routing/holds/cure.ts';
+export { ageingSeen } from './routing/holds/ageing.ts';
+export { buildOn, coatedAlike, laidCoats, layersOn } from './routing/layers.ts';
+export { gatheredAlong, staysOf } from './routing/standing-air.ts';
+export { coatsAsked, coatsOn, coatsWanted, colourOf } from './routing/finish-steps.ts';
+export { finishSights } from './routing/ladder.ts';
+export { finishAir } from './routing/finish-air.ts';
+export { recoatAgainst } from './routing/recoat.ts';
+export { sendBackCosts } from './flow/send-back.ts';
+export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
 export { judgedValues, judgeRack } from './routing/holds/moisture.ts';
 export { windowOf } from './routing/holds/rules.ts';
 export { spanWords } from './routing/holds/words.ts';
@@ -161,7 +180,32 @@ export type {
 } from './machining/plan-loads.ts';
 export type { GapWindow, Leftover, Pair, Pairing, Remedy } from './fitting/pairing.ts';
 export type { Meeting, MeetingForecast, MeetingSide, Swap } from './fitting/meeting.ts';
-export type { CureKinetics } from './finishing/cure.ts';
+export type { AirNow, CureKinetics, RoomAir, Span } from './finishing/cure.ts';
+export type { ByUntil, CureSpec, CureState, LaidCoat, Rung, Until } from './finishing/coat-cure.ts';
+export type { CureEnd, CureOutlook } from './finishing/forecast-cure.ts';
+export type { SandThrough, WetCoat } from './finishing/film.ts';
+export type { PanelFit, PanelVerdict, RescaledHours, Weighing } from './finishing/panel.ts';
+export type { Lab } from './finishing/delta-e.ts';
+export type {
+  CoatSpec,
+  CoatStep,
+  Defect,
+  FinishPlan,
+  Recipe,
+  RecipeProblem,
+  RecipeStep,
+} from './finishing/recipe.ts';
+export type { RecipeLength } from './finishing/recipe-length.ts';
+export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
+export type { StockLot, Supply } from './finishing/materials.ts';
+export type { FinishNext, FinishSight, RungSeen } from './routing/ladder.ts';
+export type { FinishAir, LateReadings } from './routing/finish-air.ts';
+export type { SandingAhead } from './routing/sanding-ahead.ts';
+export type { Moved } from './routing/moved.ts';
+export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
+export type { BoothSight, MaterialSight, MixSight, PanelSight } from './flow/finish-calls.ts';
+export type { Layer } from './routing/layers.ts';
+export type { ClimateOf } from './routing/standing-air.ts';
 export type { ClimateSample } from './units/climate.ts';
 export type {
   HoldOperation,
@@ -178,13 +222,14 @@ export type { RouteProblem, RouteWorld } from './routing/validate.ts';
 export type { RouteChange } from './routing/compare.ts';
 export type { HourRates, WeighedFork, WeighedWay } from './routing/weigh-ways.ts';
 export type { RouteBook } from './routing/replay.ts';
-export type { BatchState, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
+export type { BatchState, Freed, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
 export type {
   Entry,
   EntryBody,
   EntryType,
   Facts,
   CheckBody,
+  CoatBody,
   DoneBody,
   JoinBody,
   ReadBody,
@@ -196,7 +241,10 @@ export type { Refusal, RefusalCode } from './routing/refusal.ts';
 export type { JoinPlan, JoinSide, SplitPlan } from './routing/join.ts';
 export type { Tally } from './routing/tally.ts';
 export type {
+  AgeingRule,
   Coat,
+  CureFact,
+  CureRule,
   HoldContext,
   HoldForecast,
   HoldJudgement,

@@ -15,7 +15,10 @@ export type CallKind =
   | 'meeting'
   | 'dimension'
   | 'cutter'
-  | 'machine';
+  | 'machine'
+  | 'booth'
+  | 'material'
+  | 'panel';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {
@@ -45,7 +48,7 @@ export interface HoldSight {
   batch: string;
   operation: string;
   operationName: string;
-  rule: 'elapsed' | 'moisture' | 'cure' | 'settle' | 'called';
+  rule: 'elapsed' | 'moisture' | 'cure' | 'settle' | 'ageing' | 'called';
   pieces: number;
   over: boolean;
   overSinceMs: number | null;

@@ -20,15 +20,27 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'scrap':
       return `${pieces} scrapped (${body.reason})`;
     case 'rework':
-      return `${pieces} sent back (${body.reason})`;
+      return `${pieces} sent back (${body.reason}${body.cause ? `: ${body.cause}` : ''})${body.rest === 'waits' ? ', the rest waits' : ''}`;
     case 'hold':
       return `${pieces} put on hold (${body.reason})`;
     case 'release':
-      return `${pieces} released${body.because ? ` against the rule (${body.because})` : ''}`;
+      return `${pieces} released${body.because ? ` against the rule (${body.because})` : ''}${body.seen ? ` (${body.seen})` : ''}${body.panel ? ` on ${body.panel}` : ''}`;
     case 'read':
       return `${body.valuesPct.length} readings, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
     case 'coat':
-      return `a coat on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}`;
+      return `${body.number === undefined ? 'a coat' : `coat ${body.number}`} on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}${body.because ? ` (${body.because})` : ''}`;
+    case 'sand':
+      return body.scuff
+        ? `${pieces} scuffed`
+        : `${pieces} sanded${body.removalUm === undefined ? '' : `, ${body.removalUm} µm off`}`;
+    case 'mark':
+      return `mark test ${body.passed ? 'passed' : 'failed'} on ${pieces}`;
+    case 'colour':
+      return `colour of ${body.labs.length} read`;
+    case 'age':
+      return body.to === 'cold' ? `${pieces} into the cold` : `${pieces} out of the cold`;
+    case 'refinish':
+      return `finish is now ${body.finish.recipe} (${body.reason})`;
     case 'measure':
       return `${body.valuesMm.length} measured, mean action ${summarise(body.valuesMm).mean.toFixed(2)} mm`;
     case 'join':

@@ -139,7 +139,7 @@ describe('a line that is not understood', () => {
     ['', 'type a batch and what was done'],
     [
       'B-217',
-      'say what was done: start, done, scrap, rework, hold, release, read, coat, measure, place, check, join, split, ship, undo',
+      'say what was done: start, done, scrap, rework, hold, release, read, coat, mark, age, measure, place, check, join, split, ship, undo',
     ],
     ['6 done', 'name the batch'],
     ['B-217 scrap', "'scrap' needs a reason"],

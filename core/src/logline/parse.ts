@@ -14,6 +14,8 @@ export const VERBS = [
   'release',
   'read',
   'coat',
+  'mark',
+  'age',
   'measure',
   'place',
   'check',
@@ -90,7 +92,7 @@ function tokensOf(text: string): Token[] {
 
 const isVerb = (text: string | undefined): text is Verb => VERBS.includes(text?.toLowerCase() as Verb);
 /** Verbs that are also what goes wrong with wood and lacquer (a check, a split) or where: within a reason they are words. */
-const FAULTS_TOO: readonly Verb[] = ['check', 'split', 'place'];
+const FAULTS_TOO: readonly Verb[] = ['check', 'split', 'place', 'mark', 'age'];
 const endsReason = (text: string | undefined): boolean => isVerb(text) && !FAULTS_TOO.includes(text);
 const decimal = (text: string): number =>
   /^\d+([.,]\d+)?%?$/.test(text) ? Number(text.replace(',', '.').replace('%', '')) : NaN;
@@ -194,7 +196,11 @@ class LineParser {
       case 'measure':
         return { type: 'measure', ...selection, valuesMm: this.values(token, 'values in mm') };
       case 'coat':
-        return { type: 'coat', ...selection, ...this.wetFilm() };
+        return { type: 'coat', ...selection, ...this.coating() };
+      case 'mark':
+        return { type: 'mark', ...selection, passed: this.oneOf(token, 'passed', 'failed') === 'passed' };
+      case 'age':
+        return { type: 'age', ...selection, to: this.oneOf(token, 'cold', 'warm'), ...this.because() };
       case 'place':
         return { type: 'place', ...selection, bed: this.name(token, 'a press or table') };
       case 'check':
@@ -273,8 +279,32 @@ class LineParser {
     return this.word() === 'temp' ? { woodTemperatureC: this.numberAfter(this.take()) } : {};
   }
 
-  private wetFilm(): { wetUm?: number } {
-    return this.word() === 'wet' ? { wetUm: this.numberAfter(this.take()) } : {};
+  /** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 because …`. */
+  private coating(): { wetUm?: number; booth?: string; lot?: string; because?: string } {
+    const said: { wetUm?: number; booth?: string; lot?: string } = {};
+    for (;;) {
+      const word = this.word();
+      if (word === 'wet') said.wetUm = this.numberAfter(this.take());
+      else if (word === 'booth') said.booth = this.boothNamed(this.take());
+      else if (word === 'lot') said.lot = this.name(this.take(), 'a lot of material').toUpperCase();
+      else return { ...said, ...this.because() };
+      if (this.next >= this.tokens.length) return said;
+    }
+  }
+
+  /** Booths go by their number. */
+  private boothNamed(word: Token): string {
+    const said = this.name(word, 'the number of a booth');
+    return /^\d+$/.test(said) ? `booth-${said}` : said;
+  }
+
+  private oneOf<T extends string>(verb: Token, one: T, other: T): T {
+    const token = this.tokens[this.next];
+    if (!token) return this.missing(`'${verb.text}' needs ${one} or ${other}`);
+    this.next += 1;
+    const said = token.text.toLowerCase();
+    if (said === one) return one;
+    return said === other ? other : this.trouble(token, `'${token.text}' is neither ${one} nor ${other}`);
   }
 
   private shipTo(): { to?: string } {

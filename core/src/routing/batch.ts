@@ -1,5 +1,7 @@
 import type { CheckSet } from '../machining/check.ts';
-import type { Coat, MeasureSet, ReadingSet } from './holds/rules.ts';
+import type { Lab } from '../finishing/delta-e.ts';
+import type { FinishPlan } from '../finishing/recipe.ts';
+import type { AgeTurn, Coat, MarkSet, MeasureSet, ReadingSet, Sanding } from './holds/rules.ts';
 
 /** Where a piece stands. The last four are final: it has left the route. */
 export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'parted' | 'shipped';
@@ -26,9 +28,12 @@ export interface PieceState {
   /** Station it is in hand at; null otherwise. */
   station: string | null;
   /** Set when sent back, cleared when it is through the operation that sent it. */
-  rework: { from: string; reason: string } | null;
-  /** Set when a person called the hold; null while a rule holds it. `from` is the standing it returns to. */
-  called: { reason: string; from: 'waiting' | 'inHand' } | null;
+  rework: { from: string; reason: string; cause?: string } | null;
+  /**
+   * Set when a person called the hold; null while a rule holds it. `from` is the standing it returns to, by itself when the
+   * pieces of `waitsFor` have caught up.
+   */
+  called: { reason: string; from: 'waiting' | 'inHand'; waitsFor?: number[] } | null;
   /** For joined parts: the instrument piece they became. */
   joinedInto: string | null;
   /** For instruments: the pieces they were made from. */
@@ -83,6 +88,46 @@ export interface BatchState {
   meets?: string;
   /** Moves to another revision or other ways, with their reasons. */
   moves?: { atMs: number; by: string; from: string; to: string; reason: string }[];
+  /** What the recipe it was given asks of its coats and sandings; absent: no recipe. */
+  finish?: FinishPlan;
+  sandings?: Sanding[];
+  marks?: MarkSet[];
+  colours?: ColourSet[];
+  ageing?: AgeTurn[];
+  /** Cures that were ended, with what they were ended on. */
+  freed?: Freed[];
+  /** What went wrong on it: the piece may be whole again since. */
+  slips?: Slip[];
+}
+
+/** Colour of pieces as a meter read it. */
+export interface ColourSet {
+  atMs: number;
+  operation: string;
+  positions: number[];
+  /** One for each place. */
+  labs: Lab[];
+}
+
+/** Pieces freed from a cure or ageing, and the evidence. */
+export interface Freed {
+  atMs: number;
+  by: string;
+  operation: string;
+  positions: number[];
+  on: 'clock' | 'panel' | 'mark' | 'sight' | 'reason';
+  words: string;
+}
+
+/** A slip that sent pieces back, with its cause and where it was found. */
+export interface Slip {
+  atMs: number;
+  by: string;
+  operation: string;
+  to: string;
+  positions: number[];
+  reason: string;
+  cause: string;
 }
 
 export const pieceCode = (batch: string, position: number): string =>

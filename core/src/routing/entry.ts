@@ -1,4 +1,7 @@
+import type { Lab } from '../finishing/delta-e.ts';
+import type { FinishPlan } from '../finishing/recipe.ts';
 import type { LoadMark } from './batch.ts';
+import type { CureFact } from './holds/rules.ts';
 
 /** Which pieces an entry is about: named places, or so many, or (neither) all that fit. */
 export interface Selection {
@@ -13,11 +16,13 @@ export interface Selection {
 
 /** What the server knew when it filed an entry and the reducer could not know: kept with it, so that replay agrees. */
 export interface Facts {
-  /** Reference hours of cure reached by the pieces on hold since that moment. */
-  cured?: { sinceMs: number; referenceHours: number }[];
+  /** How far the pieces on hold since that moment have cured. */
+  cured?: CureFact[];
+  /** Material a coat took, litres. */
+  litres?: number;
   /** Readings corrected by the meter's line as it stood then. */
   correctedPct?: number[];
-  /** What a rule that looks past the batch (the load's first piece) says against it. */
+  /** What a rule that looks past the batch (the load's first piece, the air of the booth) says against it. */
   against?: string;
 }
 
@@ -33,6 +38,8 @@ export interface OpenBody {
   parents?: string[][];
   /** Ways chosen where the route forks; left out: the usual ones. */
   ways?: Record<string, string>;
+  /** The finish it gets; left out: none. */
+  finish?: FinishPlan;
 }
 
 /** More pieces join a rack of instruments that is already open. */
@@ -47,6 +54,8 @@ export interface StartBody extends Selection {
   bed?: string;
   /** The load they are cut in. */
   load?: LoadMark;
+  /** Code of the person who works on them; whoever files it when left out. */
+  who?: string;
 }
 
 export interface DoneBody extends Selection {
@@ -66,6 +75,10 @@ export interface ReworkBody extends Selection {
   reason: string;
   /** Operation key to go back to; the operation's own rework target when left out. */
   to?: string;
+  /** What brought it about: a dull blade, a thin edge. */
+  cause?: string;
+  /** Whether the rest of the rack waits until they have caught up; it goes on when left out. */
+  rest?: 'waits' | 'goes on';
 }
 
 export interface HoldBody extends Selection {
@@ -75,6 +88,10 @@ export interface HoldBody extends Selection {
 
 export interface ReleaseBody extends Selection {
   type: 'release';
+  /** Ageing: what was seen that made it enough. */
+  seen?: string;
+  /** Cure: code of the test panel it is believed on. */
+  panel?: string;
   /** Reason for ending the hold against its rule. */
   because?: string;
   facts?: Facts;
@@ -95,6 +112,59 @@ export interface CoatBody extends Selection {
   type: 'coat';
   /** Wet film, µm, when it was taken. */
   wetUm?: number;
+  /** One for each piece, when every piece was read. */
+  wetUms?: number[];
+  /** Which of the recipe's coats this is, counted from 1 at its operation: another one than is due is refused. */
+  number?: number;
+  booth?: string;
+  /** The booth's room, as the server knows it. */
+  room?: string;
+  /** Lot of the material, or the mix it came out of. */
+  lot?: string;
+  /** Code of the person who sprayed; whoever files it when left out. */
+  who?: string;
+  /** Reason for laying it too early, too late, or though the recipe asks for no more. */
+  because?: string;
+  facts?: Facts;
+}
+
+/** Sanding, or a scuff between coats. */
+export interface SandBody extends Selection {
+  type: 'sand';
+  /** Film taken off, µm, where it was read before and after; what the recipe expects when left out. */
+  removalUm?: number;
+  grits?: number[];
+  /** Only scuffed, for the next coat to hold: takes off next to nothing. */
+  scuff?: true;
+}
+
+/** A nail or hardness mark on some pieces of a cure. */
+export interface MarkBody extends Selection {
+  type: 'mark';
+  passed: boolean;
+}
+
+/** Colour of pieces, one reading each. */
+export interface ColourBody extends Selection {
+  type: 'colour';
+  labs: Lab[];
+}
+
+/** Pieces go into the cold, or come out of it. */
+export interface AgeBody extends Selection {
+  type: 'age';
+  to: 'cold' | 'warm';
+  /** Freezer they lie in. */
+  bed?: string;
+  /** Reason for taking them out before their time. */
+  because?: string;
+}
+
+/** The batch goes on by another finish, or another revision of it. */
+export interface RefinishBody {
+  type: 'refinish';
+  finish: FinishPlan;
+  reason: string;
 }
 
 export interface MeasureBody extends Selection {
@@ -191,6 +261,11 @@ export type EntryBody =
   | ReleaseBody
   | ReadBody
   | CoatBody
+  | SandBody
+  | MarkBody
+  | ColourBody
+  | AgeBody
+  | RefinishBody
   | MeasureBody
   | JoinBody
   | SplitBody

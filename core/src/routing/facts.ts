@@ -1,33 +1,59 @@
 import type { ClimateSample } from '../units/climate.ts';
-import { holdGroups, type BatchState } from './batch.ts';
+import { holdGroups, type BatchState, type HoldGroup } from './batch.ts';
 import type { Facts } from './entry.ts';
-import { cureProgressHours } from './holds/cure.ts';
+import { cureSeen } from './holds/cure.ts';
+import type { CureFact, HoldContext } from './holds/rules.ts';
+import { coatedAlike } from './layers.ts';
 import { holdContext } from './reduce.ts';
-import { operationOf, type Route } from './route.ts';
+import { operationOf, type HoldOperation, type Route } from './route.ts';
 
-/** The rooms whose climate a release of this batch would have to know. */
+/** The rooms and booths whose climate a judgement of this batch's coats and cures would have to know. */
 export function roomsInQuestion(state: BatchState, route: Route): string[] {
   const rooms = holdGroups(state).flatMap((group) => {
     const operation = operationOf(route, group.operation);
     return operation.mode === 'hold' && operation.rule.rule === 'cure' ? [operation.room] : [];
   });
-  return [...new Set(rooms)];
+  return [...new Set([...rooms, ...state.coats.flatMap(({ room }) => room ?? [])])];
 }
 
-/** What only the climate log can tell about a release: the reference hours of cure reached, hold by hold. */
+/** How far the pieces of one cure are, those with the same coats together; empty when no climate is known. */
+export function cureFacts(
+  state: BatchState,
+  operation: HoldOperation,
+  group: Pick<HoldGroup, 'sinceMs' | 'positions'>,
+  context: HoldContext,
+): CureFact[] {
+  const { rule, room } = operation;
+  if (rule.rule !== 'cure') return [];
+  return coatedAlike(state, group.positions).flatMap((positions) => {
+    const seen = cureSeen(rule, room, { ...context, positions });
+    return seen
+      ? [{ sinceMs: group.sinceMs, positions, referenceHours: seen.gathered, neededHours: seen.needed }]
+      : [];
+  });
+}
+
+/** What only the climate log can tell about a release: how far each cure is, hold by hold. */
 export function factsForRelease(options: {
   state: BatchState;
   route: Route;
   atMs: number;
   climateOf: (room: string) => readonly ClimateSample[];
+  /** A test panel that was sprayed with the batch and is cured, in words. */
+  panel?: string | undefined;
 }): Facts {
-  const { state, route, atMs, climateOf } = options;
+  const { state, route, atMs, climateOf, panel } = options;
   const cured = holdGroups(state).flatMap((group) => {
     const operation = operationOf(route, group.operation);
-    if (operation.mode !== 'hold' || operation.rule.rule !== 'cure' || group.called !== null) return [];
-    const context = { ...holdContext(state, group, atMs), climate: climateOf(operation.room) };
-    const referenceHours = cureProgressHours(operation.rule, context);
-    return referenceHours === undefined ? [] : [{ sinceMs: group.sinceMs, referenceHours }];
+    if (operation.mode !== 'hold' || group.called !== null) return [];
+    const context = {
+      ...holdContext(state, group, atMs),
+      climate: climateOf(operation.room),
+      climateOf,
+    };
+    return cureFacts(state, operation, group, context).map((fact) =>
+      panel === undefined ? fact : { ...fact, panel },
+    );
   });
   return cured.length > 0 ? { cured } : {};
 }

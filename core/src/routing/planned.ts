@@ -13,6 +13,8 @@ export function plannedHoldHours(operation: Operation): number {
       return rule.hours;
     case 'cure':
       return rule.referenceHours;
+    case 'ageing':
+      return rule.cycles * (rule.coldHours + rule.warmHours);
     case 'moisture':
       return UNREAD_DRYING_HOURS;
   }

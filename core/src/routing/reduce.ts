@@ -1,13 +1,14 @@
 import { spanWords } from './holds/words.ts';
 import { isOver } from './holds/index.ts';
+import { lastMark } from './holds/cure.ts';
+import { ageingSeen } from './holds/ageing.ts';
 import { judgeRack } from './holds/moisture.ts';
 import { windowOf, type HoldContext } from './holds/rules.ts';
 import { gateSentence, MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { hasLeft, pieceCode, type BatchState, type PieceState } from './batch.ts';
+import { hasLeft, pieceCode, type BatchState, type Freed, type PieceState } from './batch.ts';
 import type {
   ArriveBody,
-  CoatBody,
   DoneBody,
   Entry,
   EntryBody,
@@ -24,10 +25,20 @@ import type {
   SplitBody,
   StartBody,
 } from './entry.ts';
+import { age, coat, coatsShort, colour, mark, refinish, sand } from './finish-steps.ts';
+import { coatedAlike } from './layers.ts';
 import { check, meet, pair, place } from './measured.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
 import { reroute } from './reroute.ts';
-import { endsRoute, operationIndex, operationOf, type Operation, type Route } from './route.ts';
+import { reunited } from './reunite.ts';
+import {
+  endsRoute,
+  operationIndex,
+  operationOf,
+  type HoldOperation,
+  type Operation,
+  type Route,
+} from './route.ts';
 import { choose, type Chosen } from './select.ts';
 import {
   arrived,
@@ -73,7 +84,9 @@ export function applyEntry(state: BatchState | null, route: Route, entry: Entry,
     return refuse('too-early', `that is ${early} before ${state.code} was released`);
   }
   if (body.type === 'reroute') return reroute(state, moved ?? route, entry, body);
-  return step(state, route, entry, body);
+  const outcome = step(state, route, entry, body);
+  if (isRefusal(outcome)) return outcome;
+  return { ...outcome, state: reunited(outcome.state, route, entry.atMs) };
 }
 
 function step(
@@ -101,6 +114,16 @@ function step(
       return read(state, route, entry, body);
     case 'coat':
       return coat(state, route, entry, body);
+    case 'sand':
+      return sand(state, route, entry, body);
+    case 'mark':
+      return mark(state, route, entry, body);
+    case 'colour':
+      return colour(state, route, entry, body);
+    case 'age':
+      return age(state, route, entry, body);
+    case 'refinish':
+      return refinish(state, route, entry, body);
     case 'measure':
       return measure(state, route, entry, body);
     case 'join':
@@ -156,6 +179,7 @@ function open(route: Route, entry: Entry, body: OpenBody): Outcome {
     measures: [],
     overrides: [],
     ...(body.ways === undefined ? {} : { ways: body.ways }),
+    ...(body.finish === undefined ? {} : { finish: body.finish }),
   };
   return {
     state,
@@ -282,22 +306,6 @@ function wrongVerb(state: BatchState, route: Route, body: DoneBody): Refusal | u
   return undefined;
 }
 
-function coatsShort(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
-  if (operation.mode !== 'attended' || !operation.coats) return undefined;
-  const { wanted } = operation.coats;
-  const fewest = Math.min(...pieces.map((piece) => coatsOn(state, piece)));
-  return fewest >= wanted
-    ? undefined
-    : refuse('coats-missing', `${fewest} of ${count(wanted, 'coat')} on at ${operation.name}`);
-}
-
-/** Coats laid on a piece at its operation since it came there: a reworked piece starts again at none. */
-function coatsOn(state: BatchState, piece: PieceState): number {
-  return state.coats.filter(
-    (c) => c.operation === piece.operation && c.positions.includes(piece.position) && c.atMs >= piece.sinceMs,
-  ).length;
-}
-
 function gateShort(
   state: BatchState,
   operation: Operation,
@@ -360,9 +368,50 @@ function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody)
   if (operationIndex(route, target.key) > operationIndex(route, from.key)) {
     return refuse('wrong-mode', `${target.name} comes after ${from.name}: rework goes back`);
   }
-  return changed(state, entry, chosen, (piece) =>
-    arrived({ ...piece, rework: { from: from.key, reason: body.reason } }, target, entry.atMs),
+  const { reason, cause } = body;
+  const sent = chosen.pieces.map((piece) => piece.position);
+  const outcome = changed(
+    state,
+    entry,
+    chosen,
+    (piece) =>
+      arrived(
+        { ...piece, rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) } },
+        target,
+        entry.atMs,
+      ),
+    cause === undefined
+      ? {}
+      : {
+          slips: [
+            ...(state.slips ?? []),
+            {
+              atMs: entry.atMs,
+              by: entry.by,
+              operation: from.key,
+              to: target.key,
+              positions: sent,
+              reason,
+              cause,
+            },
+          ],
+        },
   );
+  if (isRefusal(outcome) || body.rest !== 'waits') return outcome;
+  return { ...outcome, state: restWaits(outcome.state, from.key, sent, entry.atMs) };
+}
+
+/** The rest of the rack at an operation waits for the pieces that were sent back from it. */
+function restWaits(state: BatchState, operation: string, waitsFor: number[], atMs: number): BatchState {
+  const reason = `waits for ${waitsFor.map((position) => pieceCode(state.code, position)).join(', ')}`;
+  return {
+    ...state,
+    pieces: state.pieces.map((piece) =>
+      piece.operation === operation && (piece.standing === 'waiting' || piece.standing === 'inHand')
+        ? { ...piece, standing: 'onHold', sinceMs: atMs, called: { reason, from: piece.standing, waitsFor } }
+        : piece,
+    ),
+  };
 }
 
 function callHold(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
@@ -388,8 +437,8 @@ export function holdContext(
   group: { sinceMs: number; positions: number[] },
   atMs: number,
 ): HoldContext {
-  const { readings, coats, measures } = state;
-  return { ...group, atMs, readings, coats, measures, climate: [] };
+  const { readings, coats, measures, sandings = [], marks = [], ageing = [] } = state;
+  return { ...group, atMs, readings, coats, measures, sandings, marks, ageing, climate: [] };
 }
 
 function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBody): Outcome {
@@ -418,10 +467,12 @@ function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBod
       : ready(state, chosen, entry, body);
   const against = firstNotOver(state, { operation, pieces: open }, entry, body);
   if (against && !body.because) return refuse('hold-not-over', against);
-  const extra =
-    against && body.because
+  const extra = {
+    ...(against && body.because
       ? overriding(state, entry, { operation, pieces: open }, body.because, against)
-      : {};
+      : {}),
+    ...freed(state, { operation, pieces: open }, entry, body, against),
+  };
   return changed(
     state,
     entry,
@@ -439,6 +490,35 @@ function ready(state: BatchState, chosen: Chosen, entry: Entry, body: ReleaseBod
   return over.length > 0 ? over : chosen.pieces;
 }
 
+/** The context a release is judged in: what the server knew of the cure goes before anything else. */
+function contextOf(
+  state: BatchState,
+  group: { sinceMs: number; positions: number[] },
+  entry: Entry,
+  { facts }: ReleaseBody,
+): HoldContext {
+  const [first] = group.positions;
+  const cure = facts?.cured?.find(
+    (fact) =>
+      fact.sinceMs === group.sinceMs &&
+      (fact.positions === undefined || (first !== undefined && fact.positions.includes(first))),
+  );
+  return { ...holdContext(state, group, entry.atMs), ...(cure ? { cure } : {}) };
+}
+
+/** Pieces that came onto a hold together and have the same coats. */
+function heldAlike(
+  state: BatchState,
+  pieces: readonly PieceState[],
+): { sinceMs: number; positions: number[] }[] {
+  return [...new Set(pieces.map((piece) => piece.sinceMs))].flatMap((sinceMs) =>
+    coatedAlike(
+      state,
+      pieces.filter((piece) => piece.sinceMs === sinceMs).map((piece) => piece.position),
+    ).map((positions) => ({ sinceMs, positions })),
+  );
+}
+
 /** The sentence of the first hold among these pieces that is not over; undefined when all are. */
 function firstNotOver(
   state: BatchState,
@@ -446,20 +526,42 @@ function firstNotOver(
   entry: Entry,
   body: ReleaseBody,
 ): string | undefined {
-  if (chosen.operation.mode !== 'hold') return undefined;
-  for (const sinceMs of new Set(chosen.pieces.map((piece) => piece.sinceMs))) {
-    const positions = chosen.pieces
-      .filter((piece) => piece.sinceMs === sinceMs)
-      .map((piece) => piece.position);
-    const curedHours = body.facts?.cured?.find((fact) => fact.sinceMs === sinceMs)?.referenceHours;
-    const context = {
-      ...holdContext(state, { sinceMs, positions }, entry.atMs),
-      ...(curedHours === undefined ? {} : { curedHours }),
-    };
-    const judgement = isOver(chosen.operation.rule, context);
-    if (!judgement.over) return judgement.sentence;
+  const { operation } = chosen;
+  if (operation.mode !== 'hold') return undefined;
+  for (const group of heldAlike(state, chosen.pieces)) {
+    const context = contextOf(state, group, entry, body);
+    const judgement = isOver(operation, context);
+    if (!judgement.over && !seenEnough(operation, context, body)) return judgement.sentence;
   }
   return undefined;
+}
+
+/** Ageing stops when it is wanted: once they came out of the cold and somebody says what is to be seen. */
+function seenEnough(operation: HoldOperation, context: HoldContext, { seen }: ReleaseBody): boolean {
+  if (operation.rule.rule !== 'ageing' || !seen) return false;
+  const { cycles, phase } = ageingSeen(context);
+  return cycles > 0 && phase === 'warm';
+}
+
+/** What pieces were freed on, kept for ever: of a cure or ageing only. */
+function freed(
+  state: BatchState,
+  { operation, pieces }: Chosen,
+  entry: Entry,
+  body: ReleaseBody,
+  against: string | undefined,
+): Pick<BatchState, 'freed'> {
+  if (operation.mode !== 'hold' || !['cure', 'ageing'].includes(operation.rule.rule)) return {};
+  const notes = heldAlike(state, pieces).map((group): Freed => {
+    const context = contextOf(state, group, entry, body);
+    const { sentence } = isOver(operation, context);
+    const by = { atMs: entry.atMs, by: entry.by, operation: operation.key, positions: group.positions };
+    if (against !== undefined) return { ...by, on: 'reason', words: `${body.because ?? ''}; ${sentence}` };
+    if (body.seen) return { ...by, on: 'sight', words: body.seen };
+    if (operation.rule.rule === 'cure' && lastMark(context)) return { ...by, on: 'mark', words: sentence };
+    return { ...by, on: context.cure?.panel === undefined ? 'clock' : 'panel', words: sentence };
+  });
+  return { freed: [...(state.freed ?? []), ...notes] };
 }
 
 function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): Outcome {
@@ -495,27 +597,6 @@ function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): O
   return noted(state, entry, operation, places, {
     readings: [...state.readings, set].toSorted((a, b) => a.atMs - b.atMs),
   });
-}
-
-function coat(state: BatchState, route: Route, entry: Entry, body: CoatBody): Outcome {
-  if (body.wetUm !== undefined && !(body.wetUm > 0 && body.wetUm <= 1000)) {
-    return refuse('bad-value', `a wet film of ${body.wetUm} µm cannot be: above 0 to 1000`);
-  }
-  const sprayed = (operation: Operation): boolean =>
-    operation.mode === 'attended' && operation.coats !== null;
-  const chosen = choose(state, route, {
-    selection: body,
-    standings: ['inHand'],
-    at: sprayed,
-    standard: 'all',
-  });
-  if (isRefusal(chosen)) return chosen;
-  const early = tooEarly(state, chosen, entry);
-  if (early) return early;
-  const positions = chosen.pieces.map((piece) => piece.position);
-  const laid = { atMs: entry.atMs, operation: chosen.operation.key, positions, wetUm: body.wetUm ?? null };
-  const applied = noted(state, entry, chosen.operation.key, positions, { coats: [...state.coats, laid] });
-  return { ...applied, effect: effectOf(chosen, body) };
 }
 
 function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {

@@ -1,19 +1,11 @@
+import { key, longText, object, oneBy, orNull, text } from '../units/json-schema.ts';
+
 /**
  * The published form of a route on its own (docs/formats/route.schema.json is this very object): JSON Schema, draft-07.
  * What a schema cannot say — no dead ends, joins that are fed — validateRoute says.
  */
-const text = { type: 'string', minLength: 1, maxLength: 120 } as const;
-const longText = { type: 'string', maxLength: 600 } as const;
-const key = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,59}$' } as const;
 const minutes = { type: 'number', minimum: 0, maximum: 100_000 } as const;
 const kind = { type: 'string', pattern: '^[A-Z]$' } as const;
-const orNull = <T extends object>(schema: T) => ({ anyOf: [schema, { type: 'null' }] });
-const object = <P extends object>(properties: P, required: readonly string[] = Object.keys(properties)) => ({
-  type: 'object',
-  properties,
-  required: [...required],
-  additionalProperties: false,
-});
 const window = object({ low: { type: 'number' }, high: { type: 'number' } });
 const moisture = object({ lowPct: { type: 'number' }, highPct: { type: 'number' } });
 const destination = object({
@@ -42,8 +34,8 @@ const common = {
   next: { type: 'array', items: key, maxItems: 10 },
   needs: {
     type: 'array',
-    items: { enum: ['drying', 'rest', 'glue', 'flash', 'cure', 'recoat', 'settling'] },
-    maxItems: 7,
+    items: { enum: ['drying', 'rest', 'glue', 'flash', 'cure', 'recoat', 'settling', 'ageing'] },
+    maxItems: 8,
   },
   checks: { type: 'array', items: check, maxItems: 40 },
   yieldPct: { type: 'number', exclusiveMinimum: 0, maximum: 100 },
@@ -59,13 +51,6 @@ const operation = (mode: string, own: object) => {
     Object.keys(properties).filter((name) => !optional.has(name)),
   );
 };
-/** One of several forms, told apart by a field: complaints are then about the form that was meant. */
-const oneBy = (propertyName: string, oneOf: readonly object[]) => ({
-  type: 'object',
-  required: [propertyName],
-  discriminator: { propertyName },
-  oneOf,
-});
 const rule = oneBy('rule', [
   object({ rule: { const: 'elapsed' }, word: { enum: ['rest', 'glue', 'flash'] }, hours }),
   object(
@@ -91,6 +76,14 @@ const rule = oneBy('rule', [
     word: { const: 'settling' },
     hours,
     driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
+  }),
+  object({
+    rule: { const: 'ageing' },
+    word: { const: 'ageing' },
+    coldHours: { type: 'number', exclusiveMinimum: 0, maximum: 1000 },
+    warmHours: { type: 'number', minimum: 0, maximum: 1000 },
+    cycles: { type: 'integer', minimum: 1, maximum: 20 },
+    level: { enum: ['none', 'hardware only', 'light', 'heavy'] },
   }),
 ]);
 

@@ -1,11 +1,15 @@
 import { hoursIn, MONDAY } from '../../testing/tarrow.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
 import type { ClimateSample } from '../../units/climate.ts';
-import { forecastEnd, isOver } from './index.ts';
-import type { CureRule, HoldContext, MoistureRule } from './rules.ts';
+import * as holds from './index.ts';
+import type { CureRule, HoldContext, HoldRule, MoistureRule } from './rules.ts';
+
+const room = 'cure room';
+const isOver = (rule: HoldRule, about: HoldContext) => holds.isOver({ rule, room }, about);
+const forecastEnd = (rule: HoldRule, about: HoldContext) => holds.forecastEnd({ rule, room }, about);
 
 const air = (temperatureC: number, relativeHumidityPct = 40): ClimateSample[] =>
-  Array.from({ length: 48 }, (_, i) => ({ atMs: hoursIn(i - 24), temperatureC, relativeHumidityPct }));
+  Array.from({ length: 24 * 6 }, (_, i) => ({ atMs: hoursIn(i - 24), temperatureC, relativeHumidityPct }));
 
 const context = (extra: Partial<HoldContext> = {}): HoldContext => ({
   sinceMs: MONDAY,
@@ -60,10 +64,17 @@ describe('a cure hold', () => {
     const over = context({ climate: air(21), atMs: hoursIn(100) });
     expect(isOver(rule, over).sentence).toBe('Release to buff: 100 of 72 reference hours reached.');
     expect(Math.abs((forecastEnd(rule, over).endMs ?? NaN) - hoursIn(72))).toBeLessThan(2 * 60_000);
-    const mixed = [...air(17).slice(0, 24), ...air(25).slice(24)];
+    const mixed = [...air(17).slice(0, 24), ...air(25).slice(24)].slice(0, 48);
     const forecast = forecastEnd(rule, context({ climate: mixed }));
     expect(forecast.lowMs).toBeLessThan(forecast.endMs ?? NaN);
     expect(forecast.highMs).toBeGreaterThan(forecast.endMs ?? NaN);
+  });
+
+  it('bridges a silent sensor with the room’s usual air, and says for how long', () => {
+    const silent = context({ climate: air(21).slice(0, 48), atMs: hoursIn(80) });
+    expect(isOver(rule, silent).sentence).toBe(
+      'Release to buff: 80 of 72 reference hours reached. 2.1 days of it by the room’s usual air: its sensor was silent.',
+    );
   });
 
   it('does not guess without any climate', () => {

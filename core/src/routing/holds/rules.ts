@@ -1,3 +1,4 @@
+import type { CoatSpec } from '../../finishing/recipe.ts';
 import type { ClimateSample } from '../../units/climate.ts';
 import type { Air } from '../../wood/emc.ts';
 import { moistureWindow, type MoistureWindow } from '../../wood/gate.ts';
@@ -28,7 +29,10 @@ export const windowOf = ({
 }: Pick<MoistureRule, 'window' | 'destination'>): MoistureWindow =>
   destination ? moistureWindow({ school: 'destination', ...destination }) : window;
 
-/** Over when so many reference hours have been gathered since the last coat. */
+/**
+ * Over when so many reference hours have been gathered since the last coat. Coats laid by a recipe bring their own hours, which
+ * go before `referenceHours` and `q`.
+ */
 export interface CureRule {
   rule: 'cure';
   word: 'cure' | 'recoat';
@@ -48,7 +52,17 @@ export interface SettleRule {
   driftLimitMm: number;
 }
 
-export type HoldRule = ElapsedRule | MoistureRule | CureRule | SettleRule;
+/** Cold and warm by turns until the lacquer checks as wanted, at most so many times. */
+export interface AgeingRule {
+  rule: 'ageing';
+  word: 'ageing';
+  coldHours: number;
+  warmHours: number;
+  cycles: number;
+  level: 'none' | 'hardware only' | 'light' | 'heavy';
+}
+
+export type HoldRule = ElapsedRule | MoistureRule | CureRule | SettleRule | AgeingRule;
 
 export interface ReadingSet {
   atMs: number;
@@ -70,7 +84,60 @@ export interface Coat {
   atMs: number;
   operation: string;
   positions: number[];
+  /** Mean of the readings taken; null: none. */
   wetUm: number | null;
+  /** One reading for each place, where every piece was read. */
+  wetUms?: number[];
+  /** Step of the recipe, and how the material was to be laid and cures; absent: no recipe was given. */
+  step?: string;
+  spec?: CoatSpec;
+  /** Why it was laid, when the recipe did not ask for it. */
+  extra?: string;
+  /** Booth it was laid in, and whose air that is. */
+  booth?: string;
+  room?: string;
+  /** Lot of the material, or the mix it came out of. */
+  lot?: string;
+}
+
+/** A sanding, or a scuff before the next coat. */
+export interface Sanding {
+  atMs: number;
+  operation: string;
+  positions: number[];
+  removalUm: number;
+  removalSdUm: number;
+  grits: number[];
+  /** Film was read before and after; otherwise it is what the recipe expects. */
+  measured: boolean;
+}
+
+/** A nail or hardness mark tried on a piece. */
+export interface MarkSet {
+  atMs: number;
+  operation: string;
+  positions: number[];
+  passed: boolean;
+}
+
+/** Pieces put into the cold, or taken out of it. */
+export interface AgeTurn {
+  atMs: number;
+  operation: string;
+  positions: number[];
+  to: 'cold' | 'warm';
+}
+
+/** What the server knew of a cure when it filed: the batch's own log cannot tell. */
+export interface CureFact {
+  sinceMs: number;
+  /** Places it is about; absent: all that are on hold since then. */
+  positions?: number[];
+  referenceHours: number;
+  /** Reference hours needed, with the film as it is; absent: the rule's. */
+  neededHours?: number;
+  /** A test panel sprayed with them is cured; in words, with its code. */
+  panel?: string;
 }
 
 export interface MeasureSet {
@@ -91,8 +158,13 @@ export interface HoldContext {
   measures: readonly MeasureSet[];
   /** Logged air of the room, in order of time; empty when unknown. */
   climate: readonly ClimateSample[];
-  /** Reference hours already computed when the entry was filed; overrules the climate. */
-  curedHours?: number;
+  sandings?: readonly Sanding[];
+  marks?: readonly MarkSet[];
+  ageing?: readonly AgeTurn[];
+  /** Logged air of the booths the coats were laid in; absent: that of the room is taken. */
+  climateOf?: (room: string) => readonly ClimateSample[] | undefined;
+  /** Already computed when the entry was filed; overrules the climate. */
+  cure?: CureFact;
 }
 
 export interface HoldJudgement {

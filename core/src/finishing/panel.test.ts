@@ -1,0 +1,58 @@
+import { randomStream } from '../stats/random.ts';
+import { fitTestPanel, rescaledHours, type Weighing } from './panel.ts';
+
+const LIMIT_G = 182;
+const SOLVENT_G = 6;
+/** A panel with a time constant of 40 h, weighed on a balance that shows 5 mg. */
+const panel = (tau: number, hours: readonly number[], noise: (i: number) => number = () => 0): Weighing[] =>
+  hours.map((h, i) => ({ hours: h, grams: LIMIT_G + SOLVENT_G * Math.exp(-h / tau) + noise(i) }));
+const over5Tau = (tau: number): number[] => [0, 0.4, 1, 1.8, 3, 5].map((x) => x * tau);
+
+describe('a test panel', () => {
+  it('without noise gives its time constant, its limit, and −τ ln 0.02 hours to cured', () => {
+    const fit = fitTestPanel(panel(40, over5Tau(40)));
+    if ('notEnough' in fit) throw new Error(fit.notEnough);
+    expect(fit.tauHours).toBeCloseTo(40, 1);
+    expect(fit.limitGrams).toBeCloseTo(LIMIT_G, 2);
+    expect(fit.solventGrams).toBeCloseTo(SOLVENT_G, 2);
+    expect(fit.curedAtHours).toBeCloseTo(40 * Math.log(50), 0);
+  });
+
+  it('gives τ within 10 % from six noisy weighings over five time constants, in 200 panels of 200', () => {
+    const random = randomStream(7);
+    const far = Array.from({ length: 200 }, () => {
+      const tau = random.between(5, 120);
+      const fit = fitTestPanel(panel(tau, over5Tau(tau), () => random.normal(0, 0.02)));
+      return 'notEnough' in fit || Math.abs(fit.tauHours / tau - 1) > 0.1;
+    }).filter(Boolean);
+    expect(far).toHaveLength(0);
+  });
+
+  it('does not guess from three weighings in the first time constant, nor from a straight line', () => {
+    expect(fitTestPanel(panel(40, [0, 15, 35]))).toEqual({ notEnough: '3 of at least 4 weighings' });
+    const early = fitTestPanel(panel(40, [0, 5, 10, 15, 20]));
+    expect(early).toHaveProperty('notEnough', expect.stringMatching(/weigh on/));
+    const noisy = randomStream(3);
+    const scattered = fitTestPanel(panel(40, [0, 20, 40, 70, 110], () => noisy.normal(0, 3)));
+    expect(scattered).toHaveProperty('notEnough');
+  });
+
+  it('does not mind the order of the weighings, and refuses what cannot be', () => {
+    const weighings = panel(40, over5Tau(40));
+    expect(fitTestPanel([...weighings].reverse())).toEqual(fitTestPanel(weighings));
+    expect(() => fitTestPanel([{ hours: 1, grams: 0 }])).toThrow(/grams must be above 0, got 0/);
+    expect(() => fitTestPanel([{ hours: -1, grams: 5 }])).toThrow(/hours must be 0 or more/);
+    expect(() =>
+      fitTestPanel([
+        { hours: 1, grams: 5 },
+        { hours: 1, grams: 4 },
+      ]),
+    ).toThrow(/two weighings at 1 h/);
+  });
+
+  it('re-scales a recipe by the mean of its panels, with their spread', () => {
+    expect(rescaledHours([])).toBeNull();
+    expect(rescaledHours([300])).toEqual({ hours: 300, sd: null, panels: 1 });
+    expect(rescaledHours([280, 300, 320])).toEqual({ hours: 300, sd: 20, panels: 3 });
+  });
+});

@@ -1,0 +1,171 @@
+import type { BoothJudgement } from '../finishing/booth.ts';
+import type { Supply } from '../finishing/materials.ts';
+import { spanWords } from '../routing/holds/words.ts';
+import { count } from '../routing/refusal.ts';
+import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
+import type { Call } from './calls.ts';
+
+/** A booth as calls see it. */
+export interface BoothSight {
+  code: string;
+  name: string;
+  /** What its air says now; null: nobody logs it. */
+  judged: BoothJudgement | null;
+  /** The first moment to come at which one may no longer spray, or may again; null: not within what is forecast. */
+  closesMs: number | null;
+  opensMs: number | null;
+  marginWantedC: number;
+  /** Margin forecast at that moment, °C. */
+  marginThenC: number | null;
+  /** Racks that wait to be sprayed here, most urgent first, with the minutes each takes. */
+  racks: readonly { batch: string; minutes: number }[];
+  filterHours: number;
+  filterLifeHours: number;
+}
+
+/** A mix that is being used up. */
+export interface MixSight {
+  code: string;
+  material: string;
+  endsMs: number;
+  /** Somebody threw it away or used it up: nothing to call. */
+  ended: boolean;
+  leftLitres: number;
+}
+
+/** The stock of one material at the current plan. */
+export interface MaterialSight {
+  material: string;
+  supply: Supply;
+  /** Days until more can be had. */
+  leadDays: number;
+}
+
+/** A test panel that says another date than the clock. */
+export interface PanelSight {
+  panel: string;
+  batch: string;
+  pieces: number;
+  /** When the panel's fit says it was cured, and when the clock would. */
+  curedMs: number;
+  clockMs: number;
+}
+
+/** Blushed lacquer on a rack costs it a stay; a booth that stands still costs the racks in front of it a day each. */
+const BLUSH_COST = 3;
+const FILTER_COST = 1;
+const MIX_COST = 0.8;
+const SHORT_COST = 2.5;
+/** A mix is called so long before its end, hours. */
+export const MIX_WARNING_HOURS = 1;
+
+/** Calls for booths that will blush or whose filters are at their end. */
+export function boothCalls(
+  booths: readonly BoothSight[],
+  nowMs: number,
+  time: (ms: number) => string,
+): Call[] {
+  return booths.flatMap((booth) => [...airCall(booth, nowMs, time), ...filterCall(booth)]);
+}
+
+function airCall(booth: BoothSight, nowMs: number, time: (ms: number) => string): Call[] {
+  const { code, name, judged, closesMs, opensMs, marginWantedC, marginThenC, racks } = booth;
+  if (!judged || racks.length === 0) return [];
+  const href = `/finish/booths/${code}`;
+  const common = { id: `booth:${code}`, kind: 'booth' as const, evidence: href };
+  const [first] = racks;
+  const see = { label: 'See the booth', href };
+  if (judged.verdict !== 'spray')
+    return [
+      {
+        ...common,
+        title: `${name}: do not spray now`,
+        detail: `${judged.against.join('; ')}. ${count(racks.length, 'rack')} wait here${opensMs === null ? '' : `; forecast to open ${time(opensMs)}`}.`,
+        cost: BLUSH_COST * racks.length,
+        actions: [see],
+      },
+    ];
+  const neededMs = (first?.minutes ?? 0) * 60_000;
+  if (closesMs === null || closesMs - nowMs > 12 * HOUR_MS) return [];
+  const fits = closesMs - nowMs >= neededMs;
+  return [
+    {
+      ...common,
+      title: `${name} will blush after ${time(closesMs)}`,
+      detail:
+        `${marginThenC === null ? '' : `Forecast margin to the dew point ${marginThenC.toFixed(1)} °C, ${marginWantedC} wanted. `}` +
+        `Spray ${first?.batch ?? ''} first: ${spanWords((first?.minutes ?? 0) / 60)} of work${fits ? ' fit before that' : ' do not fit before that: hold it'}.`,
+      cost: BLUSH_COST,
+      actions: [
+        see,
+        ...(first ? [{ label: `See ${first.batch}`, href: `/finish/rack/${first.batch}` }] : []),
+      ],
+    },
+  ];
+}
+
+function filterCall({ code, name, filterHours, filterLifeHours }: BoothSight): Call[] {
+  if (filterHours < filterLifeHours) return [];
+  const href = `/finish/booths/${code}`;
+  return [
+    {
+      id: `filters:${code}`,
+      kind: 'booth',
+      title: `${name} wants new filters`,
+      detail: `${filterHours.toFixed(0)} hours of spraying since they were changed, ${filterLifeHours.toFixed(0)} allowed.`,
+      cost: FILTER_COST,
+      actions: [{ label: 'See the booth', href }],
+      evidence: href,
+    },
+  ];
+}
+
+/** Calls for mixes that go off and stock that runs out before more can come. */
+export function materialCalls(
+  options: { mixes: readonly MixSight[]; materials: readonly MaterialSight[] },
+  nowMs: number,
+  time: (ms: number) => string,
+): Call[] {
+  const evidence = '/finish/materials';
+  const see = { label: 'See the materials', href: evidence };
+  return [
+    ...options.mixes
+      .filter(({ ended, endsMs }) => !ended && endsMs - nowMs <= MIX_WARNING_HOURS * HOUR_MS)
+      .map(({ code, material, endsMs, leftLitres }): Call => {
+        const over = endsMs <= nowMs;
+        return {
+          id: `mix:${code}`,
+          kind: 'material',
+          title: over ? `Mix ${code} is past its pot life` : `Mix ${code} goes off ${time(endsMs)}`,
+          detail: `${material}, about ${leftLitres.toFixed(1)} l left${over ? `; its pot life ended ${time(endsMs)}: no more coats from it` : '; lay the coats it is meant for, or mix less next time'}.`,
+          cost: over ? 2 * MIX_COST : MIX_COST,
+          actions: [see],
+          evidence,
+        };
+      }),
+    ...options.materials
+      .filter(({ supply, leadDays }) => supply.days !== null && supply.days < leadDays)
+      .map(({ material, supply, leadDays }): Call => ({
+        id: `material:${material}`,
+        kind: 'material',
+        title: `${material} runs out in ${spanWords(24 * (supply.days ?? 0))}`,
+        detail: `${supply.litres.toFixed(1)} l usable, ${supply.litresADay.toFixed(2)} l a day at the current plan; more takes ${count(leadDays, 'day')}.${supply.wastedLitres > 0.05 ? ` ${supply.wastedLitres.toFixed(1)} l of it will be past their date first.` : ''}`,
+        cost: SHORT_COST * (1 + leadDays - (supply.days ?? 0)),
+        actions: [see],
+        evidence,
+      })),
+  ];
+}
+
+/** Calls for racks whose test panel is cured before their clock is. */
+export function panelCalls(panels: readonly PanelSight[], time: (ms: number) => string): Call[] {
+  return panels.map(({ panel, batch, pieces, curedMs, clockMs }) => ({
+    id: `panel:${panel}:${batch}`,
+    kind: 'panel',
+    title: `Test panel ${panel} says ${batch} is cured`,
+    detail: `The panel was cured ${time(curedMs)}; the clock says ${time(clockMs)}. ${count(pieces, 'piece')} could go on now.`,
+    cost: (pieces * Math.max(0, clockMs - curedMs)) / DAY_MS / 2,
+    actions: [{ label: 'See the evidence', href: `/finish/rack/${batch}` }],
+    evidence: `/finish/panels/${panel}`,
+  }));
+}

@@ -1,0 +1,86 @@
+import type { LaidCoat } from '../finishing/coat-cure.ts';
+import { dryFilmUm } from '../finishing/film.ts';
+import type { CoatSpec } from '../finishing/recipe.ts';
+import type { BatchState } from './batch.ts';
+import type { Coat, Sanding } from './holds/rules.ts';
+
+/** A coat as it lies on one piece now. */
+export interface Layer {
+  coat: Coat & { spec: CoatSpec };
+  /** Dry film as it was laid, and what sanding has left of it, µm. */
+  filmUm: number;
+  leftUm: number;
+}
+
+/** What lies on a piece: of a coat without a recipe nobody knows the film. */
+export type Coated = Pick<BatchState, 'coats' | 'sandings'>;
+
+/** Wet film of a coat on one piece: as read there, as read on the rack, or as the recipe wants it. */
+export function wetUmOn(coat: Coat & { spec: CoatSpec }, position: number): number {
+  return coat.wetUms?.[coat.positions.indexOf(position)] ?? coat.wetUm ?? coat.spec.wetUm;
+}
+
+/** The coats on a piece, lowest first; sanding takes from the top, and what is sanded away is gone. */
+export function layersOn({ coats, sandings = [] }: Coated, position: number): Layer[] {
+  const events = [
+    ...coats.flatMap((coat) =>
+      coat.positions.includes(position) && coat.spec
+        ? [{ atMs: coat.atMs, coat: { ...coat, spec: coat.spec } }]
+        : [],
+    ),
+    ...sandings.flatMap((sanding) =>
+      sanding.positions.includes(position) ? [{ atMs: sanding.atMs, sanding }] : [],
+    ),
+  ].sort((a, b) => a.atMs - b.atMs);
+  let layers: Layer[] = [];
+  for (const event of events) {
+    if ('coat' in event) {
+      const { coat } = event;
+      const filmUm = dryFilmUm({ wetUm: wetUmOn(coat, position), solidsPct: coat.spec.solidsPct });
+      layers.push({ coat, filmUm, leftUm: filmUm });
+    } else layers = sanded(layers, event.sanding);
+  }
+  return layers;
+}
+
+function sanded(layers: readonly Layer[], { removalUm }: Sanding): Layer[] {
+  let left = removalUm;
+  return layers
+    .toReversed()
+    .map((layer) => {
+      const off = Math.min(layer.leftUm, left);
+      left -= off;
+      return { ...layer, leftUm: layer.leftUm - off };
+    })
+    .toReversed()
+    .filter(({ leftUm }) => leftUm > 0);
+}
+
+export const buildOn = (layers: readonly Layer[]): number =>
+  layers.reduce((sum, { leftUm }) => sum + leftUm, 0);
+
+export const laidCoats = (layers: readonly Layer[]): LaidCoat[] =>
+  layers.map(({ coat, filmUm }) => ({ atMs: coat.atMs, filmUm, spec: coat.spec }));
+
+/** Places with the same coats and sandings on them, in order of their first place. */
+export function coatedAlike({ coats, sandings = [] }: Coated, positions: readonly number[]): number[][] {
+  const groups = new Map<string, number[]>();
+  for (const position of positions) {
+    const has = (set: { positions: number[] }): string => (set.positions.includes(position) ? '1' : '0');
+    const id = coats.map(has).join('') + sandings.map(has).join('');
+    const group = groups.get(id) ?? [];
+    group.push(position);
+    groups.set(id, group);
+  }
+  return [...groups.values()];
+}
+
+/** The place that carries most film as it was laid: it cures last, and speaks for those with the same coats. */
+export function thickestOf(coated: Coated, positions: readonly number[]): number {
+  const [first] = positions;
+  if (first === undefined) throw new RangeError('thickestOf: no place was named');
+  if (!coated.coats.some(({ wetUms }) => wetUms)) return first;
+  const laid = (position: number): number =>
+    layersOn(coated, position).reduce((sum, { filmUm }) => sum + filmUm, 0);
+  return positions.reduce((best, one) => (laid(one) > laid(best) ? one : best), first);
+}

@@ -1,0 +1,89 @@
+import { cureOutlook } from '../finishing/forecast-cure.ts';
+import { roomAir, usualAir, type AirNow } from '../finishing/cure.ts';
+import type { ClimateSample } from '../units/climate.ts';
+import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
+import type { BatchState } from './batch.ts';
+import type { FinishAir } from './finish-air.ts';
+import { cureSeen } from './holds/cure.ts';
+import { forecastEnd } from './holds/index.ts';
+import type { HoldContext } from './holds/rules.ts';
+import { holdContext } from './reduce.ts';
+import { count } from './refusal.ts';
+import type { HoldOperation } from './route.ts';
+import type { ClimateOf } from './standing-air.ts';
+
+/** A forecast that moved by less than this is as it was, hours. */
+const WORTH_SAYING_HOURS = 1;
+/** Days differ by less than this without anybody calling one cold, °C. */
+const SAME_TEMPERATURE_C = 0.3;
+/** What is usual is taken from so many days before the last one. */
+const USUAL_DAYS = 14;
+
+/** A date that is another than it was a day ago, hours later (+) or sooner (−), and what moved it. */
+export interface Moved {
+  hours: number;
+  why: string;
+}
+
+/** What a hold's rule may look at, with the air of every room at hand. */
+export const contextIn = (
+  state: BatchState,
+  group: { sinceMs: number; positions: number[] },
+  { room }: Pick<HoldOperation, 'room'>,
+  atMs: number,
+  climateOf: ClimateOf,
+): HoldContext => ({
+  ...holdContext(state, group, atMs),
+  climate: climateOf(room) ?? [],
+  climateOf,
+});
+
+/** Why a cure will end at another time than was thought a day ago: coats laid since, or the air of the day. */
+export function movedSince(options: {
+  state: BatchState;
+  group: { sinceMs: number; positions: number[] };
+  operation: HoldOperation;
+  nowMs: number;
+  air: FinishAir;
+  endMs: number | null;
+}): Moved | null {
+  const { state, group, operation, nowMs, air, endMs } = options;
+  const { rule, room } = operation;
+  const yesterdayMs = nowMs - DAY_MS;
+  if (rule.rule !== 'cure' || endMs === null || group.sinceMs > yesterdayMs) return null;
+  const before = contextIn(state, group, operation, yesterdayMs, air.yesterday);
+  const was = forecastEnd(operation, {
+    ...before,
+    coats: state.coats.filter(({ atMs }) => atMs <= yesterdayMs),
+  }).endMs;
+  if (was === null) return null;
+  const hours = (endMs - was) / HOUR_MS;
+  if (Math.abs(hours) < WORTH_SAYING_HOURS) return null;
+  const laid = state.coats.filter(
+    ({ atMs, positions }) => atMs > yesterdayMs && positions.some((p) => group.positions.includes(p)),
+  ).length;
+  if (laid > 0) return { hours, why: count(laid, 'coat more', 'coats more') };
+  const samples = air.now(room) ?? [];
+  const { q } = cureSeen(rule, room, contextIn(state, group, operation, nowMs, air.now)) ?? rule;
+  const gained = roomAir(samples)?.hours(yesterdayMs, nowMs, q);
+  const expected = cureOutlook(air.yesterday(room) ?? [], yesterdayMs, q);
+  if (gained === undefined || !expected) return null;
+  return { hours, why: dayWords(samples, nowMs, gained, expected.mean * 24) };
+}
+
+/** 'the last day was 1.3 °C colder than usual: 21.4 reference hours where 24.0 were expected'. */
+function dayWords(
+  samples: readonly ClimateSample[],
+  nowMs: number,
+  gained: number,
+  expected: number,
+): string {
+  const meanOf = (fromMs: number, toMs: number): AirNow | undefined =>
+    usualAir(samples.filter(({ atMs }) => atMs > fromMs && atMs <= toMs));
+  const day = meanOf(nowMs - DAY_MS, nowMs);
+  const usual = meanOf(nowMs - (USUAL_DAYS + 1) * DAY_MS, nowMs - DAY_MS);
+  const warmer = day && usual ? day.temperatureC - usual.temperatureC : 0;
+  const hours = `${gained.toFixed(1)} reference hours where ${expected.toFixed(1)} were expected`;
+  if (Math.abs(warmer) < SAME_TEMPERATURE_C) return `the last day brought ${hours}`;
+  return `the last day was ${Math.abs(warmer).toFixed(1)} °C ${warmer < 0 ? 'colder' : 'warmer'} than usual: ${hours}`;
+}

@@ -1,0 +1,56 @@
+import { rungsOf, standingOf } from '../finishing/coat-cure.ts';
+import type { ClimateSample } from '../units/climate.ts';
+import { pieceCode, type BatchState } from './batch.ts';
+import { spanWords } from './holds/words.ts';
+import { coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
+import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
+
+export interface RecoatSeen {
+  /** Reference hours until it may be recoated; 0 or less: it may. */
+  leftHours: number;
+  /** Reference hours until the window closes; null: it does not. */
+  closesInHours: number | null;
+  /** Scuffed since the top coat: a closed window does not matter. */
+  scuffed: boolean;
+  samples: readonly ClimateSample[];
+  q: number;
+}
+
+/** How the top coat stands with the next one; undefined for bare pieces, or where no air is known. */
+export function recoatSeen(layers: readonly Layer[], climateOf: ClimateOf, atMs: number): RecoatSeen | undefined {
+  const top = layers.at(-1);
+  const stays = staysOf(layers, climateOf);
+  if (!top || !stays) return undefined;
+  const laid = laidCoats(layers);
+  const standing = standingOf(laid, rungsOf(laid, gatheredAlong(stays), atMs), 'recoat');
+  if (!standing) return undefined;
+  const { maxRecoatHours } = top.coat.spec;
+  return {
+    leftHours: standing.needed - standing.gathered,
+    closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
+    scuffed: top.leftUm < top.filmUm,
+    samples: stays.at(-1)?.air.samples ?? [],
+    q: standing.q,
+  };
+}
+
+/** What the coats on pieces say against another one at that moment: too early, or too late without a scuff. */
+export function recoatAgainst(options: {
+  state: BatchState;
+  positions: readonly number[];
+  atMs: number;
+  climateOf: ClimateOf;
+}): string | undefined {
+  const { state, positions, atMs, climateOf } = options;
+  for (const group of coatedAlike(state, positions)) {
+    const position = thickestOf(state, group);
+    const seen = recoatSeen(layersOn(state, position), climateOf, atMs);
+    if (!seen) continue;
+    const code = pieceCode(state.code, position);
+    if (seen.leftHours > 0)
+      return `the coat on ${code} may be recoated in ${spanWords(seen.leftHours)} at 21 °C, not yet`;
+    if (seen.closesInHours !== null && seen.closesInHours < 0 && !seen.scuffed)
+      return `the recoat window of ${code} closed ${spanWords(-seen.closesInHours)} at 21 °C ago: scuff it first`;
+  }
+  return undefined;
+}

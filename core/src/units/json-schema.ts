@@ -1,0 +1,35 @@
+/** Pieces of JSON Schema (draft-07) that the published formats are made of. */
+
+export const text = { type: 'string', minLength: 1, maxLength: 120 } as const;
+export const longText = { type: 'string', maxLength: 600 } as const;
+export const key = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,59}$' } as const;
+
+export const atLeast0 = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
+export const above0 = (maximum: number) => ({ type: 'number', exclusiveMinimum: 0, maximum }) as const;
+export const orNull = <T extends object>(schema: T) => ({ anyOf: [schema, { type: 'null' }] });
+
+/** Nothing else may stand in it; everything must, unless `required` says what. */
+export const object = <P extends object>(
+  properties: P,
+  required: readonly string[] = Object.keys(properties),
+) => ({
+  type: 'object',
+  properties,
+  required: [...required],
+  additionalProperties: false,
+});
+
+export const list = (items: object, minItems: number, maxItems: number) => ({
+  type: 'array',
+  items,
+  minItems,
+  maxItems,
+});
+
+/** One of several forms, told apart by a field: complaints are then about the form that was meant. */
+export const oneBy = (propertyName: string, oneOf: readonly object[]) => ({
+  type: 'object',
+  required: [propertyName],
+  discriminator: { propertyName },
+  oneOf,
+});
