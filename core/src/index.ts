@@ -71,7 +71,8 @@ export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cu
 export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
 export { fitTestPanel, rescaledHours } from './finishing/panel.ts';
 export { deltaE2000 } from './finishing/delta-e.ts';
-export { AGEING_LEVELS, finishPlan, plannedFilm, validateRecipe } from './finishing/recipe.ts';
+export { AGEING_LEVELS, finishPlan, plannedFilm, recipeMisfits, validateRecipe } from './finishing/recipe.ts';
+export { SHIPPED_RECIPES } from './finishing/shipped-recipes.ts';
 export { RECIPE_FORMAT, RECIPE_SCHEMA } from './finishing/recipe-schema.ts';
 export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
@@ -222,7 +223,15 @@ export type { RouteProblem, RouteWorld } from './routing/validate.ts';
 export type { RouteChange } from './routing/compare.ts';
 export type { HourRates, WeighedFork, WeighedWay } from './routing/weigh-ways.ts';
 export type { RouteBook } from './routing/replay.ts';
-export type { BatchState, Freed, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
+export type {
+  BatchState,
+  Freed,
+  HoldGroup,
+  LoadMark,
+  Override,
+  PieceState,
+  Standing,
+} from './routing/batch.ts';
 export type {
   Entry,
   EntryBody,

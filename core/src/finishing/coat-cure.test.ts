@@ -146,7 +146,9 @@ describe('the clock through time', () => {
 
   it('computes anew when a gap is filled late, without ever falling behind the coat itself', () => {
     const gap = steady(21).filter(({ hours }) => hours <= 10 || hours >= 30);
-    const filled = steady(21).map((air) => (air.hours > 10 && air.hours < 30 ? { ...air, temperatureC: 11 } : air));
+    const filled = steady(21).map((air) =>
+      air.hours > 10 && air.hours < 30 ? { ...air, temperatureC: 11 } : air,
+    );
     const laid = [{ atHours: 0, filmUm: 100 }];
     const bridged = cureState({ coats: laid, climate: gap, recipe, atHours: 40 });
     expect(bridged.bridgedHours).toBeCloseTo(14, 8);
@@ -169,7 +171,10 @@ describe('the forecast of cure', () => {
 
   it('is wider the more the days differ, and never lies outside its range', () => {
     const wandering = (by: number): CureClimate[] =>
-      steady(21, 336).map((air) => ({ ...air, temperatureC: 21 + by * Math.sin(Math.floor(air.hours / 24)) }));
+      steady(21, 336).map((air) => ({
+        ...air,
+        temperatureC: 21 + by * Math.sin(Math.floor(air.hours / 24)),
+      }));
     const width = (by: number): number => {
       const end = forecastCure({
         coats: [{ atHours: 300, filmUm: 100 }],

@@ -290,3 +290,33 @@ function thickness(recipe: Recipe): RecipeProblem[] {
       ]
     : [];
 }
+
+/** An operation of a route, as far as a recipe cares. */
+export interface FinishOperation {
+  key: string;
+  name: string;
+  mode: string;
+  /** Of a cure hold: what it waits for. */
+  until?: CureStep['until'];
+}
+
+/** What keeps a recipe from being worked along a route: steps at operations that are not there, of another kind, or turned round. */
+export function recipeMisfits(
+  recipe: Pick<Recipe, 'steps'>,
+  operations: readonly FinishOperation[],
+): RecipeProblem[] {
+  const at = (step: RecipeStep): number => operations.findIndex(({ key }) => key === step.at);
+  return recipe.steps.flatMap((step, i) => {
+    const operation = operations[at(step)];
+    if (!operation) return [about(step, `this route has no operation '${step.at}'`)];
+    const rests = step.kind === 'cure' || step.kind === 'age';
+    if (rests !== (operation.mode === 'hold'))
+      return [about(step, `${operation.name} is ${rests ? 'work, not a hold' : 'a hold, not work'}`)];
+    if (step.kind === 'cure' && operation.until !== undefined && operation.until !== step.until)
+      return [about(step, `${operation.name} waits until it may ${operation.until}, not ${step.until}`)];
+    const before = recipe.steps[i - 1];
+    return before && at(before) > at(step)
+      ? [about(step, `comes after ${before.name} here and before it on the route: steps out of order`)]
+      : [];
+  });
+}

@@ -18,7 +18,11 @@ export interface FinishAir {
 }
 
 /** The air of all rooms, with yesterday's knowledge of it worked out once for each room. */
-export function finishAir(climateOf: ClimateOf, nowMs: number, late: readonly LateReadings[] = []): FinishAir {
+export function finishAir(
+  climateOf: ClimateOf,
+  nowMs: number,
+  late: readonly LateReadings[] = [],
+): FinishAir {
   const before = new Map<string, readonly ClimateSample[]>();
   return {
     now: climateOf,

@@ -251,13 +251,23 @@ function coatOutlook(
   const which = `Coat ${due.number}${due.asked > 0 ? ` of ${due.asked}` : ''} at ${operation.name}`;
   const seen = recoatSeen(layers, air.now, nowMs);
   if (!seen)
-    return { ...NO_DATE, next: 'coat', ready: true, title: 'Next coat now', detail: `${which}.` };
+    return {
+      ...NO_DATE,
+      next: 'coat',
+      ready: true,
+      title: 'Next coat now',
+      detail:
+        layers.length === 0
+          ? `${which}.`
+          : `${which}; no air is logged where it stands, so its recoat clock cannot run.`,
+    };
   const { leftHours, closesInHours, scuffed } = seen;
   const when = (hours: number): number | null => {
     const outlook = cureOutlook(seen.samples, nowMs, seen.q);
     return (outlook && whenGathered(outlook, hours, nowMs)?.median) ?? null;
   };
-  const closesMs = closesInHours === null || scuffed ? null : closesInHours <= 0 ? nowMs : when(closesInHours);
+  const closesMs =
+    closesInHours === null || scuffed ? null : closesInHours <= 0 ? nowMs : when(closesInHours);
   if (leftHours > 0) {
     const fromMs = when(leftHours);
     return {

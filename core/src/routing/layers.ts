@@ -22,14 +22,15 @@ export function wetUmOn(coat: Coat & { spec: CoatSpec }, position: number): numb
 
 /** The coats on a piece, lowest first; sanding takes from the top, and what is sanded away is gone. */
 export function layersOn({ coats, sandings = [] }: Coated, position: number): Layer[] {
+  // Of the same moment, the sanding comes first: one scuffs for a coat, and never sands a wet one.
   const events = [
+    ...sandings.flatMap((sanding) =>
+      sanding.positions.includes(position) ? [{ atMs: sanding.atMs, sanding }] : [],
+    ),
     ...coats.flatMap((coat) =>
       coat.positions.includes(position) && coat.spec
         ? [{ atMs: coat.atMs, coat: { ...coat, spec: coat.spec } }]
         : [],
-    ),
-    ...sandings.flatMap((sanding) =>
-      sanding.positions.includes(position) ? [{ atMs: sanding.atMs, sanding }] : [],
     ),
   ].sort((a, b) => a.atMs - b.atMs);
   let layers: Layer[] = [];

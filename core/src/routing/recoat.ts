@@ -17,7 +17,11 @@ export interface RecoatSeen {
 }
 
 /** How the top coat stands with the next one; undefined for bare pieces, or where no air is known. */
-export function recoatSeen(layers: readonly Layer[], climateOf: ClimateOf, atMs: number): RecoatSeen | undefined {
+export function recoatSeen(
+  layers: readonly Layer[],
+  climateOf: ClimateOf,
+  atMs: number,
+): RecoatSeen | undefined {
   const top = layers.at(-1);
   const stays = staysOf(layers, climateOf);
   if (!top || !stays) return undefined;

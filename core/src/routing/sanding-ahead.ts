@@ -21,8 +21,7 @@ export interface SandingAhead {
 /** How the build spreads from piece to piece: the coats' own spreads and the sandings', independent of each other, µm. */
 export function buildSd({ sandings = [] }: BatchState, layers: readonly Layer[]): number {
   const coats = layers.map(({ coat, filmUm }) => {
-    const wetSd =
-      coat.wetUms && coat.wetUms.length > 1 ? summarise(coat.wetUms).sd : coat.spec.wetSdUm;
+    const wetSd = coat.wetUms && coat.wetUms.length > 1 ? summarise(coat.wetUms).sd : coat.spec.wetSdUm;
     return filmUm === 0 ? 0 : (wetSd * coat.spec.solidsPct) / 100;
   });
   const positions = new Set(layers.flatMap(({ coat }) => coat.positions));
@@ -41,10 +40,15 @@ export function sandingAhead(
   const { finish, sandings = [] } = state;
   if (!finish) return null;
   const here = operationIndex(route, operation.key);
-  const since = Math.max(0, ...state.pieces.filter((p) => positions.includes(p.position)).map((p) => p.sinceMs));
+  const since = Math.max(
+    0,
+    ...state.pieces.filter((p) => positions.includes(p.position)).map((p) => p.sinceMs),
+  );
   const sanded = sandings.some(
     (one) =>
-      one.operation === operation.key && one.atMs >= since && one.positions.some((p) => positions.includes(p)),
+      one.operation === operation.key &&
+      one.atMs >= since &&
+      one.positions.some((p) => positions.includes(p)),
   );
   const next = finish.sandings.find(({ at }) => {
     const index = operationIndex(route, at);
@@ -78,4 +82,3 @@ export function sandingAhead(
     throughShare: sandThroughRisk({ ...film, minimumUm: 0 }).share,
   };
 }
-

@@ -1,0 +1,162 @@
+import type { FactoryCalendar } from '../time/calendar.ts';
+import { plannedFilm, recipeMisfits, validateRecipe, type CoatStep, type Recipe } from './recipe.ts';
+import { recipeLength } from './recipe-length.ts';
+import { SHIPPED_RECIPES } from './shipped-recipes.ts';
+
+const shipped = (name: string): Recipe => {
+  const found = SHIPPED_RECIPES.find((recipe) => recipe.name === name);
+  if (!found) throw new Error(`no recipe ${name}`);
+  return found;
+};
+const lacquer = shipped('thin-lacquer-gloss');
+const withCoat = (change: Partial<CoatStep>, specChange: Partial<CoatStep['spec']> = {}): Recipe => ({
+  ...lacquer,
+  steps: lacquer.steps.map((step) =>
+    step.kind === 'coat' && step.key === 'clear'
+      ? { ...step, ...change, spec: { ...step.spec, ...specChange } }
+      : step,
+  ),
+});
+const problems = (recipe: Recipe): string[] => validateRecipe(recipe).map(({ problem }) => problem);
+
+describe('the recipes that ship', () => {
+  it('are the nine finishes, each fit to be used', () => {
+    expect(SHIPPED_RECIPES.map(({ name }) => name)).toEqual([
+      'thin-lacquer-gloss',
+      'thin-lacquer-worn-neck',
+      'acrylic-gloss',
+      'catalysed-satin',
+      'uv-gloss',
+      'oil',
+      'burst-over-sealer',
+      'metallic',
+      'thin-lacquer-aged',
+    ]);
+    for (const recipe of SHIPPED_RECIPES) expect(problems(recipe)).toEqual([]);
+  });
+
+  it('leave about the film they aim for', () => {
+    for (const recipe of SHIPPED_RECIPES) {
+      const { buildUm } = plannedFilm(recipe);
+      expect(Math.abs(buildUm / recipe.targetUm - 1)).toBeLessThan(0.25);
+    }
+  });
+});
+
+describe('a recipe that cannot be', () => {
+  it.each([
+    [withCoat({}, { solidsPct: 120 }), 'Clear: 120 % volume solids cannot be: above 0 to 100'],
+    [withCoat({}, { wetUm: -5 }), 'Clear: a wet film of -5 µm cannot be: above 0 to 1000'],
+    [withCoat({ coats: 0 }), 'Clear: 1 to 60 coats, not 0'],
+    [
+      withCoat({}, { hours: { recoat: 3, sand: 2, buff: 9 } }),
+      'Clear: hours to recoat, sand and buff must rise: 3, 2, 9',
+    ],
+    [withCoat({}, { maxRecoatHours: 1 }), 'Clear: its recoat window closes before it opens'],
+    [withCoat({ transferPct: 0 }), 'Clear: a transfer of 0 % cannot be'],
+    [
+      withCoat({ mix: { parts: [{ name: 'base', parts: 1 }], potLifeHours: 4 } }),
+      'Clear: a mix needs two parts above 0 and a pot life',
+    ],
+    [{ ...lacquer, steps: [] }, 'a recipe needs at least one step'],
+    [{ ...lacquer, targetUm: 50 }, 'the target of 50 µm is thinner than the minimum of 60 µm'],
+    [withCoat({ coats: 1 }), 'as planned it leaves 16 µm, thinner than its minimum of 60 µm'],
+    [{ ...lacquer, steps: lacquer.steps.toReversed() }, 'Cure: nothing is on yet that could cure'],
+    [
+      {
+        ...lacquer,
+        steps: [...lacquer.steps, { ...(lacquer.steps[0] ?? lacquer.steps[1]), key: 'again' } as never],
+      },
+      "Fill the grain: comes back to 'prep' after 'buff': steps out of order",
+    ],
+  ])('says why, case %#', (recipe, problem) => expect(problems(recipe)).toContain(problem));
+});
+
+describe('a recipe on a route', () => {
+  const route = ['prep', 'sealer', 'colour', 'clear', 'cure', 'buff'].map((key) => ({
+    key,
+    name: key,
+    mode: key === 'sealer' || key === 'cure' ? 'hold' : 'attended',
+  }));
+
+  it('fits where every step has its operation, in order', () => {
+    expect(recipeMisfits(lacquer, route)).toEqual([]);
+    expect(recipeMisfits(lacquer, route.toReversed())[0]?.problem).toMatch(/steps out of order/);
+  });
+
+  it('does not where one is missing or waits for something else', () => {
+    expect(recipeMisfits(shipped('thin-lacquer-aged'), route).map(({ problem }) => problem)).toEqual([
+      "Cold and warm by turns: this route has no operation 'age'",
+      "Knocks and wear by hand: this route has no operation 'wear'",
+    ]);
+    const sanded = route.map((one) => (one.key === 'cure' ? { ...one, until: 'sand' as const } : one));
+    expect(recipeMisfits(lacquer, sanded)[0]?.problem).toBe('Cure: cure waits until it may sand, not buff');
+  });
+});
+
+describe('how long a recipe takes', () => {
+  const calendar: FactoryCalendar = {
+    zone: 'UTC',
+    shifts: [{ name: 'A', start: '06:00', end: '14:00', weekdays: [1, 2, 3, 4, 5, 6, 7], breaks: [] }],
+    closedDays: [],
+    overtime: [],
+  };
+  const days = (recipe: Recipe, temperatureC: number, pieces = 1): number =>
+    recipeLength({ recipe, climate: { temperatureC, relativeHumidityPct: 50 }, calendar, pieces }).days;
+
+  it('counts a hand-worked one: 60 min of coat from 06:00, then 96 h at 21 °C for 113 µm, with 100 µm of it 75.2 h', () => {
+    const [step] = shipped('catalysed-satin')
+      .steps.filter((one): one is CoatStep => one.kind === 'coat')
+      .slice(1);
+    if (!step) throw new Error('no coat');
+    const one: Recipe = {
+      ...lacquer,
+      steps: [
+        {
+          ...step,
+          coats: 1,
+          touchMinutes: 60,
+          spec: { ...step.spec, wetUm: 100, solidsPct: 100 },
+        },
+        {
+          kind: 'cure',
+          key: 'done',
+          name: 'Cure',
+          at: 'cure',
+          touchMinutes: 0,
+          boothMinutes: 0,
+          defects: [],
+          until: 'buff',
+        },
+      ],
+    };
+    expect(days(one, 21)).toBeCloseTo((1 + 96 * (100 / 113) ** 2) / 24, 6);
+    expect(days(one, 31)).toBeCloseTo((1 + 48 * (100 / 113) ** 2) / 24, 6);
+  });
+
+  it('is weeks for long-cured lacquer, days for catalysed, and shorter two degrees warmer', () => {
+    expect(days(lacquer, 21)).toBeGreaterThan(14);
+    expect(days(shipped('catalysed-satin'), 21)).toBeLessThan(days(lacquer, 21) / 2);
+    expect(days(shipped('uv-gloss'), 21)).toBeLessThan(days(shipped('catalysed-satin'), 21));
+    expect(days(lacquer, 23)).toBeLessThan(days(lacquer, 21) - 0.5);
+  });
+
+  it('adds up touch and booth minutes, and tells the steps one after the other', () => {
+    const length = recipeLength({
+      recipe: lacquer,
+      climate: { temperatureC: 21, relativeHumidityPct: 50 },
+      calendar,
+    });
+    expect(length.touchMinutes).toBe(lacquer.steps.reduce((sum, step) => sum + step.touchMinutes, 0));
+    expect(length.steps).toHaveLength(lacquer.steps.length);
+    length.steps.forEach((span, i) => {
+      expect(span.endMs).toBeGreaterThanOrEqual(span.startMs);
+      expect(span.startMs).toBe(length.steps[i - 1]?.endMs ?? span.startMs);
+    });
+  });
+
+  it('does not pretend in a room too cold and damp to cure in', () =>
+    expect(() =>
+      recipeLength({ recipe: lacquer, climate: { temperatureC: -80, relativeHumidityPct: 95 }, calendar }),
+    ).toThrow(/more than 400 days/));
+});
