@@ -66,7 +66,7 @@ export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, roomAir, usualAir } from './finishing/cure.ts';
-export { cureState, rungsOf, standingOf, UNTILS } from './finishing/coat-cure.ts';
+export { cureState, filmFactor, rungsOf, standingOf, UNTILS } from './finishing/coat-cure.ts';
 export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
 export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
 export { fitTestPanel, rescaledHours } from './finishing/panel.ts';
@@ -239,9 +239,13 @@ export type {
   Facts,
   CheckBody,
   CoatBody,
+  ColourBody,
   DoneBody,
   JoinBody,
   ReadBody,
+  ReleaseBody,
+  SandBody,
+  StartBody,
   Selection,
   UndoBody,
 } from './routing/entry.ts';

@@ -3,6 +3,7 @@ import { DatabaseModule } from './database/database.module.ts';
 import { DemoModule } from './demo/demo.module.ts';
 import { FlowModule } from './flow/flow.module.ts';
 import { HealthController } from './health/health.controller.ts';
+import { FinishingModule } from './finishing/finishing.module.ts';
 import { FittingModule } from './fitting/fitting.module.ts';
 import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
@@ -18,6 +19,7 @@ import { WoodModule } from './wood/wood.module.ts';
     WoodModule,
     MachiningModule,
     FittingModule,
+    FinishingModule,
     LogModule,
     RoutingModule,
     FlowModule,

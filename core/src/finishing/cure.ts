@@ -50,9 +50,9 @@ export interface RoomAir {
    * Reference hours gathered between two instants: ∫ r(T)·w(RH) dt. Never negative; 0 when the end is not after the
    * start. What was gathered up to an instant does not change when later samples are added.
    */
-  hours(fromMs: number, toMs: number, q: number): number;
+  hours: (fromMs: number, toMs: number, q: number) => number;
   /** Spans between two instants over which the sensor was silent and the room's usual air stands in. */
-  bridged(fromMs: number, toMs: number): Span[];
+  bridged: (fromMs: number, toMs: number) => Span[];
 }
 
 interface Stretch extends AirNow {
@@ -93,7 +93,7 @@ function layOut(samples: readonly ClimateSample[]): RoomAir {
   };
   return {
     samples,
-    hours(fromMs, toMs, q) {
+    hours: (fromMs, toMs, q) => {
       if (!(toMs > fromMs)) return 0;
       const { rates, gathered } = sumsFor(q);
       const upTo = (ms: number): number => {

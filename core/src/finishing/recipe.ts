@@ -103,7 +103,15 @@ export interface FinishPlan {
   title: string;
   targetUm: number;
   minimumUm: number;
-  coats: { step: string; name: string; at: string; coats: number; mixed: boolean; spec: CoatSpec }[];
+  coats: {
+    step: string;
+    name: string;
+    at: string;
+    coats: number;
+    mixed: boolean;
+    transferPct: number;
+    spec: CoatSpec;
+  }[];
   sandings: {
     step: string;
     name: string;
@@ -131,6 +139,7 @@ export function finishPlan(recipe: Recipe): FinishPlan {
               at: step.at,
               coats: step.coats,
               mixed: step.mix !== null,
+              transferPct: step.transferPct,
               spec: step.spec,
             },
           ]

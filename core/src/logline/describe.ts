@@ -14,7 +14,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'arrive':
       return `${body.parents.length} more joined`;
     case 'start':
-      return `${pieces} started`;
+      return `${pieces} started${body.who ? ` by ${body.who}` : ''}`;
     case 'done':
       return `${pieces} done${body.because ? ` against the rule (${body.because})` : ''}`;
     case 'scrap':
@@ -28,7 +28,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'read':
       return `${body.valuesPct.length} readings, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
     case 'coat':
-      return `${body.number === undefined ? 'a coat' : `coat ${body.number}`} on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}${body.because ? ` (${body.because})` : ''}`;
+      return `${body.number === undefined ? 'a coat' : `coat ${body.number}`} on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}${body.who ? ` by ${body.who}` : ''}${body.because ? ` (${body.because})` : ''}`;
     case 'sand':
       return body.scuff
         ? `${pieces} scuffed`

@@ -70,6 +70,16 @@ describe('a typed line', () => {
   it.each([
     ['B-217 coat wet 110', [{ type: 'coat', wetUm: 110 }]],
     ['B-217 coat', [{ type: 'coat' }]],
+    [
+      'B-217 coat wet 105 booth 3 lot tl-88 by Tamsin because thin edges',
+      [{ type: 'coat', wetUm: 105, booth: 'booth-3', lot: 'TL-88', who: 'tamsin', because: 'thin edges' }],
+    ],
+    ['B-217 colour start by tamsin', [{ type: 'start', station: 'colour', who: 'tamsin' }]],
+    ['B-217 release panel tp-4', [{ type: 'release', panel: 'TP-4' }]],
+    ['B-217/2 mark passed', [{ type: 'mark', pieces: [2], passed: true }]],
+    ['B-217 mark failed', [{ type: 'mark', passed: false }]],
+    ['B-217 age cold', [{ type: 'age', to: 'cold' }]],
+    ['B-217 age warm because power cut', [{ type: 'age', to: 'warm', because: 'power cut' }]],
     ['I-31 measure 1.7 1.8', [{ type: 'measure', valuesMm: [1.7, 1.8] }]],
     ['B-217 join N-118 11', [{ type: 'join', partner: 'N-118', count: 11 }]],
     ['B-217 11 join N-118', [{ type: 'join', partner: 'N-118', count: 11 }]],
@@ -127,6 +137,7 @@ describe('a line that is not understood', () => {
     ['B-217 6.5 done', "'6.5' is not a number of pieces", '6.5'],
     ['B-217 start frobnicate', "'frobnicate' is not understood", 'frobnicate'],
     ['B-217 done at 25:00', '25:00 is not a time of day', '25:00'],
+    ['B-217 mark perhaps', "'perhaps' is neither passed nor failed", 'perhaps'],
     ['B-217 join N-999', 'N-999 is not an open batch', 'N-999'],
     ['B-217 check pocket-width wide', "'wide' is not a number: 'check' takes values", 'wide'],
   ])('%s', (line, message, word) => {
@@ -147,6 +158,8 @@ describe('a line that is not understood', () => {
     ['B-217 join', "'join' needs the other batch"],
     ['B-217 place', "'place' needs a press or table"],
     ['B-217 coat wet', "'wet' needs a number"],
+    ['B-217 mark', "'mark' needs passed or failed"],
+    ['B-217 coat booth', "'booth' needs the number of a booth"],
   ])("'%s' says what is missing", (line, message) => {
     expect(trouble(line)).toMatchObject({ message, length: 0, start: line.length });
   });

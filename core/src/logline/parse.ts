@@ -177,11 +177,11 @@ class LineParser {
     };
     switch (verb) {
       case 'start':
-        return { type: 'start', ...selection };
+        return { type: 'start', ...selection, ...this.worker() };
       case 'done':
         return { type: 'done', ...selection, ...this.because() };
       case 'release':
-        return { type: 'release', ...selection, ...this.because() };
+        return { type: 'release', ...selection, ...this.evidence(), ...this.because() };
       case 'scrap':
       case 'rework':
       case 'hold':
@@ -279,14 +279,15 @@ class LineParser {
     return this.word() === 'temp' ? { woodTemperatureC: this.numberAfter(this.take()) } : {};
   }
 
-  /** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 because …`. */
-  private coating(): { wetUm?: number; booth?: string; lot?: string; because?: string } {
-    const said: { wetUm?: number; booth?: string; lot?: string } = {};
+  /** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 by tamsin because …`. */
+  private coating(): { wetUm?: number; booth?: string; lot?: string; who?: string; because?: string } {
+    const said: { wetUm?: number; booth?: string; lot?: string; who?: string } = {};
     for (;;) {
       const word = this.word();
       if (word === 'wet') said.wetUm = this.numberAfter(this.take());
       else if (word === 'booth') said.booth = this.boothNamed(this.take());
       else if (word === 'lot') said.lot = this.name(this.take(), 'a lot of material').toUpperCase();
+      else if (word === 'by') Object.assign(said, this.worker());
       else return { ...said, ...this.because() };
       if (this.next >= this.tokens.length) return said;
     }
@@ -305,6 +306,16 @@ class LineParser {
     const said = token.text.toLowerCase();
     if (said === one) return one;
     return said === other ? other : this.trouble(token, `'${token.text}' is neither ${one} nor ${other}`);
+  }
+
+  /** `by tamsin`: who works on them, when somebody else files it. */
+  private worker(): { who?: string } {
+    return this.word() === 'by' ? { who: this.name(this.take(), 'the code of a person').toLowerCase() } : {};
+  }
+
+  /** `panel TP-4`: the test panel a cure is believed on. */
+  private evidence(): { panel?: string } {
+    return this.word() === 'panel' ? { panel: this.name(this.take(), 'a test panel').toUpperCase() } : {};
   }
 
   private shipTo(): { to?: string } {

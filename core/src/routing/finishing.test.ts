@@ -57,13 +57,13 @@ const route: Route = {
   id: 'bowline-i-7',
   kind: 'I',
   operations: [
-    work('prep', { coats: { wanted: 1, material: 'sealer' } } as Partial<Operation>),
+    work('prep', { coats: { wanted: 1, material: 'sealer' } }),
     rests('sealer', cureRule('sand', 4)),
     work('colour', { reworkTo: 'colour' }),
     work('clear', {
       coats: { wanted: 4, material: 'thin lacquer' },
       reworkTo: 'colour',
-    } as Partial<Operation>),
+    }),
     rests('cure', cureRule('buff', 336)),
     work('buff', { reworkTo: 'colour' }),
     rests('age', { rule: 'ageing', word: 'ageing', coldHours: 18, warmHours: 6, cycles: 2, level: 'light' }),
@@ -371,7 +371,7 @@ describe('pieces that go back', () => {
   });
 
   it('are waited for when the rack waits, which goes on by itself when they are back', () => {
-    const rack = atBuff().must(501, { ...slip, rest: 'waits' } as EntryBody);
+    const rack = atBuff().must(501, { ...slip, rest: 'waits' });
     const waiting = (): number => rack.state.pieces.filter(({ called }) => called !== null).length;
     expect(waiting()).toBe(5);
     expect(rack.state.pieces[0]?.called?.reason).toBe('waits for I-7/04');

@@ -40,7 +40,7 @@ export function recoatSeen(
 
 /** What the coats on pieces say against another one at that moment: too early, or too late without a scuff. */
 export function recoatAgainst(options: {
-  state: BatchState;
+  state: Pick<BatchState, 'code' | 'coats' | 'sandings'>;
   positions: readonly number[];
   atMs: number;
   climateOf: ClimateOf;

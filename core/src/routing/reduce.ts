@@ -40,18 +40,7 @@ import {
   type Route,
 } from './route.ts';
 import { choose, type Chosen } from './select.ts';
-import {
-  arrived,
-  changed,
-  effectOf,
-  newPiece,
-  noted,
-  offTheTable,
-  overriding,
-  passed,
-  tooEarly,
-  type Outcome,
-} from './step.ts';
+import { arrived, changed, newPiece, noted, offTheTable, overriding, passed, type Outcome } from './step.ts';
 import { tallyAt } from './tally.ts';
 
 export type { Applied, Effect } from './step.ts';

@@ -42,7 +42,17 @@ const common = {
   risk: longText,
   costPerPiece: { type: 'number', minimum: 0, maximum: 1_000_000 },
 } as const;
-const optional = new Set(['next', 'needs', 'checks', 'yieldPct', 'risk', 'costPerPiece', 'bedded', 'fit']);
+const optional = new Set([
+  'next',
+  'needs',
+  'checks',
+  'yieldPct',
+  'risk',
+  'costPerPiece',
+  'bedded',
+  'fit',
+  'ableOnly',
+]);
 const timed = { setUpMinutes: minutes, pieceMinutes: minutes, skill: orNull(text) };
 const operation = (mode: string, own: object) => {
   const properties = { ...common, mode: { const: mode }, ...own };
@@ -107,6 +117,7 @@ export const ROUTE_SCHEMA = {
         items: oneBy('mode', [
           operation('attended', {
             ...timed,
+            ableOnly: { type: 'boolean' },
             coats: orNull(object({ wanted: { type: 'integer', minimum: 1, maximum: 60 }, material: text })),
           }),
           operation('load', {

@@ -55,6 +55,8 @@ interface Timed {
 /** A person, per piece. */
 export interface AttendedOperation extends OperationCommon, Timed {
   mode: 'attended';
+  /** Only people with its skill may be put on it, and it must be said who is. */
+  ableOnly?: boolean;
   /** Coats to lay before the operation is done; null where nothing is sprayed. */
   coats: { wanted: number; material: string } | null;
 }

@@ -17,6 +17,16 @@ describe('a sensor’s message', () => {
     });
   });
 
+  it('of a booth may tell how warm the work is', () => {
+    const text = '{"temperatureC":21.4,"relativeHumidityPct":38,"surfaceC":19.9}';
+    expect(readSensorMessage(text)).toEqual({
+      reading: { atMs: null, temperatureC: 21.4, relativeHumidityPct: 38, surfaceC: 19.9 },
+    });
+    expect(readSensorMessage(text.replace('19.9', '"cold"'))).toEqual({
+      nonsense: 'surfaceC must be -40…80, got "cold"',
+    });
+  });
+
   it.each([
     ['21.4;38', /no JSON/],
     ['[]', /temperatureC is missing/],

@@ -23,10 +23,21 @@ export const STUCK_HOURS = 6;
 
 /** What a sensor sent, taken apart: a reading, or what is wrong with it. */
 export type SensorMessage =
-  | { reading: { atMs: number | null; temperatureC: number; relativeHumidityPct: number } }
+  | {
+      reading: {
+        atMs: number | null;
+        temperatureC: number;
+        relativeHumidityPct: number;
+        /** Of the work beside it; absent: it does not measure that. */
+        surfaceC?: number;
+      };
+    }
   | { nonsense: string };
 
-/** Reads one message of a sensor: JSON with `temperatureC`, `relativeHumidityPct` and, if its clock is set, `at`. */
+/**
+ * Reads one message of a sensor: JSON with `temperatureC`, `relativeHumidityPct` and, if its clock is set, `at`; a booth's
+ * sensor may tell the temperature of the work's surface too, `surfaceC`.
+ */
 export function readSensorMessage(text: string): SensorMessage {
   let message: unknown;
   try {
@@ -36,11 +47,13 @@ export function readSensorMessage(text: string): SensorMessage {
   }
   if (typeof message !== 'object' || message === null) return { nonsense: 'no object' };
   const fields = message as Record<string, unknown>;
-  for (const [name, low, high] of [
-    ['temperatureC', -40, 80],
-    ['relativeHumidityPct', 0, 100],
+  for (const [name, low, high, needed] of [
+    ['temperatureC', -40, 80, true],
+    ['relativeHumidityPct', 0, 100, true],
+    ['surfaceC', -40, 80, false],
   ] as const) {
     const value = fields[name];
+    if (!needed && (value === undefined || value === null)) continue;
     if (value === undefined || value === null) return { nonsense: `${name} is missing` };
     if (typeof value !== 'number' || !(value >= low && value <= high))
       return { nonsense: `${name} must be ${low}…${high}, got ${JSON.stringify(value)}` };
@@ -48,11 +61,13 @@ export function readSensorMessage(text: string): SensorMessage {
   const at = typeof fields.at === 'string' ? Date.parse(fields.at) : null;
   if (at !== null && Number.isNaN(at))
     return { nonsense: `at is no time: '${String(fields.at).slice(0, 40)}'` };
-  const { temperatureC, relativeHumidityPct } = fields as {
+  const { temperatureC, relativeHumidityPct, surfaceC } = fields as {
     temperatureC: number;
     relativeHumidityPct: number;
+    surfaceC?: number | null;
   };
-  return { reading: { atMs: at, temperatureC, relativeHumidityPct } };
+  const surface = typeof surfaceC === 'number' ? { surfaceC } : {};
+  return { reading: { atMs: at, temperatureC, relativeHumidityPct, ...surface } };
 }
 
 /** When a reading was taken: as the sensor says, or on arrival when its clock cannot be right. */

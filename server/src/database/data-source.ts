@@ -1,5 +1,6 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { ENTITIES } from './entities.ts';
+import { Finishing1700000000004 } from './migrations/4-finishing.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -21,7 +22,12 @@ export function dataSourceOptions(url: string): DataSourceOptions {
     type: 'postgres',
     url,
     entities: ENTITIES,
-    migrations: [House1700000000001, WoodRoom1700000000002, MillAndFitting1700000000003],
+    migrations: [
+      House1700000000001,
+      WoodRoom1700000000002,
+      MillAndFitting1700000000003,
+      Finishing1700000000004,
+    ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,
     connectTimeoutMS: CONNECT_TIMEOUT_MS,

@@ -10,11 +10,12 @@ import {
   randomStream,
   shiftDate,
   startOfFactoryDay,
-  type ClimateSample,
+  type BoothSample,
+  type EntryBody,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import {
   BatchRow,
   CutterChangeRow,
@@ -32,7 +33,9 @@ import { MeetingService } from '../fitting/meeting.service.ts';
 import { RoutesService } from '../routing/routes.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { tarrowClimate } from './climate.ts';
-import { tarrowHistory } from './history.ts';
+import { planOf } from './finish-story.ts';
+import { finishMoment, finishStock } from './finish-moment.ts';
+import { tarrowHistory, type PlannedFiling } from './history.ts';
 import { CUTTER_CHANGES } from './tarrow-routes.ts';
 import { METER_LINES, tarrowLumber, tarrowSamples, WEIGHED } from './lumber.ts';
 import { writeMasterData } from './master-data.ts';
@@ -77,6 +80,7 @@ export class DemoService {
     await this.loadLumber(nowMs, (room) => air.get(room) ?? []);
     progress('meters and lumber');
     const history = tarrowHistory({ nowMs, seed: SEED, climateOf: (room) => air.get(room) ?? [] });
+    await this.source.transaction((manager) => finishStock(manager, history, nowMs));
     await this.fileAll(
       history.map((filing, i) => ({ ...filing, key: `tarrow-${String(i).padStart(6, '0')}` })),
       progress,
@@ -88,6 +92,7 @@ export class DemoService {
     await this.changedCutters(nowMs);
     await this.presentMoment(nowMs);
     await this.newerRoute();
+    await this.source.transaction((manager) => finishMoment(manager, nowMs, SEED));
     progress('ready');
     return true;
   }
@@ -129,7 +134,7 @@ export class DemoService {
   /** Meters with their samples and lines, the lots, and pieces weighed back. */
   private async loadLumber(
     nowMs: number,
-    climateOf: (room: string) => readonly ClimateSample[],
+    climateOf: (room: string) => readonly BoothSample[],
   ): Promise<void> {
     const agoOf = (days: number): Date => new Date(nowMs - days * DAY_MS);
     await this.source.transaction(async (manager) => {
@@ -181,14 +186,36 @@ export class DemoService {
   }
 
   /** Files in order, many to a transaction; the log's own rules decide each one. */
-  private async fileAll(filings: (FilingRequest & { atMs: number })[], progress: Progress): Promise<void> {
+  private async fileAll(filings: (PlannedFiling & { key: string })[], progress: Progress): Promise<void> {
     for (let from = 0; from < filings.length; from += CHUNK) {
       const chunk = filings.slice(from, from + CHUNK);
       await this.source.transaction(async (manager) => {
-        for (const filing of chunk) await this.log.fileWithin(manager, filing, filing.atMs);
+        for (const filing of chunk) await this.fileOne(manager, filing);
       });
       progress(`${Math.min(filings.length, from + CHUNK)} of ${filings.length} filings`);
     }
+  }
+
+  private async fileOne(
+    manager: EntityManager,
+    { aged, mixed: _mixed, ...filing }: PlannedFiling & { key: string },
+  ): Promise<void> {
+    const { key, by, batch, atMs } = filing;
+    if (!aged || batch === null) {
+      await this.log.fileWithin(manager, filing, atMs);
+      return;
+    }
+    const { routeId, ways, recipe, reason } = aged;
+    const entries: { batch: string; body: EntryBody }[] = [
+      { batch, body: { type: 'reroute', routeId, ways, reason } },
+      { batch, body: { type: 'refinish', finish: planOf(recipe), reason } },
+    ];
+    await this.log.fileTogetherWithin(
+      manager,
+      { key, by, asked: aged },
+      () => Promise.resolve(entries),
+      atMs,
+    );
   }
 
   /** The next set-neck bodies and necks that meet, every piece measured and nothing paired yet. */

@@ -1,6 +1,5 @@
 import {
   addWorkingMinutes,
-  curedHours,
   DAY_MS,
   factoryDate,
   HOUR_MS,
@@ -11,9 +10,10 @@ import {
   workingMinutesOfDay,
   workedRoute,
   workMinutes,
+  type BoothSample,
   type Check,
-  type ClimateSample,
   type FactoryCalendar,
+  type HoldOperation,
   type JoinBody,
   type LoadOperation,
   type Operation,
@@ -21,9 +21,11 @@ import {
   type Route,
 } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
+import { FinishStory } from './finish-story.ts';
 import { WORKED_ROUTES } from './tarrow-routes.ts';
 import {
   BEDS,
+  CAUSES,
   CREWS,
   FACTORY,
   KINDS,
@@ -66,7 +68,18 @@ interface Job {
 
 export interface PlannedFiling extends Omit<FilingRequest, 'key'> {
   atMs: number;
+  /** A coat that comes out of a mix, which must be there by then. */
+  mixed?: boolean;
+  /** Instead of actions: the rack goes on by other ways of its route and another recipe. */
+  aged?: { routeId: string; ways: Record<string, string>; recipe: string; reason: string };
 }
+
+/** Every so many pairs of Bowlines, one is aged. */
+const AGED_EVERY = 4;
+const AGED = { ways: { buff: 'age' }, recipe: 'thin-lacquer-aged', reason: 'ordered aged' };
+/** Turns of cold and warm until the lacquer checks as wanted. */
+const AGED_CYCLES = 3;
+const NEXT_LOOK_HOURS = 24;
 
 /**
  * The story of Tarrow Works up to now, as filings in order of time: a seeded simulation of racks that queue for
@@ -76,7 +89,7 @@ export interface PlannedFiling extends Omit<FilingRequest, 'key'> {
 export function tarrowHistory(options: {
   nowMs: number;
   seed: number;
-  climateOf: (room: string) => readonly ClimateSample[];
+  climateOf: (room: string) => readonly BoothSample[];
 }): PlannedFiling[] {
   return new Works(options.nowMs, randomStream(options.seed), options.climateOf).run();
 }
@@ -91,6 +104,7 @@ class Works {
   private readonly numbers = new Map(KINDS.map((kind) => [kind.letter, kind.nextNumber]));
   private readonly calendar: FactoryCalendar = FACTORY.calendar;
   private readonly shortened: Map<string, FactoryCalendar>;
+  private readonly finish: FinishStory;
   private order = 0;
   private loads = 0;
   /** What each table is set up for, and the loads it cut since its fixture was trued. */
@@ -101,8 +115,9 @@ class Works {
   constructor(
     private readonly nowMs: number,
     private readonly random: RandomStream,
-    private readonly climateOf: (room: string) => readonly ClimateSample[],
+    climateOf: (room: string) => readonly BoothSample[],
   ) {
+    this.finish = new FinishStory(climateOf, this.random);
     this.shortened = new Map(
       Object.entries(STOOD_STILL).map(([station, daysBack]) => [
         station,
@@ -213,7 +228,10 @@ class Works {
         letGo(atMs + rule.hours * HOUR_MS);
         return;
       case 'cure':
-        letGo(this.curedAt(atMs, operation.room, rule.referenceHours, rule.q));
+        letGo(this.finish.curedAt(lot, operation, atMs));
+        return;
+      case 'ageing':
+        this.chill(atMs, lot, operation, station);
         return;
       case 'settle': {
         const measuredMs = this.later(atMs + rule.hours * HOUR_MS, 60);
@@ -274,14 +292,28 @@ class Works {
     return { type: 'measure', operation, valuesMm };
   }
 
-  private curedAt(fromMs: number, room: string, referenceHours: number, q: number): number {
-    const climate = this.climateOf(room);
-    let toMs = fromMs;
-    // An hour more than reached: the first coat of the hour and the hourly means leave a little doubt.
-    while ((curedHours({ climate, fromMs, toMs, kinetics: { q } }) ?? 0) < referenceHours + 1) {
-      toMs += Math.max(1, Math.floor(referenceHours / 24)) * HOUR_MS;
+  /** Into the freezer when it has room, out of it when the cold is over, and so on until it is enough. */
+  private chill(atMs: number, lot: Lot, operation: HoldOperation, station: string, cycle = 1): void {
+    const { rule } = operation;
+    if (rule.rule !== 'ageing') return;
+    const freezer = BEDS.find((bed) => bed.station === station);
+    const lying = this.lying.get(freezer?.code ?? '') ?? 0;
+    if (!freezer || lying + lot.pieces.length > freezer.places) {
+      this.at(atMs + NEXT_LOOK_HOURS * HOUR_MS, (ms) => this.chill(ms, lot, operation, station, cycle));
+      return;
     }
-    return toMs;
+    const here = { operation: operation.key, pieces: lot.pieces };
+    this.lying.set(freezer.code, lying + lot.pieces.length);
+    this.file(atMs, lot.batch, station, { type: 'age', ...here, to: 'cold', bed: freezer.code });
+    this.at(this.later(atMs + rule.coldHours * HOUR_MS, 10), (ms) => {
+      this.lying.set(freezer.code, (this.lying.get(freezer.code) ?? 0) - lot.pieces.length);
+      this.file(ms, lot.batch, station, { type: 'age', ...here, to: 'warm' });
+      this.at(this.later(ms + rule.warmHours * HOUR_MS, 20), (then) => {
+        if (cycle < AGED_CYCLES) return this.chill(then, lot, operation, station, cycle + 1);
+        this.file(then, lot.batch, station, { type: 'release', ...here, seen: 'fine checks across the top' });
+        this.advance(then, lot);
+      });
+    });
   }
 
   // ---- stations -------------------------------------------------------------------------------------------------
@@ -312,7 +344,20 @@ class Works {
     const operation = lot.route.operations[lot.at];
     if (!operation) return;
     const minutes = workMinutes(operation, lot.pieces.length) * this.random.logNormal(0.95, 0.12);
-    const endMs = this.later(startMs, minutes, station);
+    const rack = { ...lot, model: lot.route.model, kind: lot.route.kind };
+    const plan = this.finish.plan(lot.batch, rack.model, rack.kind);
+    const wanted =
+      plan?.coats.filter(({ at }) => at === operation.key).reduce((sum, one) => sum + one.coats, 0) ?? 0;
+    const coats =
+      wanted === 0
+        ? []
+        : this.finish.coatTimes(rack, operation, startMs, minutes / (wanted + 0.2), (ms, more) =>
+            this.later(ms, more, station),
+          );
+    const endMs = Math.max(
+      this.later(startMs, minutes, station),
+      this.later(coats.at(-1)?.atMs ?? 0, 5, station),
+    );
     const part = (share: number): number => this.later(startMs, minutes * share, station);
     const here = { operation: operation.key, pieces: lot.pieces };
     const beds = BEDS.filter((bed) => bed.station === station && bed.kind === 'table');
@@ -327,20 +372,31 @@ class Works {
           pieces: guest.pieces,
         });
     });
-    if (operation.mode === 'attended' && operation.coats) {
-      const { wanted } = operation.coats;
-      for (let i = 1; i <= wanted; i += 1) {
-        const wetUm = Math.round(this.random.normal(105, 6));
-        this.at(part(i / (wanted + 0.2)), (ms) =>
-          this.file(ms, lot.batch, station, { type: 'coat', ...here, wetUm }),
-        );
-      }
+    if (plan?.sandings.some(({ at }) => at === operation.key))
+      this.at(part(operation.key === 'buff' ? 0.4 : 0.02), (ms) =>
+        this.file(ms, lot.batch, station, { type: 'sand', ...here }),
+      );
+    for (const [i, { atMs, wetUm, mixed, scuffed }] of coats.entries())
+      this.at(atMs, (ms) => {
+        if (scuffed) this.file(ms, lot.batch, station, { type: 'sand', ...here, scuff: true });
+        this.file(ms, lot.batch, station, { type: 'coat', ...here, wetUm, number: i + 1 });
+        const filed = this.filings.at(-1);
+        if (filed && mixed) filed.mixed = true;
+      });
+    if (plan?.colour && operation.key === 'colour') {
+      const { l, a, b } = plan.colour.lab;
+      const labs = lot.pieces.map(() => ({
+        l: tenth(this.random.normal(l, 0.5)),
+        a: tenth(this.random.normal(a, 0.7)),
+        b: tenth(this.random.normal(b, 0.9)),
+      }));
+      this.at(endMs, (ms) => this.file(ms, lot.batch, station, { type: 'colour', ...here, labs }));
     }
     if (operation.key === 'setup')
       this.at(part(0.5), (ms) => this.file(ms, lot.batch, station, this.action(lot, 'setup', 0)));
     if (operation.key === 'gate')
       this.at(part(0.8), (ms) => this.file(ms, lot.batch, station, this.readings(lot, 'gate', 7.5)));
-    const half = this.halfDone(operation, lot);
+    const half = coats.length > 0 || plan ? [] : this.halfDone(operation, lot);
     if (half.length > 0)
       this.at(part(0.55), (ms) =>
         this.file(ms, lot.batch, station, { type: 'done', operation: operation.key, pieces: half }),
@@ -454,11 +510,14 @@ class Works {
     ) {
       const back = rest.slice(-1);
       rest = rest.slice(0, -1);
+      const reason = this.random.pick(reasons);
+      const cause = CAUSES[reason];
       this.file(atMs, lot.batch, station, {
         type: 'rework',
         operation: operation.key,
         pieces: back,
-        reason: this.random.pick(reasons),
+        reason,
+        ...(cause === undefined ? {} : { cause }),
       });
       const target = lot.route.operations.findIndex((candidate) => candidate.key === operation.reworkTo);
       this.arrive(atMs, { ...lot, pieces: back, at: target });
@@ -515,7 +574,15 @@ class Works {
     const before = this.made.get(batch) ?? 0;
     this.made.set(batch, before + host.pieces.length);
     const pieces = host.pieces.map((_, i) => before + i + 1);
-    this.arrive(atMs, { batch, route: routeOf(host.route.model, 'I'), pieces, at: 0, pair: host.pair });
+    const { model } = host.route;
+    const isAged = model === 'Bowline' && host.pair % (5 * AGED_EVERY) === 0;
+    if (isAged && before === 0) {
+      this.finish.give(batch, AGED.recipe);
+      const aged = { ...AGED, routeId: routeOf(model, 'I').id };
+      this.filings.push({ atMs, batch, by: 'ostrander', actions: [], aged });
+    }
+    const route = routeOf(model, 'I', isAged ? AGED.ways : undefined);
+    this.arrive(atMs, { batch, route, pieces, at: 0, pair: host.pair });
   }
 }
 
@@ -525,8 +592,10 @@ function roleOf(lot: Lot): JoinBody['role'] {
   return operation.role;
 }
 
-function routeOf(model: string, kind: string): Route {
+const tenth = (value: number): number => Math.round(10 * value) / 10;
+
+function routeOf(model: string, kind: string, ways?: Record<string, string>): Route {
   const route = WORKED_ROUTES.find((candidate) => candidate.model === model && candidate.kind === kind);
   if (!route) throw new Error(`routeOf: Tarrow Works has no route for ${model} ${kind}`);
-  return workedRoute(route);
+  return workedRoute(route, ways);
 }

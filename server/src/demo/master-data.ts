@@ -1,20 +1,24 @@
-import { DAY_MS, factoryDate, shiftDate, SPECIES } from '@ample-crane/core';
+import { DAY_MS, factoryDate, SHIPPED_RECIPES, shiftDate, SPECIES } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import {
   AbsenceRow,
   BedRow,
+  BoothRow,
   CutterRow,
   FactoryRow,
   KindRow,
+  MaterialRow,
   MeterRow,
   ModelRow,
   PersonRow,
   ProgramRow,
+  RecipeRow,
   RoomRow,
   RouteRow,
   SpeciesRow,
   StationRow,
 } from '../database/entities.ts';
+import { BOOTHS, FINISHES, MATERIALS } from './tarrow-finish.ts';
 import { CUTTERS, PROGRAMS, ROUTES } from './tarrow-routes.ts';
 import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
 
@@ -23,7 +27,10 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
   const today = factoryDate(FACTORY.calendar, nowMs);
   await manager.insert(FactoryRow, { id: 1, ...FACTORY, clockOffsetMs: nowMs - Date.now() });
   await manager.insert(KindRow, KINDS);
-  await manager.insert(ModelRow, MODELS);
+  await manager.insert(
+    ModelRow,
+    MODELS.map((model) => ({ ...model, finish: FINISHES[model.name] ?? {} })),
+  );
   await manager.insert(
     StationRow,
     STATIONS.map((station, position) => ({ ...station, position })),
@@ -55,6 +62,19 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
     PROGRAMS.map((program) => ({ ...program, ...made, note: 'first release' })),
   );
   await manager.insert(CutterRow, CUTTERS);
+  await manager.insert(
+    RecipeRow,
+    SHIPPED_RECIPES.map((recipe) => ({
+      ...{ id: recipe.id, name: recipe.name, revision: recipe.revision, recipe },
+      ...made,
+      note: 'as on the old cards',
+    })),
+  );
+  await manager.insert(
+    BoothRow,
+    BOOTHS.map((booth, position) => ({ ...booth, position })),
+  );
+  await manager.insert(MaterialRow, MATERIALS);
   await manager.insert(AbsenceRow, [
     { person: 'tamsin', day: today },
     { person: 'saltry', day: today },

@@ -24,6 +24,7 @@ const CAUTION = {
   resin: cautionWords('resin'),
   spray: `Highly flammable: booth extraction on, no ignition sources, respirator. ${REMINDER}`,
   buff: `Work can be thrown: hold below centre, hair and cuffs tied, eyes covered. ${REMINDER}`,
+  freezer: `Cold burns; chips fly when it warms: cover hands and eyes. ${REMINDER}`,
   strings: `Strings under tension: cover your eyes. ${REMINDER}`,
 };
 
@@ -114,6 +115,7 @@ interface Work {
   yieldPct?: number;
   costPerPiece?: number;
   checks?: Check[];
+  ableOnly?: boolean;
 }
 const works = ({ at, reworkTo, coats, ...rest }: Work): Operation => ({
   ...rest,
@@ -330,14 +332,42 @@ const heel = (nominal: number): Check[] => [
   width('neck-12', 'Neck thickness at fret 12', 23, 0.25, { firstPiece: false }),
 ];
 
+/** Checked by cold, then worn by hand: a way of its own after buffing. */
+const ageing: Operation[] = [
+  {
+    key: 'age',
+    name: 'Freezer & warm',
+    mode: 'hold',
+    stations: ['ageing'],
+    room: 'Buff room',
+    reworkTo: 'clear',
+    caution: CAUTION.freezer,
+    rule: { rule: 'ageing', word: 'ageing', coldHours: 18, warmHours: 6, cycles: 5, level: 'light' },
+    needs: ['cure'],
+    next: ['wear'],
+  },
+  works({
+    key: 'wear',
+    name: 'Wear by hand',
+    at: 'ageing',
+    pieceMinutes: 40,
+    skill: 'buff',
+    caution: CAUTION.buff,
+    risk: 'some owners want it, some will not have it; it cannot be taken back',
+    next: ['assemble'],
+  }),
+];
+
 interface Finish {
   colourMinutes: number;
   material: string;
   coats: number;
   buffHours: number;
   q: number;
+  /** Some of it is aged afterwards. */
+  aged?: boolean;
 }
-const finish = ({ colourMinutes, material, coats, buffHours, q }: Finish): Operation[] => [
+const finish = ({ colourMinutes, material, coats, buffHours, q, aged = false }: Finish): Operation[] => [
   works({
     key: 'prep',
     name: 'Prep & seal',
@@ -354,6 +384,7 @@ const finish = ({ colourMinutes, material, coats, buffHours, q }: Finish): Opera
     at: 'colour',
     pieceMinutes: colourMinutes,
     skill: 'burst',
+    ableOnly: true,
     caution: CAUTION.spray,
     reworkTo: 'colour',
   }),
@@ -375,9 +406,11 @@ const finish = ({ colourMinutes, material, coats, buffHours, q }: Finish): Opera
     pieceMinutes: 42,
     skill: 'buff',
     caution: CAUTION.buff,
-    reworkTo: 'clear',
+    reworkTo: 'colour',
     needs: ['cure'],
+    ...(aged ? { next: ['assemble', 'age'] } : {}),
   }),
+  ...(aged ? ageing : []),
 ];
 const assemble: Operation[] = [
   works({
@@ -433,7 +466,14 @@ const assemble: Operation[] = [
   },
 ];
 
-const lacquer: Finish = { colourMinutes: 71, material: 'thin lacquer', coats: 4, buffHours: 336, q: 1.6 };
+const lacquer: Finish = {
+  colourMinutes: 71,
+  material: 'thin lacquer',
+  coats: 4,
+  buffHours: 336,
+  q: 1.6,
+  aged: true,
+};
 const acrylic: Finish = { colourMinutes: 62, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
 const satin: Finish = { colourMinutes: 48, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };
 

@@ -141,6 +141,7 @@ export const STATIONS: Station[] = [
   station('prep', 'Prep & seal', 'finishing', 1, 'Booth 1', 'booth 1'),
   station('colour', 'Colour', 'finishing', 1, 'Booth 2', 'booth 2 · burst by hand'),
   station('clear', 'Clear & cure', 'finishing', 1, 'Cure room', 'booth 3'),
+  station('ageing', 'Ageing', 'finishing', 1, 'Buff room', 'freezer × 14'),
   station('buff', 'Sand & buff', 'finishing', 2, 'Buff room', '2 wheels'),
   station('assembly', 'Assembly', 'assembly', 2, 'Assembly', '2 benches'),
   station('set-up', 'Set-up', 'assembly', 2, 'Assembly', '2 benches'),
@@ -194,6 +195,7 @@ export const BEDS: Omit<BedRow, 'position'>[] = [
   { code: 'carousel-3', station: 'neck-fit', name: 'Joint carousel 3', kind: 'carousel', places: 8 },
   { code: 'side-mould-1', station: 'side-bench', name: 'Side mould 1', kind: 'mould', places: 4 },
   { code: 'box-carousel', station: 'side-bench', name: 'Box carousel', kind: 'carousel', places: 8 },
+  { code: 'freezer-1', station: 'ageing', name: 'Freezer', kind: 'freezer', places: 14 },
   { code: 'shell-mould-1', station: 'shell-shop', name: 'Shell mould 1', kind: 'mould', places: 2 },
   { code: 'shell-mould-2', station: 'shell-shop', name: 'Shell mould 2', kind: 'mould', places: 2 },
 ];
@@ -211,6 +213,7 @@ export const CREWS: Record<string, string[]> = {
   prep: ['mottram'],
   colour: ['tamsin', 'lund'],
   clear: ['greave'],
+  ageing: ['arden'],
   buff: ['keld', 'arden'],
   assembly: ['fenn', 'saltry'],
   'set-up': ['wick', 'lorne'],
@@ -255,6 +258,7 @@ export const ROOMS: {
   { room: 'Fitting', temperatureC: 20.5, dailySwingC: 1.4, relativeHumidityPct: 42, band: [6.5, 9.5] },
   { room: 'Booth 1', temperatureC: 21.5, dailySwingC: 2.2, relativeHumidityPct: 48, band: [6, 11] },
   { room: 'Booth 2', temperatureC: 22.0, dailySwingC: 2.2, relativeHumidityPct: 47, band: [6, 11] },
+  { room: 'Booth 3', temperatureC: 21.4, dailySwingC: 2.4, relativeHumidityPct: 47, band: [6, 11] },
   { room: 'Cure room', temperatureC: 21.0, dailySwingC: 2.6, relativeHumidityPct: 46, band: [6, 10.5] },
   { room: 'Buff room', temperatureC: 20.0, dailySwingC: 1.8, relativeHumidityPct: 44, band: [6, 10] },
   { room: 'Assembly', temperatureC: 21.0, dailySwingC: 1.0, relativeHumidityPct: 44, band: [6.5, 9.5] },
@@ -277,6 +281,16 @@ export const SCRAP_REASONS: Record<string, string[]> = {
   finishing: ['sand-through', 'check unintended'],
   assembly: ['chip', 'split at a screw'],
   wood: ['check', 'twist'],
+};
+
+/** What brings a slip about. */
+export const CAUSES: Record<string, string> = {
+  'scrape slip': 'blade turned at the horn',
+  'sand-through': 'thin at the edge',
+  'colour off': 'too much amber at the waist',
+  run: 'gun too close at the edge',
+  'fish-eye': 'oil on the blank',
+  'sink-back': 'grain not full',
 };
 
 export const REWORK_REASONS: Record<string, string[]> = {

@@ -72,7 +72,7 @@ export class PressesService {
       nowMs,
       zone: calendar.zone,
       beds: beds
-        .filter((bed) => bed.kind !== 'table')
+        .filter((bed) => bed.kind !== 'table' && bed.kind !== 'freezer')
         .map((bed) => bedSeen(bed, names.get(bed.station) ?? bed.station, racks)),
       coming: racks.flatMap((rack) => [...unplaced(rack), ...next(rack)]),
     };

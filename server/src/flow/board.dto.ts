@@ -145,8 +145,8 @@ export class RouteDto {
 export class HoldDto {
   @ApiProperty() operation: string;
   @ApiProperty() operationName: string;
-  @ApiProperty({ enum: ['elapsed', 'moisture', 'cure', 'settle', 'called'] })
-  rule: 'elapsed' | 'moisture' | 'cure' | 'settle' | 'called';
+  @ApiProperty({ enum: ['elapsed', 'moisture', 'cure', 'settle', 'ageing', 'called'] })
+  rule: 'elapsed' | 'moisture' | 'cure' | 'settle' | 'ageing' | 'called';
   /** The word on the bar. */
   @ApiProperty() word: string;
   @ApiProperty() sinceMs: number;
@@ -160,6 +160,8 @@ export class HoldDto {
   @ApiProperty({ type: Number, ...nullable }) highMs: number | null;
   /** Reference hours of cure reached; null where nothing cures. */
   @ApiProperty({ type: Number, ...nullable }) curedHours: number | null;
+  /** Reference hours needed, with the film as it is; null where nothing cures. */
+  @ApiProperty({ type: Number, ...nullable }) neededHours: number | null;
 }
 
 export class BoardBatchDto {

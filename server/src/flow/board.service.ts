@@ -26,12 +26,13 @@ import {
   type StationLoad,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
+import { FinishCallsService } from '../finishing/finish-calls.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
+import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MillSightsService, type MillSights } from '../machining/mill-sights.service.ts';
 import { LotsSeenService } from '../wood/lots-seen.service.ts';
@@ -60,13 +61,14 @@ export class BoardService {
     private readonly log: LogService,
     private readonly lots: LotsSeenService,
     private readonly mills: MillSightsService,
+    private readonly finish: FinishCallsService,
   ) {}
 
   async board(): Promise<BoardDto> {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [racks, stations, people, absent, lastFiling, lots, rooms, mills] = await Promise.all([
+    const [racks, stations, people, absent, lastFiling, lots, rooms, mills, finish] = await Promise.all([
       this.racks(nowMs, calendar),
       this.setup.stations(),
       this.setup.people(),
@@ -75,6 +77,7 @@ export class BoardService {
       this.log.otherCodes([]),
       this.lots.sights(),
       this.mills.sights(),
+      this.finish.calls(),
     ]);
     const { loads, constraint } = await this.load(racks, stations, nowMs);
     const shift = shiftAt(calendar, nowMs) ?? null;
@@ -102,6 +105,7 @@ export class BoardService {
         racks,
         rooms,
         mills,
+        finish,
         stations,
         loads,
         constraint,
@@ -154,14 +158,15 @@ export class BoardService {
     racks: readonly Rack[];
     rooms: readonly RoomSight[];
     mills: MillSights;
+    finish: readonly Call[];
     stations: readonly Station[];
     loads: readonly StationLoad[];
     constraint: Constraint | null;
     calendar: FactoryCalendar;
     open: boolean;
   }): Call[] {
-    const { racks, rooms, mills, calendar, nowMs, ...rest } = options;
-    const time = (ms: number): string => factoryWords(ms, nowMs, calendar.zone);
+    const { racks, rooms, mills, finish, calendar, nowMs, ...rest } = options;
+    const time = factoryWords(nowMs, calendar.zone);
     const meeting = racks.map(({ state, route, holds: seen }) => ({
       state,
       route,
@@ -178,6 +183,7 @@ export class BoardService {
       others: [
         ...roomCalls(rooms),
         ...millCalls(mills),
+        ...finish,
         ...meetingCalls(meetingForecast(sides), sides, nowMs, time),
       ],
       time,
@@ -215,10 +221,4 @@ export function withLoads(stations: readonly Station[], loads: readonly StationL
     const load = loads.find((candidate) => candidate.station === station.code);
     return load ? [{ ...station, ...load }] : [];
   });
-}
-
-/** An instant as the floor says it: 'Thu 14:20' within a week, '4 Dec 14:20' beyond. */
-function factoryWords(ms: number, nowMs: number, zone: string): string {
-  const near = Math.abs(ms - nowMs) < 6.5 * 24 * 3_600_000;
-  return DateTime.fromMillis(ms, { zone, locale: 'en-GB' }).toFormat(near ? 'ccc HH:mm' : 'd LLL HH:mm');
 }

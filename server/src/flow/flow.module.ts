@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FinishingModule } from '../finishing/finishing.module.ts';
 import { MachiningModule } from '../machining/machining.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
@@ -10,7 +11,7 @@ import { FlowService } from './flow.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 @Module({
-  imports: [SetupModule, RoutingModule, LogModule, WoodModule, MachiningModule],
+  imports: [SetupModule, RoutingModule, LogModule, WoodModule, MachiningModule, FinishingModule],
   controllers: [FlowController],
   providers: [BoardService, FlowService, StationDaysService],
 })

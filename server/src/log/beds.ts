@@ -5,7 +5,7 @@ import { Refused } from './refused.ts';
 
 /** The table or press an entry puts pieces in. */
 const bedOf = (body: EntryBody): string | undefined =>
-  body.type === 'start' || body.type === 'place' ? body.bed : undefined;
+  body.type === 'start' || body.type === 'place' || body.type === 'age' ? body.bed : undefined;
 
 /** Beds that pieces came into: those named, and after a correction every one they lie in again. */
 function bedsInQuestion({ steps, state }: Work): string[] {

@@ -1,4 +1,14 @@
-import type { BatchState, Effect, EntryBody, LineAction, Refusal, Route, UndoBody } from '@ample-crane/core';
+import type {
+  BatchState,
+  ColourBody,
+  Effect,
+  EntryBody,
+  LineAction,
+  Refusal,
+  Route,
+  SandBody,
+  UndoBody,
+} from '@ample-crane/core';
 
 /** A new batch to release. */
 export interface OpenAction {
@@ -9,6 +19,8 @@ export interface OpenAction {
   dueMs: number;
   /** Ways chosen where the route forks; the usual ones when left out. */
   ways?: Record<string, string>;
+  /** Name of the finish recipe; the model's usual one when left out. */
+  recipe?: string;
 }
 
 /** A filing taken back: the one this entry of the batch belongs to, or the batch's last one. */
@@ -17,7 +29,9 @@ export interface UndoAction {
   seq?: number;
 }
 
-export type FilingAction = Exclude<LineAction, { type: 'undo' }> | OpenAction | UndoAction;
+/** What is filed on a batch, besides what a typed line can say. */
+export type FilingAction =
+  Exclude<LineAction, { type: 'undo' }> | SandBody | ColourBody | OpenAction | UndoAction;
 
 /** What a client asks to be filed, in one piece: all of it or nothing. */
 export interface FilingRequest {

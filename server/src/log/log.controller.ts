@@ -77,15 +77,23 @@ function actionOf(entry: EntryDto): FilingAction {
   const selection = defined({ operation, station, count, pieces });
   switch (type) {
     case 'start':
-      return { type, ...selection };
+      return { type, ...selection, ...defined({ who: entry.who }) };
     case 'done':
-    case 'release':
       return { type, ...selection, ...defined({ because: entry.because }) };
+    case 'release': {
+      const { because, seen, panel } = entry;
+      return { type, ...selection, ...defined({ because, seen, panel }) };
+    }
     case 'scrap':
     case 'hold':
       return { type, ...selection, reason: entry.reason ?? '' };
     case 'rework':
-      return { type, ...selection, reason: entry.reason ?? '', ...defined({ to: entry.to }) };
+      return {
+        type,
+        ...selection,
+        reason: entry.reason ?? '',
+        ...defined({ to: entry.to, cause: entry.cause, rest: entry.rest }),
+      };
     case 'read':
       return {
         type,
@@ -93,8 +101,25 @@ function actionOf(entry: EntryDto): FilingAction {
         valuesPct: entry.valuesPct ?? [],
         ...defined({ woodTemperatureC: entry.woodTemperatureC, meter: entry.meter, depth: entry.depth }),
       };
-    case 'coat':
-      return { type, ...selection, ...defined({ wetUm: entry.wetUm }) };
+    case 'coat': {
+      const { wetUm, wetUms, number, booth, lot, who, because } = entry;
+      return { type, ...selection, ...defined({ wetUm, wetUms, number, booth, lot, who, because }) };
+    }
+    case 'sand': {
+      const { removalUm, grits, scuff } = entry;
+      return { type, ...selection, ...defined({ removalUm, grits, scuff }) };
+    }
+    case 'mark':
+      return { type, ...selection, passed: entry.passed ?? false };
+    case 'colour':
+      return { type, ...selection, labs: entry.labs ?? [] };
+    case 'age':
+      return {
+        type,
+        ...selection,
+        to: entry.to === 'cold' ? 'cold' : 'warm',
+        ...defined({ bed: entry.bed, because: entry.because }),
+      };
     case 'measure':
       return { type, ...selection, valuesMm: entry.valuesMm ?? [] };
     case 'join':

@@ -5,6 +5,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsBoolean,
   IsDateString,
   IsIn,
   IsInt,
@@ -20,13 +21,19 @@ import {
 } from 'class-validator';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
-export const FILED_TYPES = VERBS;
+export const FILED_TYPES = [...VERBS, 'sand', 'colour'] as const;
 export type FiledType = (typeof FILED_TYPES)[number];
 
 /** Words on a tag: no control characters. */
 const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
 const REASON_LENGTH = 200;
 const reasoned = (entry: EntryDto): boolean => ['scrap', 'rework', 'hold'].includes(entry.type);
+
+export class LabDto {
+  @ApiProperty({ minimum: 0, maximum: 100 }) @IsNumber() @Min(0) @Max(100) l: number;
+  @ApiProperty({ minimum: -160, maximum: 160 }) @IsNumber() @Min(-160) @Max(160) a: number;
+  @ApiProperty({ minimum: -160, maximum: 160 }) @IsNumber() @Min(-160) @Max(160) b: number;
+}
 
 export class EntryDto {
   @ApiProperty({ enum: FILED_TYPES })
@@ -80,7 +87,7 @@ export class EntryDto {
   @Matches(PLAIN_TEXT, { message: 'because must not hold control characters' })
   because?: string;
 
-  /** Rework: operation key to go back to. Ship: to whom. */
+  /** Rework: operation key to go back to. Ship: to whom. Age: 'cold' or 'warm'. */
   @ApiPropertyOptional({ maxLength: REASON_LENGTH })
   @IsOptional()
   @IsString()
@@ -167,6 +174,111 @@ export class EntryDto {
   @IsOptional()
   @IsIn(['typed', 'gauge'])
   source?: 'typed' | 'gauge';
+
+  /** Start and coat: code of the person who does it, when another one files it. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  who?: string;
+
+  /** Coat: one wet film for each piece, µm. */
+  @ApiPropertyOptional({ type: [Number] })
+  @IsOptional()
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @IsNumber({}, { each: true })
+  wetUms?: number[];
+
+  /** Coat: which of the recipe's coats this is at its operation, from 1; another one than is due is refused. */
+  @ApiPropertyOptional({ minimum: 1, maximum: 60 })
+  @IsOptional()
+  @IsInt()
+  @Min(1)
+  @Max(60)
+  number?: number;
+
+  /** Coat: code of the booth. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 40)
+  booth?: string;
+
+  /** Coat: lot of the material, or the mix it comes out of. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 20)
+  lot?: string;
+
+  /** Sand: film taken off, µm, when it was read before and after. */
+  @ApiPropertyOptional({ minimum: 0, maximum: 500 })
+  @IsOptional()
+  @IsNumber()
+  @Min(0)
+  @Max(500)
+  removalUm?: number;
+
+  /** Sand: grits used. */
+  @ApiPropertyOptional({ type: [Number] })
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(10)
+  @IsInt({ each: true })
+  grits?: number[];
+
+  /** Sand: only scuffed for the next coat. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsIn([true])
+  scuff?: true;
+
+  /** Mark: the finish took no mark. */
+  @ApiPropertyOptional()
+  @ValidateIf((entry: EntryDto) => entry.type === 'mark' || entry.passed !== undefined)
+  @IsBoolean()
+  passed?: boolean;
+
+  /** Colour: L*a*b* of each piece. */
+  @ApiPropertyOptional({ type: [LabDto] })
+  @ValidateIf((entry: EntryDto) => entry.type === 'colour' || entry.labs !== undefined)
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => LabDto)
+  labs?: LabDto[];
+
+  /** Rework: what brought it about. */
+  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
+  @IsOptional()
+  @IsString()
+  @Length(1, REASON_LENGTH)
+  @Matches(PLAIN_TEXT, { message: 'cause must not hold control characters' })
+  cause?: string;
+
+  /** Rework: whether the rest of the rack waits for the pieces; it goes on when left out. */
+  @ApiPropertyOptional({ enum: ['waits', 'goes on'] })
+  @IsOptional()
+  @IsIn(['waits', 'goes on'])
+  rest?: 'waits' | 'goes on';
+
+  /** Release from ageing: what was seen that made it enough. */
+  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
+  @IsOptional()
+  @IsString()
+  @Length(1, REASON_LENGTH)
+  @Matches(PLAIN_TEXT, { message: 'seen must not hold control characters' })
+  seen?: string;
+
+  /** Release from cure: code of the test panel it rests on. */
+  @ApiPropertyOptional()
+  @IsOptional()
+  @IsString()
+  @Length(1, 20)
+  panel?: string;
 
   /** Join: code of the other batch. */
   @ApiPropertyOptional()

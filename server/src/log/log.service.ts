@@ -5,12 +5,14 @@ import {
   correctMeterReadingPct,
   factoryDate,
   factsForRelease,
+  finishPlan,
   isClosed,
   isRefusal,
   lineEffect,
   numbered,
   planJoin,
   planSplit,
+  recipeMisfits,
   refuse,
   replay,
   roomsInQuestion,
@@ -23,12 +25,15 @@ import {
   type CheckBody,
   type Entry,
   type EntryBody,
+  type FinishPlan,
   type ReadBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
+import { CoatingService } from '../finishing/coating.service.ts';
+import { finishOperations, RecipeBookService } from '../finishing/recipe-book.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
@@ -72,6 +77,8 @@ export class LogService {
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
     private readonly meters: MetersService,
+    private readonly coating: CoatingService,
+    private readonly book: RecipeBookService,
   ) {}
 
   private readonly others: OtherSubject[] = [];
@@ -164,19 +171,22 @@ export class LogService {
       const against = await firstPieceAgainst(manager, work.state, work.route);
       return apply(work, { ...action, ...(against === undefined ? {} : { facts: { against } }) }, when);
     }
-    if (action.type !== 'release' || !work.state) return apply(work, action, when);
+    if (!work.state) return apply(work, action, when);
+    const rack = { state: work.state, route: work.route };
+    if (action.type === 'coat')
+      return apply(work, await this.coating.coat(manager, rack, action, when), when);
+    if (action.type === 'start')
+      return apply(work, await this.coating.start(manager, rack, action, when.by), when);
+    if (action.type !== 'release') return apply(work, action, when);
     const rooms = roomsInQuestion(work.state, work.route);
-    const series = await this.climate.hourly(
-      rooms,
-      when.atMs - LONGEST_CURE_DAYS * DAY_MS,
-      when.atMs,
-      manager,
-    );
+    const firstMs = Math.min(when.atMs, ...rack.state.coats.map(({ atMs }) => atMs));
+    const fromMs = Math.max(firstMs - DAY_MS, when.atMs - LONGEST_CURE_DAYS * DAY_MS);
+    const series = await this.climate.hourly(rooms, fromMs, when.atMs, manager);
     const facts = factsForRelease({
-      state: work.state,
-      route: work.route,
+      ...rack,
       atMs: when.atMs,
       climateOf: (room) => series.get(room) ?? [],
+      panel: await this.coating.panelWords(manager, rack, action, when.atMs),
     });
     apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
   }
@@ -225,8 +235,33 @@ export class LogService {
       throw new Refused(refuse('no-way', `the route of ${model} ${kind} leaves no choice '${wrong[0]}'`));
     const chosen = ways === undefined ? {} : { ways };
     work.route = routeIn(route, { routeId: route.id, ...chosen });
-    apply(work, { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs, ...chosen }, when);
+    const finish = await this.finishFor(manager, action, work.route);
+    apply(
+      work,
+      { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs, ...chosen, ...finish },
+      when,
+    );
     return work;
+  }
+
+  /** The finish a new batch gets: the one asked for, which must fit its route, or the model's usual one. */
+  private async finishFor(
+    manager: EntityManager,
+    { model, kind, recipe: name }: Pick<OpenAction, 'model' | 'kind' | 'recipe'>,
+    route: Route,
+  ): Promise<{ finish?: FinishPlan }> {
+    if (name === undefined) {
+      const usual = await this.book.usual(model, kind, route, manager);
+      return usual ? { finish: usual } : {};
+    }
+    const recipe = await this.book.newestOf(name, manager);
+    if (!recipe) throw new Refused(refuse('bad-value', `there is no recipe '${name}'`));
+    const [misfit] = recipeMisfits(recipe, finishOperations(route));
+    if (misfit)
+      throw new Refused(
+        refuse('route-problem', `${recipe.title} does not fit ${model} ${kind}: ${misfit.problem}`),
+      );
+    return { finish: finishPlan(recipe) };
   }
 
   private async join(
@@ -266,7 +301,12 @@ export class LogService {
     if (!plan.made || !madeRoute) return [hostWork, guestWork];
     const fresh = { code: plan.makes, kind: host.makesKind, model: one.model };
     const madeWork = before ?? freshWork(fresh, madeRoute);
-    apply(madeWork, plan.made, when);
+    const { made: body } = plan;
+    const finish =
+      body.type === 'open'
+        ? await this.finishFor(manager, { model: one.model, kind: host.makesKind }, madeWork.route)
+        : {};
+    apply(madeWork, { ...body, ...finish }, when);
     return [hostWork, guestWork, madeWork];
   }
 
@@ -366,28 +406,37 @@ export class LogService {
     filing: { key: string; by: string; asked: object },
     plan: (manager: EntityManager, filedMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
   ): Promise<FilingOutcome> {
-    const { key, by, asked } = filing;
     const filedMs = Math.floor(await this.clock.now());
     try {
-      return await this.source.transaction(async (manager) => {
-        await this.mustBeHere(manager, by);
-        const known = await claimKey(manager, { key, asked, by, filedMs });
-        if (known) return known;
-        const when = { atMs: filedMs, filedMs, by };
-        const entries = await plan(manager, filedMs);
-        const works = await this.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
-        for (const { batch, body } of entries) {
-          const work = works.get(batch);
-          if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
-          await this.stepTogether(manager, work, body, when);
-        }
-        await checkBeds(manager, [...works.values()]);
-        return this.settle(manager, key, when, [...works.values()]);
-      });
+      return await this.source.transaction((manager) =>
+        this.fileTogetherWithin(manager, filing, plan, filedMs),
+      );
     } catch (error) {
       if (error instanceof Refused) return error.refusal;
       throw error;
     }
+  }
+
+  /** The same within a transaction of the caller's. @throws Refused, which must undo that transaction. */
+  async fileTogetherWithin(
+    manager: EntityManager,
+    { key, by, asked }: { key: string; by: string; asked: object },
+    plan: (manager: EntityManager, filedMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
+    filedMs: number,
+  ): Promise<Filed> {
+    await this.mustBeHere(manager, by);
+    const known = await claimKey(manager, { key, asked, by, filedMs });
+    if (known) return known;
+    const when = { atMs: filedMs, filedMs, by };
+    const entries = await plan(manager, filedMs);
+    const works = await this.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
+    for (const { batch, body } of entries) {
+      const work = works.get(batch);
+      if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
+      await this.stepTogether(manager, work, body, when);
+    }
+    await checkBeds(manager, [...works.values()]);
+    return this.settle(manager, key, when, [...works.values()]);
   }
 
   private async stepTogether(manager: EntityManager, work: Work, body: EntryBody, when: When): Promise<void> {

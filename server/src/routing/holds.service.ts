@@ -1,5 +1,5 @@
 import {
-  cureProgressHours,
+  cureSeen,
   forecastEnd,
   holdContext,
   holdGroups,
@@ -7,6 +7,7 @@ import {
   judgeRack,
   operationAfter,
   operationOf,
+  roomsInQuestion,
   windowOf,
   DAY_MS,
   type BatchState,
@@ -19,8 +20,8 @@ import { Injectable } from '@nestjs/common';
 import type { HoldDto } from '../flow/board.dto.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 
-/** Air of the last week: enough to forecast with, even for holds that began today. */
-const OUTLOOK_DAYS = 7;
+/** Air of the last two weeks: what forecasts take the days to come from, even for holds that began today. */
+const OUTLOOK_DAYS = 14;
 const LONGEST_CURE_DAYS = 60;
 
 export interface RackInQuestion {
@@ -42,15 +43,20 @@ export class HoldsService {
   /** The hourly climate that the holds of these racks need, in one query. */
   async climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
     const since = new Map<string, number>();
+    const want = (room: string, fromMs: number): void => {
+      const known = since.get(room) ?? nowMs - OUTLOOK_DAYS * DAY_MS;
+      since.set(room, Math.min(known, Math.max(fromMs, nowMs - LONGEST_CURE_DAYS * DAY_MS)));
+    };
     for (const { state, route } of racks) {
       for (const group of holdGroups(state)) {
         const operation = operationOf(route, group.operation);
         if (operation.mode !== 'hold' || group.called !== null) continue;
         if (operation.rule.rule !== 'cure' && operation.rule.rule !== 'moisture') continue;
-        // The clock may start at a coat laid before the hold, drying is fitted from its start: a day earlier is enough.
-        const fromMs = Math.max(group.sinceMs - DAY_MS, nowMs - LONGEST_CURE_DAYS * DAY_MS);
-        const known = since.get(operation.room) ?? nowMs - OUTLOOK_DAYS * DAY_MS;
-        since.set(operation.room, Math.min(known, fromMs));
+        // Drying is fitted from a day before its hold; the clock of a coat runs from when it was laid, in its booth.
+        want(operation.room, group.sinceMs - DAY_MS);
+        if (operation.rule.rule !== 'cure') continue;
+        const firstMs = Math.min(group.sinceMs, ...state.coats.map(({ atMs }) => atMs));
+        for (const room of roomsInQuestion(state, route)) want(room, firstMs - DAY_MS);
       }
     }
     return this.climate.hourlySince(since, nowMs);
@@ -93,7 +99,7 @@ export class HoldsService {
     });
     if (operation.mode !== 'hold' || group.called !== null) {
       const sentence = `On hold: ${group.called ?? 'no reason given'}.`;
-      const open = { endMs: null, lowMs: null, highMs: null, curedHours: null };
+      const open = { endMs: null, lowMs: null, highMs: null, curedHours: null, neededHours: null };
       const dto: HoldDto = {
         ...common,
         ...open,
@@ -106,14 +112,20 @@ export class HoldsService {
       return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
     }
     const { rule } = operation;
-    const context = { ...holdContext(state, group, nowMs), climate: climate.get(operation.room) ?? [] };
+    const context = {
+      ...holdContext(state, group, nowMs),
+      climate: climate.get(operation.room) ?? [],
+      climateOf: (room: string) => climate.get(room),
+    };
+    const cured = rule.rule === 'cure' ? cureSeen(rule, operation.room, context) : undefined;
     const dto: HoldDto = {
       ...common,
-      ...isOver(rule, context),
-      ...forecastEnd(rule, context),
+      ...isOver(operation, context),
+      ...forecastEnd(operation, context),
       rule: rule.rule,
       word: rule.word,
-      curedHours: rule.rule === 'cure' ? (cureProgressHours(rule, context) ?? null) : null,
+      curedHours: cured?.gathered ?? null,
+      neededHours: cured?.needed ?? null,
     };
     if (rule.rule !== 'moisture') return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
     const { judgement, passing } = judgeRack(windowOf(rule), state.readings, context);

@@ -10,10 +10,10 @@ import {
   type Route,
   type RouteProblem,
 } from '@ample-crane/core';
-import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
-import { Ajv, type ErrorObject } from 'ajv';
+import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, RouteRow } from '../database/entities.ts';
+import { schemaReader } from '../http/schema-reader.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { LogService } from '../log/log.service.ts';
@@ -46,8 +46,7 @@ export interface RouteFile {
   operations: Operation[];
 }
 
-const ajv = new Ajv({ allErrors: true, discriminator: true, allowUnionTypes: true });
-const fitsSchema = ajv.compile<RouteFile>(ROUTE_SCHEMA);
+const readFile = schemaReader<RouteFile>(ROUTE_SCHEMA, 'route');
 
 /** Routes with their revisions; batches keep theirs until somebody moves them. */
 @Injectable()
@@ -101,10 +100,7 @@ export class RoutesService {
 
   /** What a file holds, or what is wrong with it and where. @throws BadRequestException */
   read(file: unknown): RouteFile {
-    if (fitsSchema(file)) return file;
-    const [first, ...more] = worst(fitsSchema.errors ?? []);
-    const others = more.length > 0 ? `, and ${more.length} more` : '';
-    throw new BadRequestException(`it is no route file: ${first ?? 'unreadable'}${others}`);
+    return readFile(file);
   }
 
   /** What is wrong with a route here and now: its stations, its rooms, and the routes it meets. */
@@ -232,20 +228,4 @@ export class RoutesService {
     this.setup.forget();
     return { removed: code };
   }
-}
-
-/** The deepest complaints say most: 'every operation must match one of seven' says nothing. */
-function worst(errors: readonly ErrorObject[]): string[] {
-  const depth = ({ instancePath }: ErrorObject): number => instancePath.split('/').length;
-  const telling = errors.filter(
-    ({ keyword }) => keyword !== 'oneOf' && keyword !== 'anyOf' && keyword !== 'const',
-  );
-  const deepest = Math.max(0, ...telling.map(depth));
-  const said = telling
-    .filter((error) => depth(error) === deepest)
-    .map(({ instancePath, message, params }) => {
-      const extra = 'additionalProperty' in params ? ` '${String(params.additionalProperty)}'` : '';
-      return `${instancePath || 'the file'} ${message ?? 'is wrong'}${extra}`;
-    });
-  return [...new Set(said)];
 }

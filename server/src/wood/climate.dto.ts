@@ -22,6 +22,13 @@ export class ClimateReadingDto {
   @ApiProperty({ format: 'date-time' }) @IsDateString() at: string;
   @ApiProperty({ minimum: -40, maximum: 80 }) @IsNumber() @Min(-40) @Max(80) temperatureC: number;
   @ApiProperty({ minimum: 0, maximum: 100 }) @IsNumber() @Min(0) @Max(100) relativeHumidityPct: number;
+  /** Of the work, where the sensor measures it. */
+  @ApiPropertyOptional({ minimum: -40, maximum: 80 })
+  @IsOptional()
+  @IsNumber()
+  @Min(-40)
+  @Max(80)
+  surfaceC?: number;
 }
 
 export class ClimateReadingsDto {

@@ -1,12 +1,22 @@
-import { doubtsOf, HOUR_MS, type ClimateSample, type Doubt } from '@ample-crane/core';
+import {
+  doubtsOf,
+  HOUR_MS,
+  type BoothSample,
+  type ClimateSample,
+  type Doubt,
+  type LateReadings,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
+import { FactoryClock } from '../setup/factory-clock.ts';
 
 export interface NewClimateReading {
   room: string;
   atMs: number;
   temperatureC: number;
   relativeHumidityPct: number;
+  /** Of the work, where the sensor measures it. */
+  surfaceC?: number | undefined;
 }
 
 /** An hour of a room, or a longer span of it: its mean with the extremes that a mean hides. */
@@ -30,13 +40,18 @@ interface SpanRow {
 
 /** Readings before a new one that say whether it jumps. */
 const LOOK_BACK = 4;
+/** A reading that comes longer than this after its time came late. */
+const LATE_AFTER_MS = HOUR_MS;
 
 /** The logged air of the rooms and booths: raw readings by month, hours rolled up from those that are believed. */
 @Injectable()
 export class ClimateService {
   private readonly months = new Set<string>();
 
-  constructor(private readonly source: DataSource) {}
+  constructor(
+    private readonly source: DataSource,
+    private readonly clock: FactoryClock,
+  ) {}
 
   /** Hourly means of each room between two instants, in order of time; rooms without readings are left out. */
   async hourly(
@@ -124,14 +139,51 @@ export class ClimateService {
     return series;
   }
 
+  /** Hours of one booth with the temperature of the work, where it is measured. */
+  async booth(
+    room: string,
+    fromMs: number,
+    toMs: number,
+    db: EntityManager = this.source.manager,
+  ): Promise<BoothSample[]> {
+    const rows = await db.query<
+      { at_ms: string; temperature_c: number; relative_humidity_pct: number; surface_c: number | null }[]
+    >(
+      `SELECT extract(epoch FROM at) * 1000 AS at_ms, temperature_c, relative_humidity_pct, surface_c
+         FROM climate_hour WHERE room = $1 AND at >= $2 AND at <= $3 ORDER BY at`,
+      [room, new Date(fromMs - HOUR_MS), new Date(toMs)],
+    );
+    return rows.map((row) => ({
+      atMs: Number(row.at_ms),
+      temperatureC: row.temperature_c,
+      relativeHumidityPct: row.relative_humidity_pct,
+      surfaceC: row.surface_c ?? undefined,
+    }));
+  }
+
+  /** Readings that came late since a moment, newest first. */
+  async late(sinceMs: number): Promise<LateReadings[]> {
+    const rows = await this.source.query<{ room: string; from_at: Date; to_at: Date; came_at: Date }[]>(
+      'SELECT room, from_at, to_at, came_at FROM climate_late WHERE came_at > $1 ORDER BY came_at DESC, id DESC',
+      [new Date(sinceMs)],
+    );
+    return rows.map(({ room, from_at, to_at, came_at }) => ({
+      room,
+      fromMs: from_at.getTime(),
+      toMs: to_at.getTime(),
+      cameMs: came_at.getTime(),
+    }));
+  }
+
   /**
    * Keeps readings; one that is already there (same room, same instant) is kept as it was. A reading that jumps is kept
    * too, marked, and left out of the hours.
    */
   async keep(readings: readonly NewClimateReading[]): Promise<number> {
     let kept = 0;
+    const nowMs = await this.clock.now();
     for (const [room, own] of byRoom(readings)) {
-      kept += await this.source.transaction((manager) => this.keepRoom(manager, room, own));
+      kept += await this.source.transaction((manager) => this.keepRoom(manager, room, own, nowMs));
     }
     return kept;
   }
@@ -140,14 +192,19 @@ export class ClimateService {
     manager: EntityManager,
     room: string,
     readings: NewClimateReading[],
+    nowMs: number,
   ): Promise<number> {
     const [first, last] = [readings[0], readings.at(-1)];
     if (!first || !last) return 0;
     await this.ensureMonths(manager, readings);
     const doubts = doubtsOf(await this.before(manager, room, first.atMs), readings);
+    const [newest] = await manager.query<{ at: Date | null }[]>(
+      'SELECT max(at) AS at FROM climate_hour WHERE room = $1',
+      [room],
+    );
     const kept = await manager.query<unknown[]>(
-      `INSERT INTO climate_reading (room, at, temperature_c, relative_humidity_pct, doubt)
-       SELECT $1, * FROM unnest($2::timestamptz[], $3::real[], $4::real[], $5::text[])
+      `INSERT INTO climate_reading (room, at, temperature_c, relative_humidity_pct, doubt, surface_c)
+       SELECT $1, * FROM unnest($2::timestamptz[], $3::real[], $4::real[], $5::text[], $6::real[])
        ON CONFLICT DO NOTHING RETURNING 1`,
       [
         room,
@@ -155,8 +212,11 @@ export class ClimateService {
         readings.map((reading) => reading.temperatureC),
         readings.map((reading) => reading.relativeHumidityPct),
         doubts,
+        readings.map((reading) => reading.surfaceC ?? null),
       ],
     );
+    if (kept.length > 0 && newest?.at)
+      await noteLate(manager, { room, fromMs: first.atMs, toMs: last.atMs, cameMs: nowMs });
     await manager.query('SELECT roll_up_climate($1, $2, $3)', [
       room,
       new Date(first.atMs),
@@ -204,4 +264,15 @@ function byRoom(readings: readonly NewClimateReading[]): Map<string, NewClimateR
     rooms.set(reading.room, own);
   }
   return new Map([...rooms].map(([room, own]) => [room, [...own.values()].sort((a, b) => a.atMs - b.atMs)]));
+}
+
+/** What came late changes what was counted already: it is noted, so that it can be said. */
+async function noteLate(manager: EntityManager, { room, fromMs, toMs, cameMs }: LateReadings): Promise<void> {
+  if (cameMs - fromMs <= LATE_AFTER_MS) return;
+  await manager.query('INSERT INTO climate_late (room, from_at, to_at, came_at) VALUES ($1, $2, $3, $4)', [
+    room,
+    new Date(fromMs),
+    new Date(Math.min(toMs + HOUR_MS, cameMs)),
+    new Date(cameMs),
+  ]);
 }

@@ -1,0 +1,122 @@
+import { DAY_MS, HOUR_MS, hasLeft, randomStream, type BatchState } from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+import {
+  BatchRow,
+  FilterChangeRow,
+  MaterialLotRow,
+  MixRow,
+  PanelRow,
+  PanelWeighingRow,
+} from '../database/entities.ts';
+import type { PlannedFiling } from './history.ts';
+import { BOOTHS, MATERIAL_LOTS, MIX_EVERY_HOURS, MIX_LITRES } from './tarrow-finish.ts';
+
+const MIXED = 'catalysed satin';
+/** Mixed ten parts to one. */
+const BASE_SHARE = 10 / 11;
+const POT_LIFE_HOURS = 6;
+/** Filters were changed so many days ago, booth by booth. */
+const FILTERS_CHANGED_DAYS_AGO = [34, 9, 16];
+
+/** Lots, and a mix before every satin coat that the last mix is too old for: they must be there when coats are filed. */
+export async function finishStock(
+  manager: EntityManager,
+  history: readonly PlannedFiling[],
+  nowMs: number,
+): Promise<void> {
+  const ago = (days: number | null): Date | null => (days === null ? null : new Date(nowMs - days * DAY_MS));
+  await manager.insert(
+    MaterialLotRow,
+    MATERIAL_LOTS.map((lot) => ({
+      code: lot.code,
+      material: lot.material,
+      litres: lot.litres,
+      receivedAt: new Date(nowMs - lot.receivedDaysAgo * DAY_MS),
+      openedAt: ago(lot.openedDaysAgo),
+      finishedAt: ago(lot.finishedDaysAgo),
+      expiresAt: lot.expiresInDays === null ? null : new Date(nowMs + lot.expiresInDays * DAY_MS),
+      person: 'lund',
+    })),
+  );
+  await manager.insert(MixRow, mixes(history, nowMs));
+  await manager.query("SELECT setval('mix_number', (SELECT 1 + count(*) FROM mix))");
+}
+
+function mixes(history: readonly PlannedFiling[], nowMs: number): MixRow[] {
+  const made: MixRow[] = [];
+  for (const { atMs, mixed } of history) {
+    const lastMs = made.at(-1)?.mixedAt.getTime() ?? 0;
+    if (!mixed || atMs - lastMs < MIX_EVERY_HOURS * HOUR_MS) continue;
+    const mixedAt = new Date(atMs - 6 * 60_000);
+    const before = made.at(-1);
+    if (before) before.endedAt = new Date(Math.min(mixedAt.getTime(), lastMs + POT_LIFE_HOURS * HOUR_MS));
+    const lot = MATERIAL_LOTS.find(
+      (one) =>
+        one.material === MIXED &&
+        nowMs - (one.openedDaysAgo ?? -1) * DAY_MS <= mixedAt.getTime() &&
+        (one.finishedDaysAgo === null || nowMs - one.finishedDaysAgo * DAY_MS > mixedAt.getTime()),
+    );
+    made.push({
+      ...{ code: `M-${made.length + 1}`, key: `tarrow-mix-${made.length + 1}`, material: MIXED },
+      ...{ lot: lot?.code ?? null, litres: MIX_LITRES, lotLitres: MIX_LITRES * BASE_SHARE },
+      ...{ mixedAt, potLifeHours: POT_LIFE_HOURS, endedAt: null, person: 'greave' },
+    });
+  }
+  const last = made.at(-1);
+  const endMs = (last?.mixedAt.getTime() ?? 0) + POT_LIFE_HOURS * HOUR_MS;
+  if (last && endMs < nowMs) last.endedAt = new Date(endMs);
+  return made;
+}
+
+/** Filters, and test panels as they hang now: some long cured, one ahead of its clock, one just begun. */
+export async function finishMoment(manager: EntityManager, nowMs: number, seed: number): Promise<void> {
+  await manager.insert(
+    FilterChangeRow,
+    BOOTHS.map(({ code }, i) => ({
+      ...{ key: `tarrow-filters-${code}`, booth: code, usedHours: 118, person: 'greave' },
+      at: new Date(nowMs - (FILTERS_CHANGED_DAYS_AGO[i] ?? 20) * DAY_MS),
+    })),
+  );
+  const rows = await manager.getRepository(BatchRow).find({ order: { code: 'ASC' } });
+  const random = randomStream(seed + 5);
+  const cleared = rows.flatMap(({ state }) => (state && lastClear(state) ? [state] : []));
+  const closed = cleared.filter((state) => state.pieces.every(hasLeft));
+  const curing = cleared.filter((state) => state.pieces.some((piece) => piece.operation === 'cure'));
+  const chosen = [
+    ...closed
+      .filter(({ model }) => model !== 'Ratline')
+      .slice(-6)
+      .map((state) => ({ state, share: random.between(0.86, 1.08) })),
+    ...curing.slice(0, 4).map((state, i) => ({ state, share: i === 0 ? 0.62 : random.between(0.9, 1.05) })),
+  ];
+  for (const [i, { state, share }] of chosen.entries()) {
+    const coat = lastClear(state);
+    if (!coat?.spec || !state.finish) continue;
+    const code = `TP-${i + 21}`;
+    const filmUm =
+      state.coats.filter(({ step }) => step === 'clear').length *
+      ((coat.spec.wetUm * coat.spec.solidsPct) / 100);
+    await manager.insert(PanelRow, {
+      ...{ code, key: `tarrow-panel-${code}`, batch: state.code, recipe: state.finish.recipe, step: 'clear' },
+      ...{ material: coat.spec.material, filmUm, room: 'Cure room', person: 'lund' },
+      sprayedAt: new Date(coat.atMs),
+    });
+    // Cured at 2 % left: −τ ln 0.02 is the share of the recipe's own hours.
+    const tau = (share * coat.spec.hours.buff) / Math.log(50);
+    const days = [0, 0.5, 1, 2, 3, 5, 7, 9, 12, 15];
+    const weighings = days
+      .map((day) => coat.atMs + day * DAY_MS)
+      .filter((atMs) => atMs <= nowMs)
+      .map((atMs, j) => ({
+        ...{ key: `tarrow-weighing-${code}-${j}`, panel: code, person: 'lund', at: new Date(atMs) },
+        grams:
+          Math.round(
+            1000 * (184 + i + 7.5 * Math.exp(-(atMs - coat.atMs) / HOUR_MS / tau) + random.normal(0, 0.012)),
+          ) / 1000,
+      }));
+    await manager.insert(PanelWeighingRow, weighings);
+  }
+  await manager.query("SELECT setval('panel_number', 40)");
+}
+
+const lastClear = (state: BatchState) => state.coats.findLast(({ step }) => step === 'clear');

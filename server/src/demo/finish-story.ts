@@ -1,0 +1,148 @@
+import {
+  coatsAsked,
+  cureSeen,
+  DAY_MS,
+  finishPlan,
+  HOUR_MS,
+  judgeBooth,
+  MINUTE_MS,
+  recoatAgainst,
+  SHIPPED_RECIPES,
+  type BoothSample,
+  type Coat,
+  type FinishPlan,
+  type HoldOperation,
+  type Operation,
+  type RandomStream,
+} from '@ample-crane/core';
+import { BOOTHS, FINISHES } from './tarrow-finish.ts';
+
+/** Looked again this often whether the next coat may go on. */
+const LOOK_MINUTES = 10;
+/** A cure in the story is over after so much more than the clock says: hourly means leave a little doubt. */
+const SURE_HOURS = 1;
+const LONGEST_CURE_HOURS = 60 * 24;
+const LONGEST_COATING_MS = 30 * DAY_MS;
+
+export interface CoatOfStory {
+  atMs: number;
+  wetUm: number;
+  /** It comes out of a mix. */
+  mixed: boolean;
+  /** The coat below was scuffed first: its recoat window had closed. */
+  scuffed: boolean;
+}
+
+/** The plan of a recipe that ships. */
+export function planOf(name: string): FinishPlan {
+  const recipe = SHIPPED_RECIPES.find((one) => one.name === name);
+  if (!recipe) throw new Error(`planOf: there is no recipe '${name}'`);
+  return finishPlan(recipe);
+}
+
+/** What happens in finish in the story of Tarrow Works: when coats may be laid, and when they have cured. */
+export class FinishStory {
+  private readonly coats = new Map<string, Coat[]>();
+  private readonly plans = new Map<string, FinishPlan>();
+
+  constructor(
+    private readonly climateOf: (room: string) => readonly BoothSample[],
+    private readonly random: RandomStream,
+  ) {}
+
+  /** Says which recipe a rack gets, where it is not its model's usual one. */
+  give(batch: string, recipe: string): void {
+    this.plans.set(batch, planOf(recipe));
+  }
+
+  plan(batch: string, model: string, kind: string): FinishPlan | undefined {
+    const usual = FINISHES[model]?.[kind]?.recipes[0];
+    return this.plans.get(batch) ?? (usual === undefined ? undefined : planOf(usual));
+  }
+
+  /**
+   * The coats an operation takes, each no sooner than the one below may be recoated and while the booth may be sprayed in;
+   * `working` gives the next moment at which somebody is there.
+   */
+  coatTimes(
+    rack: { batch: string; model: string; kind: string; pieces: number[] },
+    operation: Operation,
+    startMs: number,
+    everyMinutes: number,
+    working: (atMs: number, minutes: number) => number,
+  ): CoatOfStory[] {
+    const finish = this.plan(rack.batch, rack.model, rack.kind);
+    if (!finish) return [];
+    const booth = BOOTHS.find(({ station }) => station === operation.stations[0]);
+    const laid: CoatOfStory[] = [];
+    let atMs = startMs;
+    for (const { spec, step, mixed } of coatsAsked({ finish }, operation)) {
+      atMs = working(atMs, everyMinutes);
+      while (!this.mayCoat(rack, atMs, booth?.room)) {
+        atMs = working(atMs, LOOK_MINUTES);
+        if (atMs > startMs + LONGEST_COATING_MS) throw new Error(`coatTimes: ${rack.batch} is never coated`);
+      }
+      const scuffed = this.needsScuff(rack, atMs);
+      const wetUm = Math.round(this.random.normal(spec.wetUm, spec.wetUm * 0.05));
+      const coat: Coat = { atMs, operation: operation.key, positions: rack.pieces, wetUm, step, spec };
+      this.coatsOf(rack.batch).push(booth ? { ...coat, room: booth.room } : coat);
+      laid.push({ atMs, wetUm, mixed, scuffed });
+    }
+    return laid;
+  }
+
+  private coatsOf(batch: string): Coat[] {
+    const known = this.coats.get(batch) ?? [];
+    this.coats.set(batch, known);
+    return known;
+  }
+
+  private mayCoat(
+    rack: { batch: string; pieces: number[] },
+    atMs: number,
+    room: string | undefined,
+  ): boolean {
+    const against = this.against(rack, atMs);
+    if (against !== undefined && !against.includes('scuff')) return false;
+    const air = room === undefined ? undefined : this.climateOf(room).findLast((one) => one.atMs <= atMs);
+    return !air || judgeBooth(air).verdict === 'spray';
+  }
+
+  private against(rack: { batch: string; pieces: number[] }, atMs: number): string | undefined {
+    const state = { code: rack.batch, coats: this.coatsOf(rack.batch) };
+    return recoatAgainst({ state, positions: rack.pieces, atMs, climateOf: this.climateOf });
+  }
+
+  private needsScuff(rack: { batch: string; pieces: number[] }, atMs: number): boolean {
+    return this.against(rack, atMs)?.includes('scuff') ?? false;
+  }
+
+  /** When a cure that began at a moment is over. */
+  curedAt(rack: { batch: string; pieces: number[] }, { rule, room }: HoldOperation, sinceMs: number): number {
+    if (rule.rule !== 'cure') throw new Error('curedAt: it does not cure');
+    const { climateOf } = this;
+    const seen = (atMs: number) =>
+      cureSeen(rule, room, {
+        sinceMs,
+        atMs,
+        positions: rack.pieces,
+        readings: [],
+        coats: this.coatsOf(rack.batch),
+        measures: [],
+        climate: climateOf(room),
+        climateOf,
+      });
+    const start = seen(sinceMs);
+    if (!start) throw new Error('curedAt: no air is known');
+    const step = Math.max(1, Math.floor((start.needed - start.gathered) / 24)) * HOUR_MS;
+    for (
+      let atMs = sinceMs;
+      atMs < sinceMs + LONGEST_CURE_HOURS * HOUR_MS;
+      atMs += Math.max(step, MINUTE_MS)
+    ) {
+      const then = seen(atMs);
+      if (then && then.gathered >= then.needed + SURE_HOURS) return atMs;
+    }
+    throw new Error(`curedAt: ${rack.batch} never cures`);
+  }
+}

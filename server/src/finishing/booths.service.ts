@@ -1,0 +1,209 @@
+import {
+  boothOutlook,
+  closesMs,
+  coatsAsked,
+  coatsOn,
+  DAY_MS,
+  HOUR_MS,
+  isRefusal,
+  judgeBooth,
+  operationOf,
+  opensMs,
+  refuse,
+  startOfFactoryDay,
+  factoryDate,
+  type BoothHour,
+  type BoothJudgement,
+  type BoothLimits,
+  type BoothSample,
+  type Refusal,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { BoothRow, FilterChangeRow, RecipeRow } from '../database/entities.ts';
+import { tellAll } from '../log/filing-keys.ts';
+import { STANDS } from '../log/stands.ts';
+import type { RackInQuestion } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+
+/** The pattern of the day is taken from so many days; core looks at fourteen. */
+const LOOK_BACK_DAYS = 15;
+const AHEAD_HOURS = 30;
+/** Air older than this says nothing of now. */
+const AIR_HOLDS_MS = 2 * HOUR_MS;
+
+export interface BoothRack {
+  batch: string;
+  model: string;
+  operation: string;
+  standing: 'waiting' | 'inHand';
+  pieces: number;
+  dueMs: number;
+  /** Of spraying, for the coats that are still to come here. */
+  minutes: number;
+}
+
+export interface BoothSeen {
+  code: string;
+  name: string;
+  station: string;
+  room: string;
+  limits: BoothLimits;
+  now: (BoothSample & { judged: BoothJudgement }) | null;
+  /** Today by the hour as it was logged, with what each hour allowed. */
+  logged: (BoothSample & Pick<BoothJudgement, 'dewC' | 'marginC' | 'verdict'>)[];
+  /** The hours to come, forecast from the pattern of two weeks. */
+  ahead: BoothHour[];
+  closesMs: number | null;
+  opensMs: number | null;
+  /** What waits to be sprayed here, most urgent first, and what is in hand. */
+  racks: BoothRack[];
+  filterHours: number;
+  filterLifeHours: number;
+  filterChangedMs: number | null;
+}
+
+/** Booths: their air against their limits, through the day and on; what waits for them; their filters. */
+@Injectable()
+export class BoothsService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly climate: ClimateService,
+    private readonly floor: RacksService,
+  ) {}
+
+  async all(): Promise<{ nowMs: number; zone: string; booths: BoothSeen[] }> {
+    const [nowMs, { calendar }, rows, racks] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.source.getRepository(BoothRow).find({ order: { position: 'ASC' } }),
+      this.floor.open(),
+    ]);
+    const booths: BoothSeen[] = [];
+    for (const row of rows) booths.push(await this.see(row, racks, nowMs));
+    return { nowMs, zone: calendar.zone, booths };
+  }
+
+  private async see(row: BoothRow, racks: readonly RackInQuestion[], nowMs: number): Promise<BoothSeen> {
+    const { code, name, station, room, limits, filterLifeHours } = row;
+    const [{ calendar }, samples, filters] = await Promise.all([
+      this.setup.factory(),
+      this.climate.booth(room, nowMs - LOOK_BACK_DAYS * DAY_MS, nowMs),
+      this.filters(code),
+    ]);
+    const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
+    const last = samples.at(-1);
+    const ahead = boothOutlook({ samples, nowMs, hours: AHEAD_HOURS, limits }) ?? [];
+    return {
+      ...{ code, name, station, room, limits },
+      now:
+        last && nowMs - last.atMs <= AIR_HOLDS_MS + HOUR_MS
+          ? { ...last, judged: judgeBooth(last, limits) }
+          : null,
+      logged: samples
+        .filter(({ atMs }) => atMs >= dayMs)
+        .map((sample) => {
+          const { dewC, marginC, verdict } = judgeBooth(sample, limits);
+          return { ...sample, dewC, marginC, verdict };
+        }),
+      ahead,
+      closesMs: closesMs(ahead),
+      opensMs: opensMs(ahead),
+      racks: racks.flatMap((rack) => waitsFor(rack, station)).sort(byUrgency),
+      ...filters,
+      filterLifeHours,
+    };
+  }
+
+  /** Hours of spraying since the filters of a booth were changed: the booth minutes of every coat laid there. */
+  private async filters(booth: string): Promise<{ filterHours: number; filterChangedMs: number | null }> {
+    const [change] = await this.source
+      .getRepository(FilterChangeRow)
+      .find({ where: { booth }, order: { at: 'DESC' }, take: 1 });
+    const since = change?.at ?? new Date(0);
+    const rows = await this.source.query<{ recipe: string; step: string; pieces: number }[]>(
+      `SELECT b.state -> 'finish' ->> 'recipe' AS recipe, coalesce(c ->> 'step', '') AS step, sum(e.pieces)::int AS pieces
+         FROM log_entry e
+         JOIN batch b ON b.code = e.batch
+         LEFT JOIN LATERAL (
+           SELECT one AS c FROM jsonb_array_elements(b.state -> 'coats') one
+            WHERE (one ->> 'atMs')::bigint = extract(epoch FROM e.happened_at) * 1000
+              AND one ->> 'operation' = e.operation LIMIT 1) coat ON true
+        WHERE e.type = 'coat' AND e.happened_at > $2 AND e.body ->> 'booth' = $1 AND ${STANDS}
+        GROUP BY 1, 2`,
+      [booth, since],
+    );
+    const recipes = new Map(
+      (await this.source.getRepository(RecipeRow).find()).map(({ id, recipe }) => [id, recipe]),
+    );
+    const minutes = rows.reduce((sum, { recipe, step, pieces }) => {
+      const found = recipes.get(recipe)?.steps.find(({ key }) => key === step);
+      const each = found?.kind === 'coat' ? found.boothMinutes / found.coats : 0;
+      return sum + each * pieces;
+    }, 0);
+    return { filterHours: minutes / 60, filterChangedMs: change?.at.getTime() ?? null };
+  }
+
+  /** Filters changed: their hours begin again. The same key twice is one change. */
+  async changeFilters(change: { key: string; by: string; booth: string }): Promise<BoothSeen | Refusal> {
+    const { key, by, booth } = change;
+    if (!(await this.setup.people()).some(({ code }) => code === by))
+      return refuse('bad-value', `nobody here is called '${by}'`);
+    const seen = await this.one(booth);
+    if (isRefusal(seen)) return seen;
+    const at = new Date(await this.clock.now());
+    await this.source.transaction(async (manager) => {
+      await manager
+        .createQueryBuilder()
+        .insert()
+        .into(FilterChangeRow)
+        .values({ key, booth, usedHours: seen.filterHours, person: by, at })
+        .orIgnore()
+        .execute();
+      await tellAll(manager, [`booth ${booth}`]);
+    });
+    return this.one(booth);
+  }
+
+  private async one(code: string): Promise<BoothSeen> {
+    const row = await this.source.getRepository(BoothRow).findOneBy({ code });
+    if (!row) throw new NotFoundException(`there is no booth '${code}'`);
+    return this.see(row, await this.floor.open(), await this.clock.now());
+  }
+}
+
+const byUrgency = (a: BoothRack, b: BoothRack): number =>
+  Number(b.standing === 'inHand') - Number(a.standing === 'inHand') ||
+  a.dueMs - b.dueMs ||
+  a.batch.localeCompare(b.batch);
+
+/** The coats a rack still wants at a station, as far as it stands there now. */
+function waitsFor({ state, route }: RackInQuestion, station: string): BoothRack[] {
+  return (['inHand', 'waiting'] as const).flatMap((standing) => {
+    const pieces = state.pieces.filter(
+      (piece) => piece.standing === standing && operationOf(route, piece.operation).stations[0] === station,
+    );
+    const [first] = pieces;
+    if (!first) return [];
+    const operation = operationOf(route, first.operation);
+    const wanted = coatsAsked(state, operation).length - coatsOn(state, first);
+    if (operation.mode !== 'attended' || wanted <= 0) return [];
+    const all = coatsAsked(state, operation).length;
+    return [
+      {
+        batch: state.code,
+        model: state.model,
+        operation: operation.name,
+        standing,
+        pieces: pieces.length,
+        dueMs: state.dueMs,
+        minutes: (pieces.length * operation.pieceMinutes * wanted) / all,
+      },
+    ];
+  });
+}

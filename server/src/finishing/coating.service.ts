@@ -1,0 +1,294 @@
+import {
+  coatLitres,
+  coatsAsked,
+  coatsOn,
+  DAY_MS,
+  HOUR_MS,
+  judgeBooth,
+  operationOf,
+  recoatAgainst,
+  refuse,
+  type BatchState,
+  type CoatBody,
+  type Operation,
+  type ReleaseBody,
+  type Route,
+  type StartBody,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { BoothRow, MaterialLotRow, MixRow } from '../database/entities.ts';
+import { Refused } from '../log/refused.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+import { PanelFitsService } from './panel-fits.service.ts';
+import { RecipeBookService } from './recipe-book.service.ts';
+
+/** The air of coats is looked up so far back. */
+const LONGEST_CURE_DAYS = 60;
+/** Air older than this says nothing of the booth now. */
+const AIR_HOLDS_MS = 2 * HOUR_MS;
+
+interface Rack {
+  state: BatchState;
+  route: Route;
+}
+
+/**
+ * What the log asks of finishing while it files a coat or a release: the booth and its air, the lot it came out of, how much of
+ * it, who may do it, and what speaks against it.
+ */
+@Injectable()
+export class CoatingService {
+  constructor(
+    private readonly setup: SetupService,
+    private readonly climate: ClimateService,
+    private readonly book: RecipeBookService,
+    private readonly panels: PanelFitsService,
+  ) {}
+
+  /** A coat as it is filed: with its booth, room and lot, and with what speaks against it. @throws Refused */
+  async coat(
+    manager: EntityManager,
+    rack: Rack,
+    body: CoatBody,
+    when: { atMs: number; by: string },
+  ): Promise<CoatBody> {
+    const { facts: _claimed, room: _told, ...asked } = body;
+    const at = coatedAt(rack, asked);
+    if (!at) return asked;
+    const { operation, positions } = at;
+    await this.mustBeAble(manager, operation, asked.who, when.by);
+    const booth = await this.boothOf(manager, operation, asked.booth);
+    const on = Math.max(
+      ...rack.state.pieces
+        .filter((one) => positions.includes(one.position))
+        .map((one) => coatsOn(rack.state, one)),
+    );
+    const steps = coatsAsked(rack.state, operation);
+    const step = steps[on] ?? steps.at(-1);
+    const source = step ? await this.sourceOf(manager, step, asked.lot, when.atMs) : undefined;
+    const against = [
+      ...(step ? await this.recoat(manager, rack, positions, when.atMs, booth) : []),
+      ...(booth && step ? await this.air(manager, booth, when.atMs) : []),
+      ...(source?.against ?? []),
+    ];
+    const area = step
+      ? (await this.book.finishOf(rack.state.model, rack.state.kind, manager))?.areaM2
+      : undefined;
+    const meanUm = asked.wetUms && asked.wetUms.reduce((sum, um) => sum + um, 0) / asked.wetUms.length;
+    const wetUm = asked.wetUm ?? meanUm ?? step?.spec.wetUm;
+    const litres =
+      step && area !== undefined && wetUm !== undefined && wetUm > 0
+        ? coatLitres({ areaM2: area * positions.length, wetUm, transferPct: step.transferPct })
+        : undefined;
+    const facts = {
+      ...(litres === undefined ? {} : { litres }),
+      ...(against.length === 0 ? {} : { against: against.join('; ') }),
+    };
+    return {
+      ...asked,
+      ...(booth ? { booth: booth.code, room: booth.room } : {}),
+      ...(source?.code === undefined ? {} : { lot: source.code }),
+      ...(Object.keys(facts).length > 0 ? { facts } : {}),
+    };
+  }
+
+  /** A start as it is filed: only people able to do the operation are put on it, where that matters. @throws Refused */
+  async start(
+    manager: EntityManager,
+    { state, route }: Rack,
+    body: StartBody,
+    by: string,
+  ): Promise<StartBody> {
+    const waiting = state.pieces.filter((piece) => piece.standing === 'waiting' && fits(route, piece, body));
+    const keys = new Set(waiting.map((piece) => piece.operation));
+    const [key] = keys;
+    if (keys.size === 1 && key !== undefined)
+      await this.mustBeAble(manager, operationOf(route, key), body.who, by);
+    return body;
+  }
+
+  /** What a panel says for a release that rests on it, in words. @throws Refused when it says nothing of the kind. */
+  async panelWords(
+    manager: EntityManager,
+    { state }: Rack,
+    { panel }: ReleaseBody,
+    atMs: number,
+  ): Promise<string | undefined> {
+    if (panel === undefined) return undefined;
+    const [found] = await this.panels.fitted({ code: panel }, manager);
+    if (!found) throw new Refused(refuse('bad-value', `there is no test panel ${panel}`));
+    if (found.panel.batch !== state.code)
+      throw new Refused(
+        refuse(
+          'bad-value',
+          `test panel ${panel} was sprayed with ${found.panel.batch}, not with ${state.code}`,
+        ),
+      );
+    const { verdict, curedMs } = found;
+    if ('notEnough' in verdict)
+      throw new Refused(refuse('hold-not-over', `test panel ${panel} cannot tell yet: ${verdict.notEnough}`));
+    if (curedMs === null || curedMs > atMs)
+      throw new Refused(
+        refuse(
+          'hold-not-over',
+          `test panel ${panel} is not cured yet: by its weighings in ${(((curedMs ?? atMs) - atMs) / HOUR_MS).toFixed(0)} h`,
+        ),
+      );
+    const left = 100 * Math.exp(-(atMs - found.panel.sprayedAt.getTime()) / HOUR_MS / verdict.tauHours);
+    return `test panel ${panel} has lost ${(100 - left).toFixed(1)} % of its solvent`;
+  }
+
+  private async mustBeAble(
+    manager: EntityManager,
+    operation: Operation,
+    who: string | undefined,
+    by: string,
+  ): Promise<void> {
+    if (operation.mode !== 'attended') return;
+    const { skill, ableOnly, name } = operation;
+    const people = await this.setup.people(manager);
+    const worker = people.find(({ code }) => code === (who ?? by));
+    if (!worker) throw new Refused(refuse('bad-value', `nobody here is called '${who ?? by}'`));
+    if (skill === null || worker.skills.includes(skill) || (who === undefined && !ableOnly)) return;
+    const able = people.filter(({ skills }) => skills.includes(skill));
+    const names = able.map((one) => `${one.name} (${one.code})`).join(', ') || 'nobody here';
+    throw new Refused(
+      refuse(
+        'bad-value',
+        who === undefined
+          ? `say who does it: ${name} takes somebody able to ${skill}: ${names}`
+          : `${worker.name} is not able to ${skill}: ${names} can do ${name}`,
+      ),
+    );
+  }
+
+  private async boothOf(
+    manager: EntityManager,
+    operation: Operation,
+    asked: string | undefined,
+  ): Promise<BoothRow | null> {
+    const booths = manager.getRepository(BoothRow);
+    if (asked !== undefined) {
+      const booth = await booths.findOneBy({ code: asked });
+      if (!booth) throw new Refused(refuse('bad-value', `there is no booth '${asked}'`));
+      return booth;
+    }
+    return booths.findOne({ where: { station: operation.stations[0] ?? '' }, order: { position: 'ASC' } });
+  }
+
+  /** The mix or lot a coat comes out of: the one named, or the one in use. */
+  private async sourceOf(
+    manager: EntityManager,
+    step: { name: string; mixed: boolean; spec: { material: string } },
+    asked: string | undefined,
+    atMs: number,
+  ): Promise<{ code?: string; against: string[] }> {
+    const { material } = step.spec;
+    const [lots, mixes] = [manager.getRepository(MaterialLotRow), manager.getRepository(MixRow)];
+    const at = new Date(atMs);
+    if (asked !== undefined) {
+      const mix = await mixes.findOneBy({ code: asked });
+      const lot = await lots.findOneBy({ code: asked });
+      const found = mix ?? lot;
+      if (!found) throw new Refused(refuse('bad-value', `there is no lot or mix '${asked}'`));
+      if (found.material !== material)
+        throw new Refused(
+          refuse('bad-value', `${asked} is ${found.material}: ${step.name} takes ${material}`),
+        );
+      return { code: asked, against: [...mixAgainst(mix, atMs), ...lotAgainst(lot, atMs)] };
+    }
+    const inUse = await mixes
+      .createQueryBuilder('m')
+      .where('m.material = :material AND m.mixed_at <= :at AND (m.ended_at IS NULL OR m.ended_at > :at)', {
+        material,
+        at,
+      })
+      .orderBy('m.mixed_at', 'DESC')
+      .getOne();
+    if (inUse) return { code: inUse.code, against: mixAgainst(inUse, atMs) };
+    if (step.mixed) return { against: [`no mix of ${material} is open: note what was mixed first`] };
+    const open = await lots
+      .createQueryBuilder('l')
+      .where(
+        'l.material = :material AND l.opened_at <= :at AND (l.finished_at IS NULL OR l.finished_at > :at)',
+        { material, at },
+      )
+      .orderBy('l.opened_at', 'DESC')
+      .getOne();
+    return open ? { code: open.code, against: lotAgainst(open, atMs) } : { against: [] };
+  }
+
+  private async recoat(
+    manager: EntityManager,
+    { state }: Rack,
+    positions: number[],
+    atMs: number,
+    booth: BoothRow | null,
+  ): Promise<string[]> {
+    const [first] = state.coats.filter(({ positions: on }) => positions.some((place) => on.includes(place)));
+    if (!first) return [];
+    const rooms = [
+      ...new Set([...state.coats.flatMap(({ room }) => room ?? []), ...(booth ? [booth.room] : [])]),
+    ];
+    const fromMs = Math.max(first.atMs - DAY_MS, atMs - LONGEST_CURE_DAYS * DAY_MS);
+    const series = await this.climate.hourly(rooms, fromMs, atMs, manager);
+    const against = recoatAgainst({ state, positions, atMs, climateOf: (room) => series.get(room) });
+    return against === undefined ? [] : [against];
+  }
+
+  private async air(manager: EntityManager, booth: BoothRow, atMs: number): Promise<string[]> {
+    const last = (await this.climate.booth(booth.room, atMs - AIR_HOLDS_MS, atMs, manager)).at(-1);
+    if (!last) return [];
+    const { verdict, against } = judgeBooth(last, booth.limits);
+    return verdict === 'spray'
+      ? []
+      : [
+          `${booth.name} ${verdict === 'blush' ? 'would blush it' : 'is out of its limits'}: ${against.join('; ')}`,
+        ];
+  }
+}
+
+function mixAgainst(mix: MixRow | null, atMs: number): string[] {
+  if (!mix) return [];
+  const endsMs = mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS;
+  return atMs > endsMs
+    ? [
+        `mix ${mix.code} is ${((atMs - endsMs) / HOUR_MS).toFixed(1)} h past its pot life of ${mix.potLifeHours} h`,
+      ]
+    : [];
+}
+
+function lotAgainst(lot: MaterialLotRow | null, atMs: number): string[] {
+  return lot?.expiresAt && lot.expiresAt.getTime() < atMs ? [`lot ${lot.code} is past its date`] : [];
+}
+
+const fits = (
+  route: Route,
+  piece: BatchState['pieces'][number],
+  { operation, station, pieces }: Pick<CoatBody, 'operation' | 'station' | 'pieces'>,
+): boolean =>
+  (operation === undefined || piece.operation === operation) &&
+  (station === undefined || operationOf(route, piece.operation).stations.includes(station)) &&
+  (pieces === undefined || pieces.includes(piece.position));
+
+/** The pieces in hand a coat would go on, and where; undefined where the reducer will refuse it anyway. */
+function coatedAt(
+  { state, route }: Rack,
+  body: Pick<CoatBody, 'operation' | 'station' | 'pieces' | 'count'>,
+): { operation: Operation; positions: number[] } | undefined {
+  const sprayed = (operation: Operation): boolean =>
+    coatsAsked(state, operation).length > 0 || (operation.mode === 'attended' && operation.coats !== null);
+  const inHand = state.pieces.filter(
+    (piece) =>
+      piece.standing === 'inHand' && fits(route, piece, body) && sprayed(operationOf(route, piece.operation)),
+  );
+  const keys = new Set(inHand.map((piece) => piece.operation));
+  const [key] = keys;
+  if (keys.size !== 1 || key === undefined) return undefined;
+  return {
+    operation: operationOf(route, key),
+    positions: inHand.slice(0, body.count ?? inHand.length).map((piece) => piece.position),
+  };
+}

@@ -1,0 +1,107 @@
+import {
+  boothCalls,
+  materialCalls,
+  panelCalls,
+  type BoothSight,
+  type Call,
+  type MaterialSight,
+  type MixSight,
+  type PanelSight,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { factoryWords } from '../setup/factory-words.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { BoothsService, type BoothSeen } from './booths.service.ts';
+import { MaterialsService } from './materials.service.ts';
+import { RacksInFinishService } from './racks-in-finish.service.ts';
+
+/** Booths, mixes and stock change slowly: what they call for is worked out this often, whoever looks. */
+const FRESH_MS = 20_000;
+/** A panel that is not this much earlier than the clock is not worth a call. */
+const WORTH_MS = 6 * 3_600_000;
+
+interface Sights {
+  booths: BoothSight[];
+  mixes: MixSight[];
+  materials: MaterialSight[];
+  panels: PanelSight[];
+}
+
+/** What finishing calls for on the board. */
+@Injectable()
+export class FinishCallsService {
+  private kept: { untilMs: number; sights: Promise<Sights> } | undefined;
+
+  constructor(
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly booths: BoothsService,
+    private readonly materials: MaterialsService,
+    private readonly racks: RacksInFinishService,
+  ) {}
+
+  async calls(): Promise<Call[]> {
+    const [nowMs, { calendar }, sights] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.sights(),
+    ]);
+    const time = factoryWords(nowMs, calendar.zone);
+    return [
+      ...boothCalls(sights.booths, nowMs, time),
+      ...materialCalls(sights, nowMs, time),
+      ...panelCalls(sights.panels, time),
+    ];
+  }
+
+  private sights(): Promise<Sights> {
+    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.sights;
+    const sights = this.look().catch((error: unknown) => {
+      this.kept = undefined;
+      throw error;
+    });
+    this.kept = { untilMs: Date.now() + FRESH_MS, sights };
+    return sights;
+  }
+
+  private async look(): Promise<Sights> {
+    const [{ booths }, { materials, mixes }, list] = await Promise.all([
+      this.booths.all(),
+      this.materials.all(),
+      this.racks.list(),
+    ]);
+    return {
+      booths: booths.map(boothSight),
+      mixes: mixes.map(({ endedMs, ...mix }) => ({ ...mix, ended: endedMs !== null })),
+      materials,
+      panels: list.racks.flatMap(({ batch, sights, panels }) => {
+        const [panel] = panels;
+        const waiting = sights.filter(
+          (sight) => sight.next === 'buff' && !sight.ready && sight.fromMs !== null,
+        );
+        const clockMs = Math.max(...waiting.map(({ fromMs }) => fromMs ?? 0));
+        if (!panel || waiting.length === 0 || panel.curedMs > list.nowMs) return [];
+        if (clockMs - list.nowMs < WORTH_MS) return [];
+        const pieces = waiting.reduce((sum, { positions }) => sum + positions.length, 0);
+        return [{ panel: panel.code, batch, pieces, curedMs: panel.curedMs, clockMs }];
+      }),
+    };
+  }
+}
+
+function boothSight(booth: BoothSeen): BoothSight {
+  const closes = booth.ahead.find(({ atMs }) => atMs === booth.closesMs);
+  return {
+    code: booth.code,
+    name: booth.name,
+    judged: booth.now?.judged ?? null,
+    closesMs: booth.closesMs,
+    opensMs: booth.opensMs,
+    marginWantedC: booth.limits.marginC,
+    marginThenC: closes?.marginC ?? null,
+    racks: booth.racks,
+    filterHours: booth.filterHours,
+    filterLifeHours: booth.filterLifeHours,
+  };
+}

@@ -1,0 +1,91 @@
+import {
+  DAY_MS,
+  filmFactor,
+  fitTestPanel,
+  HOUR_MS,
+  roomAir,
+  type PanelVerdict,
+  type Recipe,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource, In, type EntityManager } from 'typeorm';
+import { PanelRow, PanelWeighingRow, RecipeRow } from '../database/entities.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+
+export interface PanelFitted {
+  panel: PanelRow;
+  weighings: { atMs: number; hours: number; grams: number; person: string }[];
+  verdict: PanelVerdict;
+  /** When it was, or will be, cured; null: not enough weighings to tell. */
+  curedMs: number | null;
+  /** Reference hours to buff that it says of its material, at the recipe's reference film; null as before. */
+  referenceHours: number | null;
+}
+
+/** Test panels with the curves fitted to their weighings. */
+@Injectable()
+export class PanelFitsService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly climate: ClimateService,
+  ) {}
+
+  /** Panels, newest first: all of them, or those of one batch or one code. */
+  async fitted(
+    which: { batch?: string; code?: string } = {},
+    db: EntityManager = this.source.manager,
+  ): Promise<PanelFitted[]> {
+    const panels = await db.getRepository(PanelRow).find({ where: which, order: { sprayedAt: 'DESC' } });
+    if (panels.length === 0) return [];
+    const codes = panels.map(({ code }) => code);
+    const [weighings, recipes] = [
+      await db.getRepository(PanelWeighingRow).find({ where: { panel: In(codes) }, order: { at: 'ASC' } }),
+      await db.getRepository(RecipeRow).find({ where: { id: In(panels.map(({ recipe }) => recipe)) } }),
+    ];
+    const fitted: PanelFitted[] = [];
+    for (const panel of panels) {
+      const recipe = recipes.find(({ id }) => id === panel.recipe)?.recipe;
+      fitted.push(
+        await this.fit(
+          panel,
+          weighings.filter((one) => one.panel === panel.code),
+          recipe,
+          db,
+        ),
+      );
+    }
+    return fitted;
+  }
+
+  private async fit(
+    panel: PanelRow,
+    rows: readonly PanelWeighingRow[],
+    recipe: Recipe | undefined,
+    db: EntityManager,
+  ): Promise<PanelFitted> {
+    const sprayedMs = panel.sprayedAt.getTime();
+    const weighings = rows.map(({ at, grams, person }) => ({
+      atMs: at.getTime(),
+      hours: (at.getTime() - sprayedMs) / HOUR_MS,
+      grams,
+      person,
+    }));
+    const verdict = fitTestPanel(weighings);
+    if ('notEnough' in verdict) return { panel, weighings, verdict, curedMs: null, referenceHours: null };
+    const curedMs = sprayedMs + verdict.curedAtHours * HOUR_MS;
+    const step = recipe?.steps.find(({ key }) => key === panel.step);
+    const spec = step?.kind === 'coat' ? step.spec : undefined;
+    const series = await this.climate.hourly([panel.room], sprayedMs - DAY_MS, curedMs, db);
+    const gathered = spec && roomAir(series.get(panel.room) ?? [])?.hours(sprayedMs, curedMs, spec.q);
+    return {
+      panel,
+      weighings,
+      verdict,
+      curedMs,
+      referenceHours:
+        gathered === undefined || !spec
+          ? null
+          : gathered / filmFactor(panel.filmUm, spec.referenceUm, 'buff'),
+    };
+  }
+}

@@ -1,0 +1,277 @@
+import {
+  DAY_MS,
+  finishAir,
+  finishPlan,
+  finishSights,
+  hasLeft,
+  operationOf,
+  recipeMisfits,
+  refuse,
+  roomsInQuestion,
+  sendBackCosts,
+  type FinishAir,
+  type FinishSight,
+  type SendBackCosts,
+} from '@ample-crane/core';
+import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource, type EntityManager } from 'typeorm';
+import { BatchRow, BedRow } from '../database/entities.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { LogService } from '../log/log.service.ts';
+import { Refused } from '../log/refused.ts';
+import type { RackInQuestion } from '../routing/holds.service.ts';
+import { RacksService } from '../routing/racks.service.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { factoryWords } from '../setup/factory-words.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { ClimateService } from '../wood/climate.service.ts';
+import { PanelFitsService, type PanelFitted } from './panel-fits.service.ts';
+import { finishOperations, RecipeBookService } from './recipe-book.service.ts';
+
+/** The longest cure whose climate is looked up, days. */
+const LONGEST_CURE_DAYS = 60;
+/** What the air to come is told from, besides. */
+const OUTLOOK_DAYS = 16;
+
+export interface FinishRack {
+  batch: string;
+  kind: string;
+  model: string;
+  quantity: number;
+  dueMs: number;
+  /** Name and revision of its recipe, and its title; null: it has none. */
+  recipe: string | null;
+  recipeTitle: string | null;
+  targetUm: number | null;
+  minimumUm: number | null;
+  sights: FinishSight[];
+  /** Panels sprayed with it that can tell when they are cured. */
+  panels: { code: string; curedMs: number }[];
+}
+
+export interface FinishList {
+  nowMs: number;
+  zone: string;
+  racks: FinishRack[];
+}
+
+/** The racks in finish with their ladders: what may be done with each, and when. */
+@Injectable()
+export class RacksInFinishService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly climate: ClimateService,
+    private readonly floor: RacksService,
+    private readonly log: LogService,
+    private readonly book: RecipeBookService,
+    private readonly panels: PanelFitsService,
+  ) {}
+
+  /** Every rack with pieces at a finishing station. */
+  async list(): Promise<FinishList> {
+    const [nowMs, { calendar }, open] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.floor.open(),
+    ]);
+    const finishing = await this.finishingStations();
+    const racks = open.filter((rack) => isInFinish(rack, finishing));
+    const [air, panels] = await Promise.all([this.air(racks, nowMs), this.panels.fitted()]);
+    const time = factoryWords(nowMs, calendar.zone);
+    return {
+      nowMs,
+      zone: calendar.zone,
+      racks: racks.map((rack) => {
+        const seen = this.see(rack, nowMs, air, time, panels);
+        return { ...seen, sights: seen.sights.filter(({ station }) => finishing.has(station)) };
+      }),
+    };
+  }
+
+  private async finishingStations(): Promise<Set<string>> {
+    const stations = await this.setup.stations();
+    return new Set(stations.filter(({ stage }) => stage === 'finishing').map(({ code }) => code));
+  }
+
+  private see(
+    { state, route }: RackInQuestion,
+    nowMs: number,
+    air: FinishAir,
+    time: (ms: number) => string,
+    panels: readonly PanelFitted[],
+  ): FinishRack {
+    const { finish } = state;
+    return {
+      batch: state.code,
+      kind: state.kind,
+      model: state.model,
+      quantity: state.quantity,
+      dueMs: state.dueMs,
+      recipe: finish?.recipe ?? null,
+      recipeTitle: finish?.title ?? null,
+      targetUm: finish?.targetUm ?? null,
+      minimumUm: finish?.minimumUm ?? null,
+      sights: finishSights({ state, route, nowMs, air, time }),
+      panels: panels.flatMap(({ panel, curedMs }) =>
+        panel.batch === state.code && curedMs !== null ? [{ code: panel.code, curedMs }] : [],
+      ),
+    };
+  }
+
+  /** The air these racks stood in, each room asked about once and no further back than anybody needs. */
+  private async air(racks: readonly RackInQuestion[], nowMs: number): Promise<FinishAir> {
+    const since = new Map<string, number>();
+    for (const { state, route } of racks) {
+      const firstMs = Math.min(nowMs, ...state.coats.map(({ atMs }) => atMs)) - DAY_MS;
+      const rooms = [
+        ...roomsInQuestion(state, route),
+        ...route.operations.flatMap((operation) => (operation.mode === 'hold' ? [operation.room] : [])),
+      ];
+      for (const room of rooms)
+        since.set(
+          room,
+          Math.min(
+            since.get(room) ?? nowMs - OUTLOOK_DAYS * DAY_MS,
+            Math.max(firstMs, nowMs - LONGEST_CURE_DAYS * DAY_MS),
+          ),
+        );
+    }
+    const [series, late] = await Promise.all([
+      this.climate.hourlySince(since, nowMs),
+      this.climate.late(nowMs - DAY_MS),
+    ]);
+    return finishAir((room) => series.get(room), nowMs, late);
+  }
+
+  /** One rack with everything its page shows. */
+  async rack(code: string) {
+    const nowMs = await this.clock.now();
+    const [{ calendar }, row, people, beds] = await Promise.all([
+      this.setup.factory(),
+      this.source.getRepository(BatchRow).findOneBy({ code }),
+      this.setup.people(),
+      this.source.getRepository(BedRow).find({ where: { kind: 'freezer' }, order: { position: 'ASC' } }),
+    ]);
+    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
+    const { state } = row;
+    const route = await this.setup.routeOf(state);
+    const [panels, finish] = await Promise.all([
+      this.panels.fitted({ batch: code }),
+      this.book.finishOf(state.model, state.kind),
+    ]);
+    const air = await this.air([{ state, route }], nowMs);
+    const newest = await this.book.newest();
+    const recipe = newest.find(({ id }) => id === state.finish?.recipe) ?? null;
+    return {
+      nowMs,
+      zone: calendar.zone,
+      seq: row.seq,
+      state,
+      route,
+      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panels),
+      panels: panels.map(panelSeen),
+      /** Recipes it may be moved to, the newest revision of each. */
+      recipes: newest
+        .filter(
+          (one) =>
+            (finish?.recipes.includes(one.name) ?? false) &&
+            recipeMisfits(one.recipe, finishOperations(route)).length === 0,
+        )
+        .map(({ id, recipe: { title } }) => ({ id, title })),
+      defects: recipe
+        ? recipe.recipe.steps.flatMap((step) => step.defects.map((one) => ({ ...one, at: step.at })))
+        : [],
+      cautions: recipe?.recipe.cautions ?? [],
+      able: people.map(({ code: person, name, skills }) => ({ code: person, name, skills })),
+      freezers: beds.map(({ code: bed, name, places, station }) => ({ code: bed, name, places, station })),
+    };
+  }
+
+  /** What it costs when pieces go back: the rack waits for them, or goes on. */
+  async sendBack(
+    code: string,
+    question: { from: string; to: string; pieces: number[] },
+  ): Promise<SendBackCosts> {
+    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
+    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
+    const { state } = row;
+    const route = await this.setup.routeOf(state);
+    const { calendar } = await this.setup.factory();
+    const here = question.pieces.every((place) =>
+      state.pieces.some(
+        (piece) => piece.position === place && piece.operation === question.from && !hasLeft(piece),
+      ),
+    );
+    if (!here) throw new BadRequestException(`not all of these pieces of ${code} are at '${question.from}'`);
+    try {
+      return sendBackCosts({
+        state,
+        route,
+        calendar,
+        from: question.from,
+        to: question.to,
+        positions: question.pieces,
+        nowMs: await this.clock.now(),
+      });
+    } catch (error) {
+      if (error instanceof RangeError) throw new BadRequestException(error.message);
+      throw error;
+    }
+  }
+
+  /** A rack goes on by another recipe, or another revision of its own, for a reason that stays. */
+  refinish(asked: {
+    key: string;
+    by: string;
+    batch: string;
+    recipe: string;
+    reason: string;
+  }): Promise<FilingOutcome> {
+    const { key, by, batch, recipe: name, reason } = asked;
+    return this.log.fileTogether({ key, by, asked: { batch, name, reason } }, async (manager) => {
+      const finish = await this.planFor(manager, batch, name);
+      return [{ batch, body: { type: 'refinish', finish, reason } }];
+    });
+  }
+
+  private async planFor(manager: EntityManager, batch: string, name: string) {
+    const row = await manager.getRepository(BatchRow).findOneBy({ code: batch });
+    if (!row?.state) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
+    const recipe = await this.book.newestOf(name, manager);
+    if (!recipe) throw new Refused(refuse('bad-value', `there is no recipe '${name}'`));
+    const route = await this.setup.routeOf(row.state, manager);
+    const [misfit] = recipeMisfits(recipe, finishOperations(route));
+    if (misfit)
+      throw new Refused(refuse('route-problem', `${recipe.title} does not fit ${batch}: ${misfit.problem}`));
+    return finishPlan(recipe);
+  }
+}
+
+/** A rack is in finish while one of its pieces stands at a finishing station. */
+export function isInFinish({ state, route }: RackInQuestion, stations: ReadonlySet<string>): boolean {
+  return state.pieces.some(
+    (piece) => !hasLeft(piece) && stations.has(operationOf(route, piece.operation).stations[0] ?? ''),
+  );
+}
+
+/** A panel with its fit, as pages show it. */
+export const panelSeen = ({ panel, weighings, verdict, curedMs, referenceHours }: PanelFitted) => ({
+  code: panel.code,
+  batch: panel.batch,
+  recipe: panel.recipe,
+  step: panel.step,
+  material: panel.material,
+  filmUm: panel.filmUm,
+  room: panel.room,
+  sprayedMs: panel.sprayedAt.getTime(),
+  weighings,
+  fit: 'notEnough' in verdict ? null : verdict,
+  notEnough: 'notEnough' in verdict ? verdict.notEnough : null,
+  curedMs,
+  referenceHours,
+  /** Share of the solvent gone at the last weighing, %; null: it cannot tell. */
+  lostPct:
+    'notEnough' in verdict ? null : 100 * (1 - Math.exp(-(weighings.at(-1)?.hours ?? 0) / verdict.tauHours)),
+});
