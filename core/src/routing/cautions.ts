@@ -20,6 +20,12 @@ export const CAUTIONS: Readonly<Record<string, string>> = {
   'solvent cement': 'Solvent cement: highly flammable, no ignition sources, draw the fumes off.',
   resin:
     'Laminating resin: skin and breath protection, mind the heat of the cure, sand wet or with extraction.',
+  spraying:
+    'Solvents and lacquer: highly flammable, booth extraction interlocked, no ignition sources, bonded containers, a fitted respirator.',
+  isocyanates: 'Catalysed finishes hold isocyanates: supplied air, covered skin, health surveillance.',
+  'oily rags': 'Oily rags heat by themselves: metal lidded bin, emptied every day.',
+  buffing: 'Buffing throws work: hold below centre, hair and cuffs tied, eyes covered.',
+  freezer: 'Freezer ageing: cold burns, chips that fly on warming; cover hands and eyes.',
   lifting: 'Stacked racks are heavy: two people or the lift.',
 };
 

@@ -16,6 +16,7 @@ function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSo
     const { batches } = JSON.parse(event.data) as { batches: string[] };
     void queries.invalidateQueries({ queryKey: ['board'] });
     void queries.invalidateQueries({ queryKey: ['flow'] });
+    void queries.invalidateQueries({ queryKey: ['finish'] });
     if (batches.length === 0) void queries.invalidateQueries();
     for (const code of batches) void queries.invalidateQueries({ queryKey: ['batch', code] });
     if (batches.some((code) => code.startsWith(LOT_PREFIX))) {

@@ -1,4 +1,4 @@
-import type { FactoryCalendar, Route } from '@ample-crane/core';
+import type { BatchState, FactoryCalendar, Route } from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from './client.ts';
 
@@ -10,7 +10,7 @@ export type Board = WithRoutes<Schemas['BoardDto']>;
 export type BoardBatch = Schemas['BoardBatchDto'];
 export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
-export type BatchDetail = WithRoute<Schemas['BatchDto']>;
+export type BatchDetail = Omit<WithRoute<Schemas['BatchDto']>, 'state'> & { state: BatchState | null };
 export type Flow = Schemas['FlowDto'];
 export type Setup = Omit<Schemas['SetupDto'], 'calendar'> & { calendar: FactoryCalendar };
 

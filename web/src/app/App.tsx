@@ -33,6 +33,15 @@ const ProgramsPage = lazy(() => import('../machining/ProgramsPage.tsx'));
 const PressesPage = lazy(() => import('../fitting/PressesPage.tsx'));
 const MeetingPage = lazy(() => import('../fitting/MeetingPage.tsx'));
 const PairingPage = lazy(() => import('../fitting/PairingPage.tsx'));
+const ReleaseListPage = lazy(() => import('../finishing/ReleaseListPage.tsx'));
+const RackPage = lazy(() => import('../finishing/RackPage.tsx'));
+const BoothsPage = lazy(() => import('../finishing/BoothsPage.tsx'));
+const SandingPage = lazy(() => import('../finishing/SandingPage.tsx'));
+const PanelsPage = lazy(() => import('../finishing/PanelsPage.tsx'));
+const RecipesPage = lazy(() => import('../finishing/RecipesPage.tsx'));
+const RecipePage = lazy(() => import('../finishing/RecipePage.tsx'));
+const MaterialsPage = lazy(() => import('../finishing/MaterialsPage.tsx'));
+const AgeingPage = lazy(() => import('../finishing/AgeingPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
@@ -94,6 +103,15 @@ export function App() {
                 <Route path="stage/fitting" element={<PressesPage />} />
                 <Route path="fitting/meeting" element={<MeetingPage />} />
                 <Route path="fitting/pairing/:host?/:guest?" element={<PairingPage />} />
+                <Route path="stage/finishing" element={<ReleaseListPage />} />
+                <Route path="finish/rack/:code" element={<RackPage />} />
+                <Route path="finish/booths/:code?" element={<BoothsPage />} />
+                <Route path="finish/sanding" element={<SandingPage />} />
+                <Route path="finish/panels/:code?" element={<PanelsPage />} />
+                <Route path="finish/recipes" element={<RecipesPage />} />
+                <Route path="finish/recipes/:name" element={<RecipePage />} />
+                <Route path="finish/materials" element={<MaterialsPage />} />
+                <Route path="finish/ageing" element={<AgeingPage />} />
                 <Route path="routes" element={<RoutesPage />} />
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />

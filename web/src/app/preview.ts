@@ -66,6 +66,8 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
     if (only?.type === 'join') return joinPreview(board, found, only);
     return { kind: 'unseen', text: `${batch}: parts the pieces that stand at the split` };
   }
+  if (actions.some((action) => action.type === 'release' && action.panel !== undefined))
+    return { kind: 'unseen', text: `${batch}: Enter asks the server what the panel says` };
   const atMs = clock === null ? nowMs : instantOfClock(board, nowMs, clock);
   const bodies = actions.map((action) => bodyOf(action, found.batch));
   const outcome = applyAll(found.batch.state, found.route, bodies, {
@@ -90,7 +92,15 @@ function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
     throw new Error(`bodyOf: '${action.type}' is previewed apart`);
   if (action.type !== 'release') return action;
   const cured = batch.holds.flatMap((hold) =>
-    hold.curedHours === null ? [] : [{ sinceMs: hold.sinceMs, referenceHours: hold.curedHours }],
+    hold.curedHours === null
+      ? []
+      : [
+          {
+            sinceMs: hold.sinceMs,
+            referenceHours: hold.curedHours,
+            ...(hold.neededHours === null ? {} : { neededHours: hold.neededHours }),
+          },
+        ],
   );
   return { ...action, facts: { cured } };
 }

@@ -6,6 +6,7 @@ const STAGE_PAGES: Record<string, Stage> = {
   mill: 'machining',
   routes: 'machining',
   fitting: 'fitting',
+  finish: 'finishing',
 };
 
 /** The stage a page belongs to: '/stage/wood', '/mill/body-mill' …; undefined for pages of the whole works. */

@@ -71,8 +71,12 @@ function WarmerRoom({ hold, batch, nowMs }: { hold: Hold; batch: BatchDetail; no
   const climate: ClimateSample[] = [
     { atMs: nowMs, temperatureC, relativeHumidityPct: last.relativeHumidityPct },
   ];
-  const context = { ...holdContext(batch.state, hold, nowMs), climate, curedHours: hold.curedHours };
-  const { endMs } = forecastEnd(operation.rule, context);
+  const cure = {
+    sinceMs: hold.sinceMs,
+    referenceHours: hold.curedHours,
+    ...(hold.neededHours === null ? {} : { neededHours: hold.neededHours }),
+  };
+  const { endMs } = forecastEnd(operation, { ...holdContext(batch.state, hold, nowMs), climate, cure });
   const gainedH = endMs === null || hold.endMs === null ? 0 : (hold.endMs - endMs) / HOUR_MS;
   return (
     <div className="row" style={{ gap: 16 }}>

@@ -16,6 +16,7 @@ const hold = (extra: Partial<Hold>): Hold => ({
   lowMs: null,
   highMs: null,
   curedHours: null,
+  neededHours: null,
   ...extra,
 });
 const rowOf = (batches: Parameters<typeof board>[0], code: string) => {

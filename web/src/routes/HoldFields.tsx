@@ -1,4 +1,4 @@
-import type { HoldOperation, HoldRule, Operation } from '@ample-crane/core';
+import { AGEING_LEVELS, type HoldOperation, type HoldRule, type Operation } from '@ample-crane/core';
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { NumberField } from './NumberField.tsx';
 
@@ -7,6 +7,7 @@ const RULES: { rule: HoldRule['rule']; words: string }[] = [
   { rule: 'moisture', words: 'the moisture gate' },
   { rule: 'cure', words: 'a cure clock' },
   { rule: 'settle', words: 'settling under strings' },
+  { rule: 'ageing', words: 'cold and warm by turns' },
 ];
 
 /** A rule with plain defaults, when another is chosen. */
@@ -20,6 +21,8 @@ function fresh(rule: HoldRule['rule']): HoldRule {
       return { rule, word: 'cure', material: 'thin lacquer', until: 'sand', referenceHours: 72, q: 1.6 };
     case 'settle':
       return { rule, word: 'settling', hours: 144, driftLimitMm: 0.1 };
+    case 'ageing':
+      return { rule, word: 'ageing', coldHours: 18, warmHours: 6, cycles: 5, level: 'light' };
   }
 }
 
@@ -100,6 +103,38 @@ export function HoldFields({
               value={rule.driftLimitMm}
               onChange={(value) => set({ ...rule, driftLimitMm: value ?? 0 })}
             />
+          </>
+        )}
+        {rule.rule === 'ageing' && (
+          <>
+            <NumberField
+              label="Cold, hours"
+              value={rule.coldHours}
+              onChange={(value) => set({ ...rule, coldHours: value ?? 0 })}
+            />
+            <NumberField
+              label="Warm, hours"
+              value={rule.warmHours}
+              onChange={(value) => set({ ...rule, warmHours: value ?? 0 })}
+            />
+            <NumberField
+              label="Cycles at most"
+              value={rule.cycles}
+              onChange={(value) => set({ ...rule, cycles: value ?? 1 })}
+            />
+            <TextField
+              select
+              label="Level"
+              value={rule.level}
+              onChange={(event) => set({ ...rule, level: event.target.value as typeof rule.level })}
+              sx={{ width: 130 }}
+            >
+              {AGEING_LEVELS.map((level) => (
+                <MenuItem key={level} value={level}>
+                  {level}
+                </MenuItem>
+              ))}
+            </TextField>
           </>
         )}
         {rule.rule === 'moisture' && (

@@ -250,6 +250,19 @@ function ModeFields({
               sx={{ width: 200 }}
             />
           )}
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={operation.ableOnly ?? false}
+                onChange={(_, on) => {
+                  const { ableOnly: _gone, ...rest } = operation;
+                  onChange(on ? { ...rest, ableOnly: true } : rest);
+                }}
+              />
+            }
+            label="Only people able to do it"
+          />
         </div>
       )}
     </>

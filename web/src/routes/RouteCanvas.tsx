@@ -185,6 +185,8 @@ function holdWords({ rule }: Extract<Operation, { mode: 'hold' }>): string {
       return `${rule.word} ${spanOf(rule.referenceHours)} at 21 °C`;
     case 'moisture':
       return 'until the moisture gate passes';
+    case 'ageing':
+      return `up to ${rule.cycles} turns of cold and warm`;
   }
 }
 

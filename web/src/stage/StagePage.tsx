@@ -4,6 +4,7 @@ import { useBoard } from '../api/queries.ts';
 import { STAGE_NAMES } from '../app/stages.ts';
 import { lateTag, sayDate, sayTime, useFactoryNow } from '../app/time.ts';
 import { boardRows, type HoldAt, type RackAt, type Row } from '../board/rows.ts';
+import { FinishNav } from '../finishing/FinishNav.tsx';
 import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
@@ -26,6 +27,7 @@ export default function StagePage() {
         <h1>{name}</h1>
         {stage === 'machining' && <MillNav />}
         {stage === 'fitting' && <FittingNav />}
+        {stage === 'finishing' && <FinishNav />}
         <span className="quiet">
           {totals?.racks ?? 0} racks · {totals?.waiting ?? 0} pieces waiting · {totals?.inHand ?? 0} in hand ·{' '}
           {totals?.onHold ?? 0} on hold

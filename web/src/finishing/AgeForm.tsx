@@ -1,0 +1,94 @@
+import { ageingSeen, operationOf, type FinishSight } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Refused } from '../devices/Refused.tsx';
+import type { RackPage } from './queries.ts';
+import { useFile } from './useFile.ts';
+
+/** Into the freezer, out of it, and enough: the turns are counted. */
+export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
+  const { file, busy, refused } = useFile(page.rack.batch);
+  const [bed, setBed] = useState(page.freezers[0]?.code ?? '');
+  const [seen, setSeen] = useState('');
+  const [because, setBecause] = useState('');
+  const operation = operationOf(page.route, sight.operation);
+  if (operation.mode !== 'hold' || operation.rule.rule !== 'ageing') return null;
+  const since = page.state.pieces.find(({ position }) => position === sight.positions[0])?.sinceMs ?? 0;
+  const { cycles, phase } = ageingSeen({
+    ageing: page.state.ageing ?? [],
+    positions: sight.positions,
+    sinceMs: since,
+    atMs: page.nowMs,
+  });
+  const here = { operation: sight.operation, pieces: sight.positions };
+  const reason = because.trim() ? { because: because.trim() } : {};
+  return (
+    <div style={{ marginTop: 10 }}>
+      <p>
+        Level wanted: <strong>{operation.rule.level}</strong>. {cycles} of at most {operation.rule.cycles}{' '}
+        turns, {operation.rule.coldHours} h cold and {operation.rule.warmHours} h warm each.
+      </p>
+      <div className="row" style={{ marginTop: 6 }}>
+        {phase === 'cold' ? (
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => void file({ type: 'age', ...here, to: 'warm', ...reason })}
+          >
+            Out to warm
+          </Button>
+        ) : (
+          <>
+            <TextField
+              select
+              label="Freezer"
+              value={bed}
+              onChange={(event) => setBed(event.target.value)}
+              sx={{ width: 150 }}
+            >
+              {page.freezers.map(({ code, name, places }) => (
+                <MenuItem key={code} value={code}>
+                  {name}, {places} places
+                </MenuItem>
+              ))}
+            </TextField>
+            <Button
+              variant={cycles === 0 ? 'contained' : 'outlined'}
+              disabled={busy}
+              onClick={() => void file({ type: 'age', ...here, to: 'cold', ...(bed ? { bed } : {}) })}
+            >
+              Into the cold
+            </Button>
+          </>
+        )}
+        <TextField
+          label="Reason, if early"
+          value={because}
+          onChange={(event) => setBecause(event.target.value.slice(0, 200))}
+          sx={{ width: 170 }}
+        />
+      </div>
+      {phase === 'warm' && cycles > 0 && (
+        <form
+          className="row"
+          style={{ marginTop: 8 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void file({ type: 'release', ...here, seen: seen.trim() });
+          }}
+        >
+          <TextField
+            label="Enough: what is to be seen"
+            value={seen}
+            onChange={(event) => setSeen(event.target.value.slice(0, 200))}
+            sx={{ width: 250 }}
+          />
+          <Button type="submit" variant="contained" disabled={busy || seen.trim() === ''}>
+            Stop here and go on
+          </Button>
+        </form>
+      )}
+      <Refused words={refused} />
+    </div>
+  );
+}

@@ -1,0 +1,100 @@
+import { ageingSeen, cautionWords } from '@ample-crane/core';
+import { useQueries } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { Bed } from '../devices/Bed.tsx';
+import { Caution } from '../devices/Caution.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { AgeForm } from './AgeForm.tsx';
+import { FinishNav } from './FinishNav.tsx';
+import { useFinishList, type RackPage } from './queries.ts';
+
+/** The freezer and what is aged: turns of cold and warm, counted, until it is enough. */
+export default function AgeingPage() {
+  const { data, error } = useFinishList();
+  const ageing = (data?.racks ?? []).filter(({ sights }) => sights.some(({ next }) => next === 'age'));
+  const pages = useQueries({
+    queries: ageing.map(({ batch }) => ({
+      queryKey: ['finish', 'rack', batch],
+      queryFn: async () =>
+        (await answered(
+          server.GET('/api/finish/racks/{code}', { params: { path: { code: batch } } }),
+        )) as unknown as RackPage,
+    })),
+  });
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const open = pages.flatMap(({ data: page }) => (page ? [page] : []));
+  const freezers = open[0]?.freezers ?? [];
+  return (
+    <>
+      <div className="title">
+        <h1>Ageing</h1>
+        <FinishNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Caution words={cautionWords('freezer')} />
+          {ageing.length === 0 && (
+            <Verdict
+              tone="hold"
+              sentence="Nothing is being aged. A rack comes here by its way: choose ‘Freezer & warm’ on its batch page."
+            />
+          )}
+          {open.map((page) =>
+            page.rack.sights
+              .filter(({ next }) => next === 'age')
+              .map((sight) => (
+                <Verdict
+                  key={`${page.rack.batch}${sight.positions[0] ?? 0}`}
+                  tone={sight.ready ? 'good' : 'hold'}
+                  sentence={`${page.rack.batch}: ${sight.detail}`}
+                >
+                  <p className="quiet">
+                    <Link to={`/finish/rack/${page.rack.batch}`}>{page.rack.batch}</Link>, {page.rack.model},{' '}
+                    {sight.positions.length} pieces · {turns(page, sight.positions)}
+                  </p>
+                  <AgeForm page={page} sight={sight} />
+                </Verdict>
+              )),
+          )}
+        </div>
+        <section className="panel" aria-label="Freezers">
+          <h2>Freezer</h2>
+          {freezers.length === 0 && (
+            <p className="quiet">What lies in the freezer is shown with the first rack aged.</p>
+          )}
+          {freezers.map((freezer) => {
+            const parts = open.flatMap((page) => {
+              const pieces = page.state.pieces.filter(({ bed }) => bed === freezer.code).length;
+              return pieces > 0 ? [{ batch: page.rack.batch, pieces }] : [];
+            });
+            const taken = parts.reduce((sum, { pieces }) => sum + pieces, 0);
+            return (
+              <div key={freezer.code}>
+                <h3>
+                  {freezer.name}{' '}
+                  <span className="quiet" style={{ fontWeight: 400 }}>
+                    {freezer.places - taken} of {freezer.places} free
+                  </span>
+                </h3>
+                <Bed name={freezer.name} places={freezer.places} parts={parts} working={taken > 0} />
+              </div>
+            );
+          })}
+        </section>
+      </div>
+    </>
+  );
+}
+
+function turns(page: RackPage, positions: number[]): string {
+  const since = page.state.pieces.find(({ position }) => position === positions[0])?.sinceMs ?? 0;
+  const { cycles, phase } = ageingSeen({
+    ageing: page.state.ageing ?? [],
+    positions,
+    sinceMs: since,
+    atMs: page.nowMs,
+  });
+  const where = phase === null ? 'not begun' : phase === 'cold' ? 'in the cold' : 'warming';
+  return `${cycles} turns, ${where}`;
+}

@@ -1,0 +1,162 @@
+import { cautionWords, spanWords } from '@ample-crane/core';
+import { Button } from '@mui/material';
+import { Link, useParams } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { sayTime, useFactoryNow } from '../app/time.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Caution } from '../devices/Caution.tsx';
+import { PegRack } from '../devices/PegRack.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
+import { BoothChart } from './BoothChart.tsx';
+import { FinishNav } from './FinishNav.tsx';
+import { useBooths, type Booth } from './queries.ts';
+
+/** Booths through the day: may one spray, until when, and which rack first. */
+export default function BoothsPage() {
+  const { code } = useParams();
+  const { data, dataUpdatedAt, error } = useBooths();
+  const nowMs = useFactoryNow(data, dataUpdatedAt);
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const booths = code === undefined ? data.booths : data.booths.filter((booth) => booth.code === code);
+  return (
+    <>
+      <div className="title">
+        <h1>Booths</h1>
+        <FinishNav />
+        {code !== undefined && <Link to="/finish/booths">All booths</Link>}
+      </div>
+      <div style={{ padding: '0 20px 20px' }} className="stack">
+        <Caution words={cautionWords('spraying')} />
+        {booths.length === 0 && (
+          <p>{code === undefined ? 'No booth is set up.' : `There is no booth '${code}'.`}</p>
+        )}
+        {booths.map((booth) => (
+          <BoothPanel
+            key={booth.code}
+            booth={booth}
+            nowMs={nowMs}
+            zone={data.zone}
+            tall={code !== undefined}
+          />
+        ))}
+      </div>
+    </>
+  );
+}
+
+const TONES: Record<string, VerdictTone> = { spray: 'good', hold: 'wait', blush: 'bad' };
+
+function BoothPanel({
+  booth,
+  nowMs,
+  zone,
+  tall,
+}: {
+  booth: Booth;
+  nowMs: number;
+  zone: string;
+  tall: boolean;
+}) {
+  const verdict = booth.now?.judged.verdict;
+  return (
+    <section className="panel" aria-label={booth.name}>
+      <h2>
+        <Link to={`/finish/booths/${booth.code}`}>{booth.name}</Link>{' '}
+        {booth.now && (
+          <span className="quiet smallhead">
+            {booth.now.temperatureC.toFixed(1)} °C, {booth.now.relativeHumidityPct.toFixed(0)} % RH,{' '}
+            {booth.now.judged.surfaceMeasured
+              ? `work ${booth.now.surfaceC?.toFixed(1) ?? ''} °C`
+              : 'surface not measured'}
+            , dew point {booth.now.judged.dewC.toFixed(1)} °C
+          </span>
+        )}
+      </h2>
+      <Verdict
+        tone={verdict ? (TONES[verdict] ?? 'wait') : 'wait'}
+        sentence={boothSentence(booth, nowMs, zone)}
+      />
+      <div className="columns" style={{ padding: '8px 0 0' }}>
+        <BoothChart booth={booth} zone={zone} nowMs={nowMs} height={tall ? 320 : 190} />
+        <div>
+          <h3>In front of it</h3>
+          {booth.racks.length === 0 && <p className="quiet">No rack waits to be sprayed here.</p>}
+          {booth.racks.slice(0, tall ? 20 : 4).map((rack) => (
+            <div key={`${rack.batch}${rack.standing}`} className="row" style={{ marginTop: 5 }}>
+              <PegRack
+                code={rack.batch}
+                pegs={Array.from({ length: rack.pieces }, () => 'todo' as const)}
+                inverted={rack.standing === 'inHand'}
+                words={`${rack.model}, ${rack.standing === 'inHand' ? 'in hand' : 'waiting'}`}
+                href={`/finish/rack/${rack.batch}`}
+              />
+              <span>
+                {spanWords(rack.minutes / 60)} of spraying
+                <div className="quiet">
+                  {rack.operation}, due {sayTime(rack.dueMs, zone, nowMs)}
+                </div>
+              </span>
+            </div>
+          ))}
+          <Filters booth={booth} nowMs={nowMs} zone={zone} />
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** Spray, hold or blush risk, until when, and which rack to pull ahead. */
+export function boothSentence(booth: Booth, nowMs: number, zone: string): string {
+  const { now, limits, closesMs, opensMs, racks } = booth;
+  if (!now) return 'Its air is not logged: measure it by hand before you spray.';
+  const { judged } = now;
+  const margin = `${judged.marginC.toFixed(1)} °C above the dew point, ${limits.marginC} wanted`;
+  if (judged.verdict !== 'spray') {
+    const opens = opensMs === null ? '' : ` Forecast to open ${sayTime(opensMs, zone, nowMs)}.`;
+    return `${judged.verdict === 'blush' ? 'Do not spray: it would blush' : 'Hold'}: ${judged.against.join('; ')}.${opens}`;
+  }
+  if (closesMs === null)
+    return `Spray: the work is ${margin}; nothing stands against it for the hours forecast.`;
+  const waiting = racks.find(({ standing }) => standing === 'waiting') ?? racks[0];
+  const left = (closesMs - nowMs) / 60_000;
+  const first = !waiting
+    ? ''
+    : waiting.minutes <= left
+      ? ` Pull ${waiting.batch} ahead: its ${spanWords(waiting.minutes / 60)} fit before that.`
+      : ` ${waiting.batch} takes ${spanWords(waiting.minutes / 60)} and does not fit before that: hold it, or lay single coats.`;
+  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; after that it would blush.${first}`;
+}
+
+function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: string }) {
+  const { perform, busy, refused } = usePerform();
+  const over = booth.filterHours >= booth.filterLifeHours;
+  return (
+    <div style={{ marginTop: 10 }}>
+      <h3>Filters</h3>
+      <p className={over ? 'attention' : undefined}>
+        {booth.filterHours.toFixed(0)} of {booth.filterLifeHours.toFixed(0)} hours of spraying
+        {booth.filterChangedMs !== null && `, changed ${sayTime(booth.filterChangedMs, zone, nowMs)}`}.
+      </p>
+      <Button
+        variant={over ? 'contained' : 'outlined'}
+        disabled={busy}
+        onClick={() =>
+          void perform(
+            (by, key) =>
+              answered(
+                server.POST('/api/finish/booths/{code}/filters', {
+                  params: { path: { code: booth.code } },
+                  body: { key, by },
+                }),
+              ),
+            () => `Filters of ${booth.name} changed: their hours begin again.`,
+          )
+        }
+      >
+        Filters changed
+      </Button>
+      <Refused words={refused} />
+    </div>
+  );
+}

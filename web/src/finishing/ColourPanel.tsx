@@ -1,0 +1,104 @@
+import { colourOf } from '@ample-crane/core';
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
+import type { RackPage } from './queries.ts';
+import { useFile } from './useFile.ts';
+import { labColour } from './words.ts';
+
+/** Colour of each piece against the target: ΔE2000, and how far the pieces are from each other. */
+export function ColourPanel({ page }: { page: RackPage }) {
+  const { state, rack } = page;
+  const { file, busy, refused } = useFile(rack.batch);
+  const [text, setText] = useState('');
+  const target = state.finish?.colour ?? null;
+  const { pieces, spread } = colourOf(state);
+  if (!target && pieces.length === 0) return null;
+  const off = pieces.filter(({ toTarget }) => target && toTarget !== null && toTarget > target.withinDeltaE);
+  const typed = readColour(text);
+  const here = state.pieces.filter(({ standing }) => standing !== 'scrapped').map(({ position }) => position);
+  const add = async (): Promise<void> => {
+    if (!typed) return;
+    const piece = state.pieces.find(({ position }) => position === typed.position);
+    if (
+      await file({
+        type: 'colour',
+        operation: piece?.operation ?? '',
+        pieces: [typed.position],
+        labs: [typed.lab],
+      })
+    )
+      setText('');
+  };
+  return (
+    <section className="panel" aria-label="Colour">
+      <h2>Colour</h2>
+      <p>
+        {target && (
+          <>
+            <span className="swatch" style={{ background: labColour(target.lab) }} /> {target.name}, L*{' '}
+            {target.lab.l} a* {target.lab.a} b* {target.lab.b}, within ΔE {target.withinDeltaE}.{' '}
+          </>
+        )}
+        {pieces.length === 0
+          ? 'Nothing is read yet.'
+          : `${pieces.length} read, ${off.length === 0 ? 'all within' : `${off.length} off: ${off.map(({ position }) => `/${String(position).padStart(2, '0')}`).join(' ')}`}${spread === null ? '' : `; piece to piece up to ΔE ${spread.toFixed(1)}`}.`}
+      </p>
+      {pieces.length > 0 && (
+        <details>
+          <summary>Piece by piece</summary>
+          <table>
+            <tbody>
+              {pieces.map(({ position, lab, toTarget }) => (
+                <tr key={position}>
+                  <td>
+                    <span className="swatch" style={{ background: labColour(lab) }} /> /
+                    {String(position).padStart(2, '0')}
+                  </td>
+                  <td className="number">
+                    {lab.l} {lab.a} {lab.b}
+                  </td>
+                  <td className="number">{toTarget === null ? '' : `ΔE ${toTarget.toFixed(2)}`}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </details>
+      )}
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void add();
+        }}
+        style={{ marginTop: 6 }}
+      >
+        <TextField
+          label="Piece, L* a* b*"
+          placeholder={`${here[0] ?? 1} 58.2 21.0 52.4`}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          sx={{ width: 190 }}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <Button type="submit" disabled={busy || !typed}>
+          Note the colour
+        </Button>
+      </form>
+      <Refused words={refused} />
+    </section>
+  );
+}
+
+/** '3 58,2 21 52.4' → piece 3 with its colour; null for anything else. */
+function readColour(text: string): { position: number; lab: { l: number; a: number; b: number } } | null {
+  const values = text
+    .trim()
+    .split(/[\s;]+/)
+    .map(typedNumber);
+  const [position, l, a, b] = values;
+  if (values.length !== 4 || !position || l === null || a === null || b === null) return null;
+  if (l === undefined || a === undefined || b === undefined) return null;
+  return { position, lab: { l, a, b } };
+}

@@ -1,0 +1,64 @@
+import type { FinishSight } from '@ample-crane/core';
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Refused } from '../devices/Refused.tsx';
+import type { RackPage } from './queries.ts';
+import { useFile } from './useFile.ts';
+
+/** The gate out of a cure: by the clock, a test panel, a mark test, or against the rule with a reason that stays. */
+export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: FinishSight; nowMs: number }) {
+  const { file, busy, refused } = useFile(page.rack.batch);
+  const [because, setBecause] = useState('');
+  const here = { operation: sight.operation, pieces: sight.positions };
+  const panel = page.panels.find(({ curedMs }) => curedMs !== null && curedMs <= nowMs);
+  return (
+    <div style={{ marginTop: 10 }}>
+      <div className="row">
+        {sight.ready ? (
+          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'release', ...here })}>
+            Release to {sight.next}
+          </Button>
+        ) : (
+          panel && (
+            <Button
+              variant="contained"
+              disabled={busy}
+              onClick={() => void file({ type: 'release', ...here, panel: panel.code })}
+            >
+              Believe {panel.code} and release
+            </Button>
+          )
+        )}
+        <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: true })}>
+          Mark test passed
+        </Button>
+        <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: false })}>
+          Mark test failed
+        </Button>
+      </div>
+      {!sight.ready && (
+        <form
+          className="row"
+          style={{ marginTop: 8 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void file({ type: 'release', ...here, because: because.trim() }).then(
+              (done) => done && setBecause(''),
+            );
+          }}
+        >
+          <TextField
+            label="Release against the rule, because"
+            value={because}
+            onChange={(event) => setBecause(event.target.value.slice(0, 200))}
+            sx={{ width: 280 }}
+          />
+          <Button type="submit" color="error" disabled={busy || because.trim() === ''}>
+            Release now, for this reason
+          </Button>
+        </form>
+      )}
+      <Refused words={refused} />
+    </div>
+  );
+}

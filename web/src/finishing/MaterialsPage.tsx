@@ -1,0 +1,325 @@
+import { cautionWords, spanWords } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { dueInstant, sayDate, sayTime, useFactoryNow } from '../app/time.ts';
+import { typedNumber } from '../app/typed.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Caution } from '../devices/Caution.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { FinishNav } from './FinishNav.tsx';
+import { useMaterials, type Material, type Materials } from './queries.ts';
+import { daysWords } from './words.ts';
+
+/** Lots of material, what is mixed, and how long it lasts at the current plan. */
+export default function MaterialsPage() {
+  const { data, dataUpdatedAt, error } = useMaterials();
+  const nowMs = useFactoryNow(data, dataUpdatedAt);
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  return (
+    <>
+      <div className="title">
+        <h1>Materials</h1>
+        <FinishNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Verdict {...verdictOf(data)} />
+          <section className="panel" aria-label="Stock">
+            <table>
+              <thead>
+                <tr>
+                  <th scope="col">material</th>
+                  <th scope="col" className="number">
+                    usable
+                  </th>
+                  <th scope="col" className="number">
+                    planned
+                  </th>
+                  <th scope="col">lasts</th>
+                  <th scope="col">lots</th>
+                </tr>
+              </thead>
+              <tbody>
+                {data.materials.map((one) => (
+                  <MaterialLine key={one.material} one={one} materials={data} nowMs={nowMs} />
+                ))}
+              </tbody>
+            </table>
+            <p className="quiet" style={{ marginTop: 8 }}>
+              Planned: the coats still to come on every open rack, and on the instruments its bodies will
+              become, by area, wet film and what lands. Coats draw from the lot or mix they came out of.
+            </p>
+          </section>
+        </div>
+        <div className="stack">
+          <MixPanel materials={data} nowMs={nowMs} />
+          <ReceivePanel materials={data} />
+          <Caution words={cautionWords('isocyanates')} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function verdictOf({ materials }: Materials): { tone: 'good' | 'wait'; sentence: string } {
+  const short = materials.filter(({ supply, leadDays }) => supply.days !== null && supply.days < leadDays);
+  if (short.length > 0)
+    return {
+      tone: 'wait',
+      sentence: `Order now: ${short
+        .map(
+          ({ material, supply, leadDays }) =>
+            `${material} lasts ${daysWords(supply.days ?? 0)}, more takes ${leadDays}`,
+        )
+        .join('; ')}.`,
+    };
+  const next = materials
+    .filter(({ supply }) => supply.days !== null)
+    .toSorted((a, b) => (a.supply.days ?? 0) - (b.supply.days ?? 0))[0];
+  return {
+    tone: 'good',
+    sentence: next
+      ? `Nothing runs out before more can come; ${next.material} is first, in ${daysWords(next.supply.days ?? 0)}.`
+      : 'No coat is planned on an open rack.',
+  };
+}
+
+function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Materials; nowMs: number }) {
+  const { supply, lots } = one;
+  const short = supply.days !== null && supply.days < one.leadDays;
+  return (
+    <tr>
+      <td>
+        {one.material}
+        {one.mix && (
+          <div className="quiet">
+            mixed {one.mix.parts.map(({ parts }) => parts).join(' : ')}, {one.mix.potLifeHours} h
+          </div>
+        )}
+      </td>
+      <td className="number">{supply.litres.toFixed(1)} l</td>
+      <td className="number">
+        {one.plannedLitres.toFixed(1)} l<div className="quiet">in {one.planDays.toFixed(0)} days</div>
+      </td>
+      <td className={short ? 'attention' : undefined}>
+        {supply.days === null ? 'not planned' : daysWords(supply.days)}
+        {supply.wastedLitres > 0.05 && (
+          <div className="quiet">{supply.wastedLitres.toFixed(1)} l past their date first</div>
+        )}
+      </td>
+      <td>
+        {lots
+          .filter(({ finishedMs }) => finishedMs === null)
+          .map((lot) => (
+            <LotLine key={lot.code} lot={lot} zone={materials.zone} nowMs={nowMs} />
+          ))}
+      </td>
+    </tr>
+  );
+}
+
+function LotLine({ lot, zone, nowMs }: { lot: Material['lots'][number]; zone: string; nowMs: number }) {
+  const { perform, busy, refused } = usePerform();
+  const past = lot.expiresMs !== null && lot.expiresMs < nowMs;
+  const turn = (to: 'open' | 'finished'): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/materials/lots/{code}', {
+            params: { path: { code: lot.code } },
+            body: { key, by, to },
+          }),
+        ),
+      () => (to === 'open' ? `Lot ${lot.code} is open.` : `Lot ${lot.code} is used up.`),
+    );
+  return (
+    <div className="row" style={{ justifyContent: 'space-between', gap: 6, padding: '2px 0' }}>
+      <span className={past ? 'attention' : undefined}>
+        <strong>{lot.code}</strong> {lot.leftLitres.toFixed(1)} of {lot.litres.toFixed(0)} l
+        <span className="quiet">
+          {' '}
+          {lot.openedMs === null ? 'closed' : 'open'}
+          {lot.expiresMs !== null && `, ${past ? 'past' : 'until'} ${sayDate(lot.expiresMs, zone)}`}
+        </span>
+      </span>
+      <Button
+        size="small"
+        disabled={busy}
+        onClick={() => void turn(lot.openedMs === null ? 'open' : 'finished')}
+      >
+        {lot.openedMs === null ? 'Open it' : 'Used up'}
+      </Button>
+      <Refused words={refused} />
+    </div>
+  );
+}
+
+function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number }) {
+  const { perform, busy, refused } = usePerform();
+  const mixed = materials.materials.filter(({ mix }) => mix !== null);
+  const [material, setMaterial] = useState(mixed[0]?.material ?? '');
+  const [text, setText] = useState('');
+  const litres = typedNumber(text);
+  const { zone } = materials;
+  const make = async (): Promise<void> => {
+    const made = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/materials/mixes', { body: { key, by, material, litres: litres ?? 0 } }),
+        ),
+      ({ mixes }) => `Mix ${mixes[0]?.code ?? ''} of ${material}: its pot life runs.`,
+    );
+    if (made) setText('');
+  };
+  const end = (code: string): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/materials/mixes/{code}/end', {
+            params: { path: { code } },
+            body: { key, by },
+          }),
+        ),
+      () => `Mix ${code} is put away.`,
+    );
+  return (
+    <section className="panel" aria-label="Mixes">
+      <h2>Mixed</h2>
+      {materials.mixes.length === 0 && <p className="quiet">Nothing is mixed now.</p>}
+      {materials.mixes.map((mix) => {
+        const left = (mix.endsMs - nowMs) / 3_600_000;
+        return (
+          <div key={mix.code} className="row" style={{ justifyContent: 'space-between', marginTop: 4 }}>
+            <span className={left < 1 ? 'attention' : undefined}>
+              <strong>{mix.code}</strong> {mix.material}, {mix.leftLitres.toFixed(1)} l;{' '}
+              {left > 0
+                ? `${spanWords(left)} of pot life, to ${sayTime(mix.endsMs, zone, nowMs)}`
+                : `past its pot life since ${sayTime(mix.endsMs, zone, nowMs)}`}
+            </span>
+            <Button size="small" disabled={busy} onClick={() => void end(mix.code)}>
+              Used up
+            </Button>
+          </div>
+        );
+      })}
+      {mixed.length > 0 && (
+        <form
+          className="row"
+          style={{ marginTop: 8 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void make();
+          }}
+        >
+          <TextField
+            select
+            label="Mix"
+            value={material}
+            onChange={(event) => setMaterial(event.target.value)}
+            sx={{ width: 160 }}
+          >
+            {mixed.map((one) => (
+              <MenuItem key={one.material} value={one.material}>
+                {one.material}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            label="Litres"
+            value={text}
+            error={text !== '' && litres === null}
+            onChange={(event) => setText(event.target.value)}
+            sx={{ width: 90 }}
+            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+          />
+          <Button type="submit" variant="contained" disabled={busy || litres === null || material === ''}>
+            Mixed now
+          </Button>
+        </form>
+      )}
+      <Refused words={refused} />
+    </section>
+  );
+}
+
+function ReceivePanel({ materials }: { materials: Materials }) {
+  const { perform, busy, refused } = usePerform();
+  const [code, setCode] = useState('');
+  const [material, setMaterial] = useState('');
+  const [text, setText] = useState('');
+  const [expires, setExpires] = useState('');
+  const litres = typedNumber(text);
+  const receive = async (): Promise<void> => {
+    const done = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/materials/lots', {
+            body: {
+              ...{ key, by, code, material, litres: litres ?? 0 },
+              ...(expires ? { expiresAt: dueInstant(expires, materials.zone) } : {}),
+            },
+          }),
+        ),
+      () => `Lot ${code} is in stock.`,
+    );
+    if (done) {
+      setCode('');
+      setText('');
+      setExpires('');
+    }
+  };
+  return (
+    <section className="panel" aria-label="A lot came in">
+      <h2>A lot came in</h2>
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void receive();
+        }}
+      >
+        <TextField
+          label="Lot"
+          value={code}
+          onChange={(event) => setCode(event.target.value.toUpperCase().slice(0, 20))}
+          sx={{ width: 100 }}
+        />
+        <TextField
+          select
+          label="Material"
+          value={material}
+          onChange={(event) => setMaterial(event.target.value)}
+          sx={{ width: 160 }}
+        >
+          {materials.materials.map((one) => (
+            <MenuItem key={one.material} value={one.material}>
+              {one.material}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          label="Litres"
+          value={text}
+          error={text !== '' && litres === null}
+          onChange={(event) => setText(event.target.value)}
+          sx={{ width: 90 }}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+        />
+        <TextField
+          label="Good until"
+          type="date"
+          value={expires}
+          onChange={(event) => setExpires(event.target.value)}
+          sx={{ width: 150 }}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <Button type="submit" disabled={busy || code === '' || material === '' || litres === null}>
+          Take it in
+        </Button>
+      </form>
+      <Refused words={refused} />
+    </section>
+  );
+}

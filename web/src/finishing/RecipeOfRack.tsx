@@ -1,0 +1,90 @@
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import type { RackPage } from './queries.ts';
+
+/** Which recipe it works by; another one, or a newer revision, wants a reason that stays. */
+export function RecipeOfRack({ page }: { page: RackPage }) {
+  const { perform, busy, refused } = usePerform();
+  const [to, setTo] = useState('');
+  const [reason, setReason] = useState('');
+  const { rack, recipes, state } = page;
+  const others = recipes.filter(({ id }) => id !== rack.recipe);
+  const name = (id: string): string => id.replace(/-\d+$/, '');
+  const newer = others.find(({ id }) => rack.recipe !== null && name(id) === name(rack.recipe));
+  const move = async (): Promise<void> => {
+    const moved = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/racks/{code}/recipe', {
+            params: { path: { code: rack.batch } },
+            body: { key, by, recipe: name(to), reason: reason.trim() },
+          }),
+        ),
+      filedWords,
+    );
+    if (moved) {
+      setTo('');
+      setReason('');
+    }
+  };
+  return (
+    <section className="panel" aria-label="Recipe">
+      <h2>Recipe</h2>
+      <p>
+        {rack.recipe === null ? (
+          'It has no recipe: coats are counted by its route, their film is not known.'
+        ) : (
+          <>
+            <Link to={`/finish/recipes/${name(rack.recipe)}`}>{rack.recipeTitle}</Link>, revision{' '}
+            {rack.recipe.split('-').at(-1)}: {rack.targetUm} µm wanted, {rack.minimumUm} µm at least.
+          </>
+        )}
+        {newer &&
+          ` A newer revision, ${newer.id.split('-').at(-1) ?? ''}, is there; this rack keeps its own until it is moved.`}
+      </p>
+      {(state.moves ?? []).map((one) => (
+        <p key={one.atMs} className="quiet">
+          {one.from} → {one.to}: {one.reason}
+        </p>
+      ))}
+      {others.length > 0 && (
+        <form
+          className="row"
+          style={{ marginTop: 6 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void move();
+          }}
+        >
+          <TextField
+            select
+            label="Move to"
+            value={to}
+            onChange={(event) => setTo(event.target.value)}
+            sx={{ width: 170 }}
+          >
+            {others.map(({ id, title }) => (
+              <MenuItem key={id} value={id}>
+                {title} r{id.split('-').at(-1)}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            label="Reason"
+            value={reason}
+            onChange={(event) => setReason(event.target.value.slice(0, 200))}
+            sx={{ width: 150 }}
+          />
+          <Button type="submit" disabled={busy || to === '' || reason.trim() === ''}>
+            Move it
+          </Button>
+        </form>
+      )}
+      <Refused words={refused} />
+    </section>
+  );
+}

@@ -1,0 +1,362 @@
+import { plannedFilm, validateRecipe, type Recipe, type RecipeStep } from '@ample-crane/core';
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { answered, server } from '../api/client.ts';
+import { sayClock } from '../app/time.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { Verdict } from '../devices/Verdict.tsx';
+import { NumberField } from '../routes/NumberField.tsx';
+import { FinishNav } from './FinishNav.tsx';
+import { freshStep, moved, recipeFile } from './recipe-draft.ts';
+import { StepFields } from './StepFields.tsx';
+import { StepStrip } from './StepStrip.tsx';
+import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
+import { useLengths, WARMER_C } from './useLengths.ts';
+
+const BLANK: Recipe = {
+  id: '',
+  name: '',
+  title: '',
+  revision: 0,
+  school: '',
+  targetUm: 80,
+  minimumUm: 60,
+  steps: [],
+  cautions: [],
+  colour: null,
+};
+
+/** One recipe: its steps, its length, its revisions, and drawing the next one. */
+export default function RecipePage() {
+  const { name = '' } = useParams();
+  const { data, error } = useRecipes();
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const revisions = data.recipes.filter((one) => one.name === name);
+  const [newest] = revisions;
+  if (!newest && name !== 'new')
+    return <p className="title">There is no recipe '{name}'. Press 4 for finishing.</p>;
+  return (
+    <Desk
+      key={newest?.id ?? 'new'}
+      start={newest?.recipe ?? BLANK}
+      from={newest?.revision ?? 0}
+      revisions={revisions}
+      recipes={data}
+    />
+  );
+}
+
+const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
+  { kind: 'coat', words: 'coats' },
+  { kind: 'sand', words: 'sanding' },
+  { kind: 'treat', words: 'treatment' },
+  { kind: 'cure', words: 'cure' },
+  { kind: 'age', words: 'ageing' },
+];
+
+function Desk({
+  start,
+  from,
+  revisions,
+  recipes,
+}: {
+  start: Recipe;
+  from: number;
+  revisions: RecipeSeen[];
+  recipes: Recipes;
+}) {
+  const [draft, setDraft] = useState(start);
+  const [open, setOpen] = useState<string | null>(null);
+  const [note, setNote] = useState('');
+  const { perform, busy, refused } = usePerform();
+  const go = useNavigate();
+  const set = (change: Partial<Recipe>): void => setDraft((before) => ({ ...before, ...change }));
+  const problems = validateRecipe(draft);
+  const good = problems.length === 0;
+  const lengths = useLengths(good ? draft : undefined, recipes.season);
+  const changed = JSON.stringify(draft) !== JSON.stringify(start);
+  const file = async (): Promise<void> => {
+    const made = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/finish/recipes', {
+            body: { key, by, recipe: recipeFile(draft), note: note.trim(), from },
+          }),
+        ),
+      ({ id }) => `${id} is made. Racks released from now on get it; those under way keep theirs.`,
+    );
+    if (made) void go(`/finish/recipes/${made.name}`);
+  };
+  const read = async (picked: File | undefined): Promise<void> => {
+    if (!picked) return;
+    const text = await picked.text();
+    await perform(async () => {
+      let parsed: object;
+      try {
+        parsed = JSON.parse(text) as object;
+      } catch {
+        parsed = { unreadable: picked.name };
+      }
+      const recipe = (await answered(
+        server.POST('/api/finish/recipes/read', { body: { file: parsed as never } }),
+      )) as unknown as Recipe;
+      setDraft({ ...draft, ...recipe, name: from === 0 ? recipe.name : draft.name });
+    });
+  };
+  return (
+    <>
+      <div className="title">
+        <h1>
+          {draft.title || 'A new recipe'}{' '}
+          {from > 0 && <span className="quiet smallhead">revision {from}</span>}
+        </h1>
+        <FinishNav />
+      </div>
+      <div className="columns">
+        <div className="stack">
+          <Verdict tone={good ? 'good' : 'bad'} sentence={sentenceOf(draft, problems, lengths, recipes)}>
+            {problems.length > 1 && (
+              <ul className="plainlist">
+                {problems.slice(1).map(({ step, problem }) => (
+                  <li key={`${step ?? ''}${problem}`}>{problem}</li>
+                ))}
+              </ul>
+            )}
+            {lengths?.season && (
+              <StepStrip
+                title="In this season"
+                recipe={draft}
+                length={lengths.season}
+                longestDays={lengths.season.days}
+              />
+            )}
+          </Verdict>
+          <section className="panel" aria-label="Steps">
+            <h2>Steps</h2>
+            <ol className="plainlist steplist">
+              {draft.steps.map((step, i) => (
+                <li key={step.key}>
+                  <span className="quiet">{i + 1}</span>
+                  <div>
+                    <button
+                      type="button"
+                      className="linklike"
+                      aria-expanded={open === step.key}
+                      onClick={() => setOpen(open === step.key ? null : step.key)}
+                    >
+                      {step.name}
+                    </button>{' '}
+                    <span className="quiet">{stepWords(step)}</span>
+                    {open === step.key && (
+                      <StepFields
+                        step={step}
+                        onChange={(next) =>
+                          set({ steps: draft.steps.map((one, j) => (j === i ? next : one)) })
+                        }
+                      />
+                    )}
+                  </div>
+                  <span className="row" style={{ gap: 4 }}>
+                    <Button
+                      size="small"
+                      aria-label={`${step.name} earlier`}
+                      disabled={i === 0}
+                      onClick={() => set({ steps: moved(draft.steps, i, -1) })}
+                    >
+                      ↑
+                    </Button>
+                    <Button
+                      size="small"
+                      aria-label={`${step.name} later`}
+                      disabled={i === draft.steps.length - 1}
+                      onClick={() => set({ steps: moved(draft.steps, i, 1) })}
+                    >
+                      ↓
+                    </Button>
+                    <Button
+                      size="small"
+                      aria-label={`Take ${step.name} out`}
+                      onClick={() => set({ steps: draft.steps.filter((_, j) => j !== i) })}
+                    >
+                      Take out
+                    </Button>
+                  </span>
+                </li>
+              ))}
+            </ol>
+            <div className="row" style={{ marginTop: 8 }}>
+              <span className="quiet">Add</span>
+              {KINDS.map(({ kind, words }) => (
+                <Button
+                  key={kind}
+                  size="small"
+                  onClick={() => {
+                    const step = freshStep(draft.steps, kind);
+                    set({ steps: [...draft.steps, step] });
+                    setOpen(step.key);
+                  }}
+                >
+                  {words}
+                </Button>
+              ))}
+            </div>
+          </section>
+        </div>
+        <div className="stack">
+          <section className="panel" aria-label="The recipe">
+            <h2>The recipe</h2>
+            <div className="row" key={draft.name || 'new'}>
+              {from === 0 && (
+                <TextField
+                  label="Short name, for files"
+                  value={draft.name}
+                  onChange={(event) =>
+                    set({ name: event.target.value.toLowerCase().replace(/[^a-z0-9-]/g, '-') })
+                  }
+                  sx={{ width: 190 }}
+                />
+              )}
+              <TextField
+                label="Title"
+                value={draft.title}
+                onChange={(event) => set({ title: event.target.value.slice(0, 120) })}
+                sx={{ flex: 1, minWidth: 180 }}
+              />
+            </div>
+            <TextField
+              label="School: why it is done like this"
+              value={draft.school}
+              onChange={(event) => set({ school: event.target.value.slice(0, 600) })}
+              fullWidth
+              multiline
+              sx={{ margin: '8px 0' }}
+            />
+            <div className="row">
+              <NumberField
+                label="Film wanted, µm"
+                value={draft.targetUm}
+                onChange={(value) => set({ targetUm: value ?? 0 })}
+              />
+              <NumberField
+                label="At least, µm"
+                value={draft.minimumUm}
+                onChange={(value) => set({ minimumUm: value ?? 0 })}
+              />
+            </div>
+            <TextField
+              label="Cautions, one a line"
+              value={draft.cautions.join('\n')}
+              onChange={(event) => set({ cautions: event.target.value.split('\n').slice(0, 12) })}
+              fullWidth
+              multiline
+              sx={{ marginTop: '8px' }}
+            />
+          </section>
+          <section className="panel" aria-label="Make a revision">
+            <h2>{from === 0 ? 'Make it' : 'Make a revision'}</h2>
+            <TextField
+              label="What changed"
+              value={note}
+              onChange={(event) => setNote(event.target.value.slice(0, 600))}
+              fullWidth
+            />
+            <div className="row" style={{ marginTop: 8 }}>
+              <Button
+                variant="contained"
+                disabled={
+                  busy || !good || !changed || note.trim() === '' || draft.name === '' || draft.title === ''
+                }
+                onClick={() => void file()}
+              >
+                {from === 0 ? 'Make the recipe' : `Make revision ${from + 1}`}
+              </Button>
+              {changed && <Button onClick={() => setDraft(start)}>Back to what it was</Button>}
+              {from > 0 && (
+                <Button
+                  component="a"
+                  href={`/api/finish/recipes/${start.id}/file`}
+                  download={`${start.id}.json`}
+                >
+                  Save as a file
+                </Button>
+              )}
+              <Button component="label">
+                Open a file
+                <input
+                  type="file"
+                  accept="application/json,.json"
+                  hidden
+                  onChange={(event) => void read(event.target.files?.[0])}
+                />
+              </Button>
+            </div>
+            <Refused words={refused} />
+          </section>
+          {revisions.length > 0 && <Revisions revisions={revisions} zone={recipes.zone} />}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function sentenceOf(
+  draft: Recipe,
+  problems: ReturnType<typeof validateRecipe>,
+  lengths: ReturnType<typeof useLengths>,
+  recipes: Recipes,
+): string {
+  if (problems[0]) return `Not yet: ${problems[0].problem}.`;
+  if (lengths?.problem) return `It cannot be worked in this season: ${lengths.problem}.`;
+  if (!lengths?.season || !lengths.warmer) return 'Working out how long it takes…';
+  const { buildUm } = plannedFilm(draft);
+  return (
+    `${lengths.season.days.toFixed(1)} days at ${recipes.season.temperatureC.toFixed(0)} °C, ` +
+    `${lengths.warmer.days.toFixed(1)} if it were ${WARMER_C} °C warmer; leaves ${buildUm.toFixed(0)} µm, ${draft.minimumUm} at least.`
+  );
+}
+
+function stepWords(step: RecipeStep): string {
+  switch (step.kind) {
+    case 'coat':
+      return `${step.coats} × ${step.spec.wetUm} µm wet of ${step.spec.material}, ${step.spec.solidsPct} % solids; recoat ${step.spec.hours.recoat} h${step.spec.maxRecoatHours === null ? '' : ` to ${step.spec.maxRecoatHours} h`}${step.mix ? `, mixed ${step.mix.parts.map(({ parts }) => parts).join(' : ')}` : ''}`;
+    case 'sand':
+      return `${step.grits.join(' → ')}, takes ${step.removalUm} ± ${step.removalSdUm} µm`;
+    case 'treat':
+      return step.waitHours > 0 ? `dries ${step.waitHours} h` : `${step.touchMinutes} min`;
+    case 'cure':
+      return `until it may be ${step.until === 'recoat' ? 'recoated' : step.until === 'sand' ? 'sanded' : 'buffed'}`;
+    case 'age':
+      return `up to ${step.cycles} × ${step.coldHours} h cold, ${step.level}`;
+  }
+}
+
+function Revisions({ revisions, zone }: { revisions: RecipeSeen[]; zone: string }) {
+  return (
+    <section className="panel" aria-label="Revisions">
+      <h2>Revisions</h2>
+      {revisions.map((one) => (
+        <p key={one.id} style={{ marginTop: 5 }}>
+          <strong>r{one.revision}</strong> {one.note}{' '}
+          <span className="quiet">
+            {one.person}, {sayClock(one.madeMs, zone)}
+          </span>
+          {one.batches.length > 0 && (
+            <>
+              <br />
+              <span className="quiet">
+                on it:{' '}
+                {one.batches.map((code) => (
+                  <Link key={code} to={`/finish/rack/${code}`} style={{ marginRight: 5 }}>
+                    {code}
+                  </Link>
+                ))}
+              </span>
+            </>
+          )}
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,57 @@
+import type { FinishSight } from '@ample-crane/core';
+import { Button, TextField } from '@mui/material';
+import { useState } from 'react';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { PieceChoice } from './PieceChoice.tsx';
+import { SandingWords } from './SandingWords.tsx';
+import type { RackPage } from './queries.ts';
+import { useFile } from './useFile.ts';
+
+/** What sanding took off, where it was read; what the recipe expects otherwise. */
+export function SandForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
+  const { file, busy, refused } = useFile(page.rack.batch);
+  const [chosen, setChosen] = useState(sight.positions);
+  const [off, setOff] = useState('');
+  const removalUm = off.trim() === '' ? undefined : typedNumber(off);
+  const planned = page.state.finish?.sandings.find(({ at }) => at === sight.operation);
+  return (
+    <form
+      aria-label="Sanding"
+      style={{ marginTop: 10 }}
+      onSubmit={(event) => {
+        event.preventDefault();
+        void file({
+          type: 'sand',
+          operation: sight.operation,
+          pieces: chosen,
+          ...(removalUm === undefined || removalUm === null ? {} : { removalUm }),
+        }).then((done) => done && setOff(''));
+      }}
+    >
+      {sight.sanding && <SandingWords sanding={sight.sanding} pieces={sight.positions.length} />}
+      <div style={{ margin: '6px 0' }}>
+        <PieceChoice places={sight.positions} chosen={chosen} onChoose={setChosen} label="Pieces sanded" />
+      </div>
+      <div className="row">
+        <TextField
+          label="Taken off, µm"
+          placeholder={planned ? String(planned.removalUm) : ''}
+          error={removalUm === null}
+          value={off}
+          onChange={(event) => setOff(event.target.value)}
+          sx={{ width: 130 }}
+          slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal' } }}
+        />
+        <Button
+          type="submit"
+          variant="contained"
+          disabled={busy || removalUm === null || chosen.length === 0}
+        >
+          Log sanding of {chosen.length}
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </form>
+  );
+}

@@ -1,0 +1,142 @@
+import type { FinishSight } from '@ample-crane/core';
+import { Link } from 'react-router';
+import { sayTime, useFactoryNow } from '../app/time.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { FinishNav } from './FinishNav.tsx';
+import { useFinishList, type FinishRack } from './queries.ts';
+import { shareWords } from './words.ts';
+
+interface Planned {
+  rack: FinishRack;
+  sight: FinishSight;
+  sanding: NonNullable<FinishSight['sanding']>;
+}
+
+/** The sanding to come for every rack: grits, what it takes, and the share of pieces that would go through. */
+export default function SandingPage() {
+  const { data, dataUpdatedAt, error } = useFinishList();
+  const nowMs = useFactoryNow(data, dataUpdatedAt);
+  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const planned = data.racks
+    .flatMap((rack) =>
+      rack.sights.flatMap((sight): Planned[] =>
+        sight.sanding ? [{ rack, sight, sanding: sight.sanding }] : [],
+      ),
+    )
+    .sort((a, b) => b.sanding.thinShare - a.sanding.thinShare || a.rack.batch.localeCompare(b.rack.batch));
+  const worst = planned[0];
+  const thin = planned.filter(({ sanding }) => sanding.thinShare >= 0.01);
+  return (
+    <>
+      <div className="title">
+        <h1>Sanding plan</h1>
+        <FinishNav />
+      </div>
+      <div style={{ padding: '0 20px 20px' }} className="stack">
+        <Verdict
+          tone={thin.length > 0 ? 'wait' : 'good'}
+          sentence={
+            !worst
+              ? 'No rack in finish has a sanding ahead.'
+              : thin.length === 0
+                ? `Sand as planned: no rack would lose more than one piece in a hundred; closest is ${worst.rack.batch}, ${worst.sanding.leftUm.toFixed(0)} µm left of at least ${worst.sanding.minimumUm}.`
+                : `Mind ${thin.map(({ rack }) => rack.batch).join(', ')}: ${worst.rack.batch} would have ${shareWords(worst.sanding.thinShare)} of its pieces thinner than ${worst.sanding.minimumUm} µm. Sand less, or lay a coat more.`
+          }
+        />
+        {planned.length > 0 && (
+          <section className="panel" aria-label="Sanding to come">
+            <div style={{ overflowX: 'auto' }}>
+              <table>
+                <thead>
+                  <tr>
+                    <th scope="col">rack</th>
+                    <th scope="col">when</th>
+                    <th scope="col">sanding</th>
+                    <th scope="col" className="number">
+                      build, µm
+                    </th>
+                    <th scope="col" className="number">
+                      takes, µm
+                    </th>
+                    <th scope="col" className="number">
+                      leaves, µm
+                    </th>
+                    <th scope="col">left, 90 % of pieces</th>
+                    <th scope="col" className="number">
+                      under minimum
+                    </th>
+                    <th scope="col" className="number">
+                      through
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {planned.map(({ rack, sight, sanding }) => (
+                    <tr key={`${rack.batch}${sight.operation}${sight.standing}${sight.positions[0] ?? 0}`}>
+                      <td>
+                        <Link to={`/finish/rack/${rack.batch}`}>{rack.batch}</Link>
+                        <div className="quiet">
+                          {rack.model}, {sight.positions.length}
+                        </div>
+                      </td>
+                      <td>
+                        {sight.ready
+                          ? 'now'
+                          : sight.fromMs === null
+                            ? `after ${sight.operationName.toLowerCase()}`
+                            : sayTime(sight.fromMs, data.zone, nowMs)}
+                      </td>
+                      <td>
+                        {sanding.name}
+                        <div className="quiet">{sanding.grits.join(' → ')}</div>
+                      </td>
+                      <td className="number">{(sanding.leftUm + sanding.removalUm).toFixed(0)}</td>
+                      <td className="number">{sanding.removalUm}</td>
+                      <td className="number">{sanding.leftUm.toFixed(0)}</td>
+                      <td>
+                        <Left sanding={sanding} />
+                      </td>
+                      <td className={`number${sanding.thinShare >= 0.01 ? ' attention' : ''}`}>
+                        {shareWords(sanding.thinShare)}
+                      </td>
+                      <td className="number">{shareWords(sanding.throughShare)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <p className="quiet" style={{ marginTop: 8 }}>
+              The build is what lies on the pieces, with the coats of the recipe that are still to come; its
+              spread is that of the wet film readings where every piece was read, the recipe’s otherwise.
+              Build and removal are taken as normal and independent. Nothing is refused here.
+            </p>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}
+
+const WIDTH = 190;
+const HEIGHT = 22;
+const SCALE_UM = 130;
+
+/** Where the film of nine pieces in ten would end, against the minimum. */
+function Left({ sanding }: { sanding: Planned['sanding'] }) {
+  const x = (um: number): number => Math.max(0, Math.min(WIDTH, (um / SCALE_UM) * WIDTH));
+  const low = sanding.leftUm - 1.645 * sanding.sdUm;
+  const high = sanding.leftUm + 1.645 * sanding.sdUm;
+  return (
+    <svg
+      width={WIDTH}
+      height={HEIGHT}
+      role="img"
+      aria-label={`${low.toFixed(0)} to ${high.toFixed(0)} µm, minimum ${sanding.minimumUm}`}
+    >
+      <rect x={0} y={6} width={x(sanding.minimumUm)} height={10} fill="var(--bone)" stroke="var(--fibre)" />
+      <path d={`M${x(sanding.minimumUm)} 2V20`} stroke="var(--oxblood)" strokeDasharray="3 2" />
+      <rect x={x(low)} y={8} width={x(high) - x(low)} height={6} fill="var(--maple)" stroke="var(--umber)" />
+      <path d={`M${x(sanding.leftUm)} 5V17`} stroke="var(--ebony)" strokeWidth={2} />
+    </svg>
+  );
+}

@@ -1,0 +1,165 @@
+import { operationIndex, operationOf } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { useState } from 'react';
+import { sayTime } from '../app/time.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { PieceChoice } from './PieceChoice.tsx';
+import { useSendBack, type RackPage } from './queries.ts';
+import { useFile } from './useFile.ts';
+import { daysWords } from './words.ts';
+
+/** A slip sends the piece back, not the rack; what it costs when the rack waits for it, and when it goes on. */
+export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number }) {
+  const { rack, route, state, zone } = page;
+  const { file, busy, refused } = useFile(rack.batch);
+  const places = rack.sights.filter(({ standing, next }) => standing !== 'onHold' || next === 'buff');
+  const [from, setFrom] = useState('');
+  const at = places.find(({ operation }) => operation === from)?.operation ?? places[0]?.operation ?? '';
+  const [chosen, setChosen] = useState<number[]>([]);
+  const [defect, setDefect] = useState('');
+  const [cause, setCause] = useState('');
+  const known = page.defects.filter(
+    (one, i) => page.defects.findIndex((other) => other.defect === one.defect) === i,
+  );
+  const here = state.pieces.filter((piece) => piece.operation === at && piece.standing !== 'scrapped');
+  const usual = known.find((one) => one.defect === defect)?.backTo ?? '';
+  const [chosenTo, setChosenTo] = useState('');
+  const targets = route.operations.filter(
+    (one) => one.mode !== 'hold' && operationIndex(route, one.key) <= operationIndex(route, at),
+  );
+  const to = [chosenTo, usual].find((key) => targets.some((one) => one.key === key)) ?? '';
+  const pieces = chosen.filter((place) => here.some(({ position }) => position === place));
+  const { data: costs } = useSendBack(rack.batch, { from: at, to, pieces });
+  if (places.length === 0 || at === '') return null;
+  const send = async (rest: 'waits' | 'goes on'): Promise<void> => {
+    const sent = await file({
+      type: 'rework',
+      operation: at,
+      pieces,
+      reason: defect,
+      to,
+      rest,
+      ...(cause.trim() ? { cause: cause.trim() } : { cause: 'not known' }),
+    });
+    if (sent) {
+      setChosen([]);
+      setCause('');
+    }
+  };
+  const ready = pieces.length > 0 && defect !== '' && to !== '';
+  return (
+    <section className="panel" aria-label="Send pieces back">
+      <h2>Send pieces back</h2>
+      <p className="quiet">
+        A scrape slip, a sand-through: the piece goes back, the rack waits for it or goes on.
+      </p>
+      {places.length > 1 && (
+        <TextField
+          select
+          label="At"
+          value={at}
+          onChange={(event) => setFrom(event.target.value)}
+          sx={{ width: 200, margin: '6px 0' }}
+        >
+          {places.map(({ operation, operationName }) => (
+            <MenuItem key={operation} value={operation}>
+              {operationName}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <div style={{ margin: '6px 0' }}>
+        <PieceChoice
+          places={here.map(({ position }) => position)}
+          chosen={pieces}
+          onChoose={setChosen}
+          label="Pieces that go back"
+        />
+      </div>
+      <div className="row">
+        <TextField
+          select
+          label="What is wrong"
+          value={defect}
+          onChange={(event) => setDefect(event.target.value)}
+          sx={{ width: 160 }}
+        >
+          {known.map((one) => (
+            <MenuItem key={one.defect} value={one.defect}>
+              {one.defect}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          label="Back to"
+          value={to}
+          onChange={(event) => setChosenTo(event.target.value)}
+          sx={{ width: 150 }}
+        >
+          {targets.map(({ key, name }) => (
+            <MenuItem key={key} value={key}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      </div>
+      <TextField
+        label="What brought it about"
+        value={cause}
+        onChange={(event) => setCause(event.target.value.slice(0, 200))}
+        fullWidth
+        sx={{ marginTop: '8px' }}
+      />
+      {costs && ready && (
+        <div style={{ marginTop: 8 }}>
+          <p>
+            Back at {operationOf(route, at).name} in {daysWords(costs.loopDays)},{' '}
+            {sayTime(costs.backMs, zone, nowMs)}.
+          </p>
+          <table>
+            <thead>
+              <tr>
+                <th scope="col" />
+                <th scope="col">rack through</th>
+                <th scope="col">late</th>
+                <th scope="col">costs</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <th scope="row">Rack waits</th>
+                <td>{sayTime(costs.waits.rackEndMs, zone, nowMs)}</td>
+                <td>{costs.waits.rackLateDays > 0 ? daysWords(costs.waits.rackLateDays) : 'no'}</td>
+                <td>
+                  {costs.rest} pieces wait {daysWords(costs.loopDays)}
+                </td>
+              </tr>
+              <tr>
+                <th scope="row">Rack goes on</th>
+                <td>{sayTime(costs.goesOn.rackEndMs, zone, nowMs)}</td>
+                <td>
+                  {costs.goesOn.rackLateDays > 0 ? daysWords(costs.goesOn.rackLateDays) : 'no'}
+                  {costs.goesOn.sentLateDays > 0 && `, the pieces ${daysWords(costs.goesOn.sentLateDays)}`}
+                </td>
+                <td>
+                  pieces {sayTime(costs.goesOn.sentEndMs, zone, nowMs)}, {costs.goesOn.setUpMinutes} min of
+                  set-ups again
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      )}
+      <div className="row" style={{ marginTop: 8 }}>
+        <Button variant="contained" disabled={busy || !ready} onClick={() => void send('goes on')}>
+          Send back, rack goes on
+        </Button>
+        <Button disabled={busy || !ready} onClick={() => void send('waits')}>
+          Send back, rack waits
+        </Button>
+      </div>
+      <Refused words={refused} />
+    </section>
+  );
+}

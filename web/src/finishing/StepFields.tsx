@@ -1,0 +1,280 @@
+import { AGEING_LEVELS, dryFilmUm, type CoatStep, type RecipeStep } from '@ample-crane/core';
+import { Button, MenuItem, TextField } from '@mui/material';
+import { NumberField } from '../routes/NumberField.tsx';
+
+/** Everything of one step of a recipe. */
+export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (step: RecipeStep) => void }) {
+  return (
+    <div className="stack" style={{ margin: '8px 0', gap: 8 }} key={step.key}>
+      <div className="row">
+        <TextField
+          label="Name"
+          value={step.name}
+          onChange={(event) => onChange({ ...step, name: event.target.value.slice(0, 120) })}
+          sx={{ width: 190 }}
+        />
+        <TextField
+          label="At operation"
+          value={step.at}
+          onChange={(event) => onChange({ ...step, at: event.target.value.toLowerCase() })}
+          sx={{ width: 120 }}
+        />
+        <NumberField
+          label="Touch, min"
+          value={step.touchMinutes}
+          onChange={(value) => onChange({ ...step, touchMinutes: value ?? 0 })}
+        />
+        <NumberField
+          label="Booth, min"
+          value={step.boothMinutes}
+          onChange={(value) => onChange({ ...step, boothMinutes: value ?? 0 })}
+        />
+      </div>
+      {step.kind === 'coat' && <CoatFields step={step} onChange={onChange} />}
+      {step.kind === 'sand' && (
+        <div className="row">
+          <TextField
+            label="Grits"
+            defaultValue={step.grits.join(' ')}
+            onChange={(event) =>
+              onChange({ ...step, grits: event.target.value.split(/\D+/).filter(Boolean).map(Number) })
+            }
+            sx={{ width: 160 }}
+          />
+          <NumberField
+            label="Takes, µm"
+            value={step.removalUm}
+            onChange={(value) => onChange({ ...step, removalUm: value ?? 0 })}
+          />
+          <NumberField
+            label="Spread, µm"
+            value={step.removalSdUm}
+            onChange={(value) => onChange({ ...step, removalSdUm: value ?? 0 })}
+          />
+        </div>
+      )}
+      {step.kind === 'treat' && (
+        <NumberField
+          label="Dries, hours"
+          value={step.waitHours}
+          onChange={(value) => onChange({ ...step, waitHours: value ?? 0 })}
+        />
+      )}
+      {step.kind === 'cure' && (
+        <TextField
+          select
+          label="Until it may be"
+          value={step.until}
+          onChange={(event) => onChange({ ...step, until: event.target.value as typeof step.until })}
+          sx={{ width: 140 }}
+        >
+          <MenuItem value="recoat">recoated</MenuItem>
+          <MenuItem value="sand">sanded</MenuItem>
+          <MenuItem value="buff">buffed</MenuItem>
+        </TextField>
+      )}
+      {step.kind === 'age' && (
+        <div className="row">
+          <NumberField
+            label="Cold, hours"
+            value={step.coldHours}
+            onChange={(value) => onChange({ ...step, coldHours: value ?? 0 })}
+          />
+          <NumberField
+            label="Warm, hours"
+            value={step.warmHours}
+            onChange={(value) => onChange({ ...step, warmHours: value ?? 0 })}
+          />
+          <NumberField
+            label="Turns at most"
+            value={step.cycles}
+            onChange={(value) => onChange({ ...step, cycles: value ?? 0 })}
+          />
+          <TextField
+            select
+            label="Level"
+            value={step.level}
+            onChange={(event) => onChange({ ...step, level: event.target.value as typeof step.level })}
+            sx={{ width: 140 }}
+          >
+            {AGEING_LEVELS.map((level) => (
+              <MenuItem key={level} value={level}>
+                {level}
+              </MenuItem>
+            ))}
+          </TextField>
+        </div>
+      )}
+      <Defects step={step} onChange={onChange} />
+    </div>
+  );
+}
+
+function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: RecipeStep) => void }) {
+  const { spec } = step;
+  const set = (change: Partial<CoatStep['spec']>): void =>
+    onChange({ ...step, spec: { ...spec, ...change } });
+  const hours = (change: Partial<CoatStep['spec']['hours']>): void =>
+    set({ hours: { ...spec.hours, ...change } });
+  return (
+    <>
+      <div className="row">
+        <TextField
+          label="Material"
+          value={spec.material}
+          onChange={(event) => set({ material: event.target.value.slice(0, 120) })}
+          sx={{ width: 160 }}
+        />
+        <NumberField
+          label="Coats"
+          value={step.coats}
+          onChange={(value) => onChange({ ...step, coats: value ?? 0 })}
+        />
+        <NumberField
+          label="Wet film, µm"
+          value={spec.wetUm}
+          onChange={(value) => set({ wetUm: value ?? 0 })}
+        />
+        <NumberField
+          label="Spread, µm"
+          value={spec.wetSdUm}
+          onChange={(value) => set({ wetSdUm: value ?? 0 })}
+        />
+        <NumberField
+          label="Solids, % by volume"
+          value={spec.solidsPct}
+          onChange={(value) => set({ solidsPct: value ?? 0 })}
+        />
+        <NumberField
+          label="Lands, %"
+          value={step.transferPct}
+          onChange={(value) => onChange({ ...step, transferPct: value ?? 0 })}
+        />
+      </div>
+      <div className="row">
+        <NumberField
+          label="Recoat, h at 21 °C"
+          value={spec.hours.recoat}
+          onChange={(value) => hours({ recoat: value ?? 0 })}
+        />
+        <NumberField
+          label="Window closes, h"
+          optional
+          value={spec.maxRecoatHours ?? undefined}
+          onChange={(value) => set({ maxRecoatHours: value })}
+        />
+        <NumberField
+          label="Sand, h"
+          value={spec.hours.sand}
+          onChange={(value) => hours({ sand: value ?? 0 })}
+        />
+        <NumberField
+          label="Buff, h"
+          value={spec.hours.buff}
+          onChange={(value) => hours({ buff: value ?? 0 })}
+        />
+        <NumberField
+          label="for fresh film, µm"
+          value={spec.referenceUm}
+          onChange={(value) => set({ referenceUm: value ?? 0 })}
+        />
+        <NumberField label="Faster by 10 °C" value={spec.q} onChange={(value) => set({ q: value ?? 0 })} />
+      </div>
+      <div className="row">
+        <TextField
+          label="Mixed, parts"
+          placeholder="satin base 10, hardener 1"
+          defaultValue={step.mix?.parts.map(({ name, parts }) => `${name} ${parts}`).join(', ') ?? ''}
+          onChange={(event) =>
+            onChange({ ...step, mix: mixOf(event.target.value, step.mix?.potLifeHours ?? 4) })
+          }
+          sx={{ width: 250 }}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        {step.mix && (
+          <NumberField
+            label="Pot life, h"
+            value={step.mix.potLifeHours}
+            onChange={(value) =>
+              step.mix && onChange({ ...step, mix: { ...step.mix, potLifeHours: value ?? 0 } })
+            }
+          />
+        )}
+        <span className="quiet">{filmWords(step)}</span>
+      </div>
+    </>
+  );
+}
+
+function filmWords({ spec, coats }: CoatStep): string {
+  try {
+    const film = dryFilmUm(spec);
+    return `${film.toFixed(1)} µm dry a coat, ${(film * coats).toFixed(0)} in all`;
+  } catch {
+    return '';
+  }
+}
+
+/** 'satin base 10, hardener 1' → its parts; null when nothing is mixed. */
+function mixOf(text: string, potLifeHours: number): CoatStep['mix'] {
+  if (text.trim() === '') return null;
+  const parts = text.split(/[,;]/).flatMap((part) => {
+    const found = /^(.*?)\s*(\d+(?:\.\d+)?)$/.exec(part.trim());
+    return found ? [{ name: found[1]?.trim() || 'part', parts: Number(found[2]) }] : [];
+  });
+  return { parts, potLifeHours };
+}
+
+function Defects({ step, onChange }: { step: RecipeStep; onChange: (step: RecipeStep) => void }) {
+  return (
+    <div>
+      <span className="quiet">To look for here, and where each goes back to</span>
+      {step.defects.map((one, i) => (
+        <div className="row" key={i} style={{ marginTop: 4 }}>
+          <TextField
+            label="Defect"
+            value={one.defect}
+            onChange={(event) =>
+              onChange({
+                ...step,
+                defects: step.defects.map((other, j) =>
+                  j === i ? { ...other, defect: event.target.value } : other,
+                ),
+              })
+            }
+            sx={{ width: 150 }}
+          />
+          <TextField
+            label="Back to"
+            value={one.backTo}
+            onChange={(event) =>
+              onChange({
+                ...step,
+                defects: step.defects.map((other, j) =>
+                  j === i ? { ...other, backTo: event.target.value.toLowerCase() } : other,
+                ),
+              })
+            }
+            sx={{ width: 120 }}
+          />
+          <Button
+            size="small"
+            onClick={() => onChange({ ...step, defects: step.defects.filter((_, j) => j !== i) })}
+          >
+            Take out
+          </Button>
+        </div>
+      ))}
+      <div style={{ marginTop: 4 }}>
+        <Button
+          size="small"
+          onClick={() =>
+            onChange({ ...step, defects: [...step.defects, { defect: 'run', backTo: step.at }] })
+          }
+        >
+          Add a defect
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,92 @@
+import type { FinishSight } from '@ample-crane/core';
+import type { EntryDraft } from '../api/filing.ts';
+import type { FinishRack } from './queries.ts';
+
+/** What the list is read in: what may go on, what wants its next coat, what cures, what stands at a bench. */
+export const GROUPS = ['now', 'coat', 'curing', 'bench'] as const;
+export type Group = (typeof GROUPS)[number];
+export const GROUP_NAMES: Record<Group, string> = {
+  now: 'May go on now',
+  coat: 'Next coat',
+  curing: 'Curing',
+  bench: 'At the benches',
+};
+
+export interface Line {
+  rack: FinishRack;
+  sight: FinishSight;
+  group: Group;
+}
+
+function groupOf({ next, ready }: FinishSight): Group {
+  if (next === 'coat') return 'coat';
+  if (next === 'work') return ready ? 'bench' : 'curing';
+  return ready ? 'now' : 'curing';
+}
+
+/** The release list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
+export function releaseLines(racks: readonly FinishRack[]): Line[] {
+  const soonest = ({ sight }: Line): number => sight.closesMs ?? sight.fromMs ?? Infinity;
+  return racks
+    .flatMap((rack) => rack.sights.map((sight): Line => ({ rack, sight, group: groupOf(sight) })))
+    .sort(
+      (a, b) =>
+        GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group) ||
+        (soonest(a) === soonest(b) ? 0 : soonest(a) - soonest(b)) ||
+        a.rack.dueMs - b.rack.dueMs ||
+        a.rack.batch.localeCompare(b.rack.batch) ||
+        (a.sight.positions[0] ?? 0) - (b.sight.positions[0] ?? 0),
+    );
+}
+
+/** The one sentence above the list. */
+export function listVerdict(lines: readonly Line[], time: (ms: number) => string): string {
+  const codes = (group: Group): string[] => [
+    ...new Set(lines.filter((line) => line.group === group).map(({ rack }) => rack.batch)),
+  ];
+  const now = codes('now');
+  const coats = lines.filter(({ group, sight }) => group === 'coat' && sight.ready).length;
+  const next = lines
+    .filter(({ group, sight }) => group === 'curing' && sight.fromMs !== null)
+    .toSorted((a, b) => (a.sight.fromMs ?? 0) - (b.sight.fromMs ?? 0))[0];
+  const words = [
+    now.length > 0 ? `Release: ${now.join(', ')}` : 'Nothing has cured through now',
+    coats > 0 ? `${coats} may get ${coats === 1 ? 'its' : 'their'} next coat` : '',
+    next ? `next is ${next.rack.batch}, ${lower(next.sight.title)}` : '',
+  ].filter(Boolean);
+  const closes = lines.find(({ group, sight }) => group === 'coat' && sight.closesMs !== null);
+  const window = closes?.sight.closesMs
+    ? ` The recoat window of ${closes.rack.batch} closes ${time(closes.sight.closesMs)}.`
+    : '';
+  return `${words.join('; ')}.${window}`;
+}
+
+const lower = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);
+
+export interface Deed {
+  label: string;
+  entry: EntryDraft;
+}
+
+/** What can be done with a line by one touch; null: nothing, or it wants a decision on the rack's page. */
+export function deedOf({ rack, sight }: Pick<Line, 'rack' | 'sight'>, nowMs: number): Deed | null {
+  const here = { operation: sight.operation, pieces: sight.positions };
+  if (sight.standing === 'onHold') {
+    if (sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat'))
+      return { label: `Release to ${sight.next}`, entry: { type: 'release', ...here } };
+    const panel = rack.panels.find(({ curedMs }) => curedMs <= nowMs);
+    return panel && sight.next === 'buff'
+      ? { label: `Believe ${panel.code}`, entry: { type: 'release', ...here, panel: panel.code } }
+      : null;
+  }
+  if (sight.coat && sight.standing === 'inHand') {
+    if (sight.ready)
+      return {
+        label: `Log coat ${sight.coat.number}`,
+        entry: { type: 'coat', ...here, number: sight.coat.number },
+      };
+    if (sight.title.startsWith('Scuff'))
+      return { label: 'Note the scuff', entry: { type: 'sand', ...here, scuff: true } };
+  }
+  return null;
+}

@@ -1,0 +1,10 @@
+import { fileEntries, type EntryDraft } from '../api/filing.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+
+/** Filing on one rack from its page: what is refused is said there, and nothing typed is lost. */
+export function useFile(batch: string) {
+  const { perform, busy, refused } = usePerform();
+  const file = async (...entries: EntryDraft[]): Promise<boolean> =>
+    (await perform((by) => fileEntries(batch, by, entries), filedWords)) !== null;
+  return { file, busy, refused };
+}
