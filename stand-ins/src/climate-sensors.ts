@@ -8,7 +8,8 @@ import { connectAsync } from 'mqtt';
  * Simulated climate sensors and the small MQTT broker they publish to, as a factory's own would:
  * `node dist/climate-sensors.js --port-file FILE --server http://127.0.0.1:8630`
  * The broker listens on a free loopback port, whose number is written to the file. Each room's sensor publishes
- * `ample-crane/climate/<room>` with {"at", "temperatureC", "relativeHumidityPct"}. SEND_EVERY_S makes them quicker.
+ * `ample-crane/climate/<room>` with {"at", "temperatureC", "relativeHumidityPct"}; those of booths measure the work too,
+ * "surfaceC". SEND_EVERY_S makes them quicker.
  * Now and then one misbehaves, as real ones do: FAULTS=0 keeps them well behaved.
  */
 const option = (name: string): string => {
@@ -68,6 +69,10 @@ function step(sensor: Sensor, random: RandomStream): void {
     PULL * (usual.relativeHumidityPct - sensor.relativeHumidityPct) + random.normal(0, WANDER_PCT);
 }
 
+/** Work comes into a booth a little colder than its air. */
+const SURFACE_BELOW_C = 0.9;
+const isBooth = (room: string): boolean => /^booth\b/i.test(room);
+
 const tenth = (value: number): number => Math.round(10 * value) / 10;
 
 /** One message, sometimes a bad one. */
@@ -76,6 +81,7 @@ function messageOf(sensor: Sensor, atMs: number, random: RandomStream): string {
     at: new Date(atMs).toISOString(),
     temperatureC: tenth(sensor.temperatureC),
     relativeHumidityPct: tenth(sensor.relativeHumidityPct),
+    ...(isBooth(sensor.room) ? { surfaceC: tenth(sensor.temperatureC - SURFACE_BELOW_C) } : {}),
   };
   if (!faults || !random.chance(1 / FAULT_ONE_IN)) return JSON.stringify(reading);
   return random.pick([

@@ -70,6 +70,8 @@ export interface BoothHour extends BoothAir {
   lowMarginC: number;
   highMarginC: number;
   verdict: BoothJudgement['verdict'];
+  /** What would stand against it. */
+  against: string[];
 }
 
 /** The pattern of a season's day is taken from so many days. */
@@ -110,7 +112,7 @@ export function boothOutlook(options: {
       relativeHumidityPct: Math.min(100, Math.max(1, usual.relativeHumidityPct + kept * anomaly.rh)),
       surfaceC: usual.surfaceC + kept * anomaly.surface,
     };
-    const { dewC, marginC, verdict } = judgeBooth(air, limits);
+    const { dewC, marginC, verdict, against } = judgeBooth(air, limits);
     const spread = Z_90 * usual.marginSdC * Math.sqrt(1 - kept ** 2);
     return {
       atMs,
@@ -118,6 +120,7 @@ export function boothOutlook(options: {
       dewC,
       marginC,
       verdict,
+      against,
       lowMarginC: marginC - spread,
       highMarginC: marginC + spread,
     };

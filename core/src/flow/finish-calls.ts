@@ -14,9 +14,8 @@ export interface BoothSight {
   /** The first moment to come at which one may no longer spray, or may again; null: not within what is forecast. */
   closesMs: number | null;
   opensMs: number | null;
-  marginWantedC: number;
-  /** Margin forecast at that moment, °C. */
-  marginThenC: number | null;
+  /** What is forecast to stand against it from that moment on. */
+  closesAgainst: readonly string[];
   /** Racks that wait to be sprayed here, most urgent first, with the minutes each takes. */
   racks: readonly { batch: string; minutes: number }[];
   filterHours: number;
@@ -69,7 +68,7 @@ export function boothCalls(
 }
 
 function airCall(booth: BoothSight, nowMs: number, time: (ms: number) => string): Call[] {
-  const { code, name, judged, closesMs, opensMs, marginWantedC, marginThenC, racks } = booth;
+  const { code, name, judged, closesMs, opensMs, closesAgainst, racks } = booth;
   if (!judged || racks.length === 0) return [];
   const href = `/finish/booths/${code}`;
   const common = { id: `booth:${code}`, kind: 'booth' as const, evidence: href };
@@ -93,7 +92,7 @@ function airCall(booth: BoothSight, nowMs: number, time: (ms: number) => string)
       ...common,
       title: `${name} will blush after ${time(closesMs)}`,
       detail:
-        `${marginThenC === null ? '' : `Forecast margin to the dew point ${marginThenC.toFixed(1)} °C, ${marginWantedC} wanted. `}` +
+        `${closesAgainst.length === 0 ? '' : `Forecast: ${closesAgainst.join('; ')}. `}` +
         `Spray ${first?.batch ?? ''} first: ${spanWords((first?.minutes ?? 0) / 60)} of work${fits ? ' fit before that' : ' do not fit before that: hold it'}.`,
       cost: BLUSH_COST,
       actions: [

@@ -233,7 +233,10 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
     next,
     ready: judged.over,
     title: `${verb}${when}`,
-    detail: judged.sentence,
+    // The title says what it waits for already.
+    detail: judged.sentence
+      .replace(/^(Wait|Release) to \w+: /, '')
+      .replace(/^\w/, (first) => first.toUpperCase()),
     fromMs: endMs,
     lowMs,
     highMs,
@@ -294,7 +297,7 @@ function coatOutlook(
     ...open,
     ready: true,
     title: closesMs === null ? 'Next coat now' : `Next coat before ${time(closesMs)}`,
-    detail: `${which}${scuffed ? '; scuffed' : ''}.`,
+    detail: `${which}${closesInHours !== null && scuffed ? '; scuffed' : ''}.`,
   };
 }
 

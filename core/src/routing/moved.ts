@@ -16,6 +16,8 @@ import type { ClimateOf } from './standing-air.ts';
 const WORTH_SAYING_HOURS = 1;
 /** Days differ by less than this without anybody calling one cold, °C. */
 const SAME_TEMPERATURE_C = 0.3;
+/** And by less than this without anybody calling one damp, % RH. */
+const SAME_HUMIDITY_PCT = 3;
 /** What is usual is taken from so many days before the last one. */
 const USUAL_DAYS = 14;
 
@@ -23,6 +25,8 @@ const USUAL_DAYS = 14;
 export interface Moved {
   hours: number;
   why: string;
+  /** The numbers behind it; null: there are none to tell. */
+  proof: string | null;
 }
 
 /** What a hold's rule may look at, with the air of every room at hand. */
@@ -62,28 +66,28 @@ export function movedSince(options: {
   const laid = state.coats.filter(
     ({ atMs, positions }) => atMs > yesterdayMs && positions.some((p) => group.positions.includes(p)),
   ).length;
-  if (laid > 0) return { hours, why: count(laid, 'coat more', 'coats more') };
+  if (laid > 0) return { hours, why: count(laid, 'coat more', 'coats more'), proof: null };
   const samples = air.now(room) ?? [];
   const { q } = cureSeen(rule, room, contextIn(state, group, operation, nowMs, air.now)) ?? rule;
   const gained = roomAir(samples)?.hours(yesterdayMs, nowMs, q);
   const expected = cureOutlook(air.yesterday(room) ?? [], yesterdayMs, q);
   if (gained === undefined || !expected) return null;
-  return { hours, why: dayWords(samples, nowMs, gained, expected.mean * 24) };
+  return {
+    hours,
+    why: dayWords(samples, nowMs),
+    proof: `${gained.toFixed(1)} reference hours where ${(expected.mean * 24).toFixed(1)} were expected`,
+  };
 }
 
-/** 'the last day was 1.3 °C colder than usual: 21.4 reference hours where 24.0 were expected'. */
-function dayWords(
-  samples: readonly ClimateSample[],
-  nowMs: number,
-  gained: number,
-  expected: number,
-): string {
+/** 'the last day was 1.3 °C colder than usual'. */
+function dayWords(samples: readonly ClimateSample[], nowMs: number): string {
   const meanOf = (fromMs: number, toMs: number): AirNow | undefined =>
     usualAir(samples.filter(({ atMs }) => atMs > fromMs && atMs <= toMs));
   const day = meanOf(nowMs - DAY_MS, nowMs);
   const usual = meanOf(nowMs - (USUAL_DAYS + 1) * DAY_MS, nowMs - DAY_MS);
   const warmer = day && usual ? day.temperatureC - usual.temperatureC : 0;
-  const hours = `${gained.toFixed(1)} reference hours where ${expected.toFixed(1)} were expected`;
-  if (Math.abs(warmer) < SAME_TEMPERATURE_C) return `the last day brought ${hours}`;
-  return `the last day was ${Math.abs(warmer).toFixed(1)} °C ${warmer < 0 ? 'colder' : 'warmer'} than usual: ${hours}`;
+  if (Math.abs(warmer) >= SAME_TEMPERATURE_C)
+    return `the last day was ${Math.abs(warmer).toFixed(1)} °C ${warmer < 0 ? 'colder' : 'warmer'} than usual`;
+  const damper = day && usual ? day.relativeHumidityPct - usual.relativeHumidityPct : 0;
+  return damper > SAME_HUMIDITY_PCT ? 'the last day was damper than usual' : 'the air of the last day';
 }

@@ -26,7 +26,7 @@ import type {
   StartBody,
 } from './entry.ts';
 import { age, coat, coatsShort, colour, mark, refinish, sand } from './finish-steps.ts';
-import { coatedAlike } from './layers.ts';
+import { coatedAlike, layersOn } from './layers.ts';
 import { check, meet, pair, place } from './measured.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
 import { reroute } from './reroute.ts';
@@ -369,25 +369,53 @@ function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody)
         target,
         entry.atMs,
       ),
-    cause === undefined
-      ? {}
-      : {
-          slips: [
-            ...(state.slips ?? []),
-            {
-              atMs: entry.atMs,
-              by: entry.by,
-              operation: from.key,
-              to: target.key,
-              positions: sent,
-              reason,
-              cause,
-            },
-          ],
-        },
+    {
+      ...stripped(state, route, entry, sent, { from: from.key, to: target.key }),
+      ...(cause === undefined
+        ? {}
+        : {
+            slips: [
+              ...(state.slips ?? []),
+              {
+                atMs: entry.atMs,
+                by: entry.by,
+                operation: from.key,
+                to: target.key,
+                positions: sent,
+                reason,
+                cause,
+              },
+            ],
+          }),
+    },
   );
   if (isRefusal(outcome) || body.rest !== 'waits') return outcome;
   return { ...outcome, state: restWaits(outcome.state, from.key, sent, entry.atMs) };
+}
+
+/** Pieces that go back lose the coats laid from there on: they are taken down to what lay on them before. */
+function stripped(
+  state: BatchState,
+  route: Route,
+  entry: Entry,
+  positions: number[],
+  { from, to }: { from: string; to: string },
+): Pick<BatchState, 'sandings'> {
+  const laidSince = (operation: string): boolean =>
+    operationIndex(route, operation) >= operationIndex(route, to);
+  const off = new Map<number, number[]>();
+  for (const position of positions) {
+    const removalUm = layersOn(state, position)
+      .filter(({ coat: { operation } }) => laidSince(operation))
+      .reduce((sum, { leftUm }) => sum + leftUm, 0);
+    if (removalUm > 0) off.set(removalUm, [...(off.get(removalUm) ?? []), position]);
+  }
+  if (off.size === 0) return {};
+  const taken = [...off].map(([removalUm, alike]) => ({
+    ...{ atMs: entry.atMs, operation: from, positions: alike, removalUm },
+    ...{ removalSdUm: 0, grits: [], measured: false },
+  }));
+  return { sandings: [...(state.sandings ?? []), ...taken].toSorted((a, b) => a.atMs - b.atMs) };
 }
 
 /** The rest of the rack at an operation waits for the pieces that were sent back from it. */

@@ -86,16 +86,15 @@ export async function finishMoment(manager: EntityManager, nowMs: number, seed: 
     ...closed
       .filter(({ model }) => model !== 'Ratline')
       .slice(-6)
-      .map((state) => ({ state, share: random.between(0.86, 1.08) })),
-    ...curing.slice(0, 4).map((state, i) => ({ state, share: i === 0 ? 0.62 : random.between(0.9, 1.05) })),
+      .map((state) => ({ state, share: random.normal(0.96, 0.06) })),
+    ...curing.slice(0, 4).map((state, i) => ({ state, share: i === 0 ? 0.62 : random.normal(0.98, 0.05) })),
   ];
   for (const [i, { state, share }] of chosen.entries()) {
     const coat = lastClear(state);
     if (!coat?.spec || !state.finish) continue;
     const code = `TP-${i + 21}`;
-    const filmUm =
-      state.coats.filter(({ step }) => step === 'clear').length *
-      ((coat.spec.wetUm * coat.spec.solidsPct) / 100);
+    const planned = state.finish.coats.find(({ step }) => step === 'clear')?.coats ?? 1;
+    const filmUm = (planned * coat.spec.wetUm * coat.spec.solidsPct) / 100;
     await manager.insert(PanelRow, {
       ...{ code, key: `tarrow-panel-${code}`, batch: state.code, recipe: state.finish.recipe, step: 'clear' },
       ...{ material: coat.spec.material, filmUm, room: 'Cure room', person: 'lund' },

@@ -117,7 +117,7 @@ class Works {
     private readonly random: RandomStream,
     climateOf: (room: string) => readonly BoothSample[],
   ) {
-    this.finish = new FinishStory(climateOf, this.random);
+    this.finish = new FinishStory(climateOf, this.random, nowMs);
     this.shortened = new Map(
       Object.entries(STOOD_STILL).map(([station, daysBack]) => [
         station,
@@ -520,6 +520,8 @@ class Works {
         ...(cause === undefined ? {} : { cause }),
       });
       const target = lot.route.operations.findIndex((candidate) => candidate.key === operation.reworkTo);
+      const again = lot.route.operations.slice(target).map(({ key }) => key);
+      this.finish.strip(lot.batch, back, again);
       this.arrive(atMs, { ...lot, pieces: back, at: target });
     }
     if (rest.length > 0)

@@ -100,7 +100,7 @@ export const MATERIAL_LOTS: LotOfStory[] = [
   lot('NB-09', 'night blue toner', 25, 100, 100, null, 140),
   lot('TL-86', 'thin lacquer', 110, 100, 100, 52, null),
   lot('TL-87', 'thin lacquer', 110, 70, 52, 15, null),
-  lot('TL-88', 'thin lacquer', 60, 20, 15, null, 190),
+  lot('TL-88', 'thin lacquer', 15, 20, 15, null, 190),
   lot('AL-51', 'acrylic lacquer', 110, 100, 100, 38, null),
   lot('AL-52', 'acrylic lacquer', 110, 45, 38, null, 160),
   lot('CS-23', 'catalysed satin', 80, 100, 100, 40, null),

@@ -18,7 +18,12 @@ export default function BoothsPage() {
   const { data, dataUpdatedAt, error } = useBooths();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
-  const booths = code === undefined ? data.booths : data.booths.filter((booth) => booth.code === code);
+  const booths = data.booths
+    .filter((booth) => code === undefined || booth.code === code)
+    .toSorted(
+      (a, b) =>
+        (troubleMs(a) === troubleMs(b) ? 0 : troubleMs(a) - troubleMs(b)) || a.name.localeCompare(b.name),
+    );
   return (
     <>
       <div className="title">
@@ -26,7 +31,7 @@ export default function BoothsPage() {
         <FinishNav />
         {code !== undefined && <Link to="/finish/booths">All booths</Link>}
       </div>
-      <div style={{ padding: '0 20px 20px' }} className="stack">
+      <div style={{ padding: '0 16px 20px' }} className="stack">
         <Caution words={cautionWords('spraying')} />
         {booths.length === 0 && (
           <p>{code === undefined ? 'No booth is set up.' : `There is no booth '${code}'.`}</p>
@@ -44,6 +49,10 @@ export default function BoothsPage() {
     </>
   );
 }
+
+/** When its air will be against spraying: what is in trouble first comes first. */
+const troubleMs = ({ now, closesMs }: Booth): number =>
+  now?.judged.verdict === 'spray' ? (closesMs ?? Infinity) : 0;
 
 const TONES: Record<string, VerdictTone> = { spray: 'good', hold: 'wait', blush: 'bad' };
 
@@ -125,7 +134,7 @@ export function boothSentence(booth: Booth, nowMs: number, zone: string): string
     : waiting.minutes <= left
       ? ` Pull ${waiting.batch} ahead: its ${spanWords(waiting.minutes / 60)} fit before that.`
       : ` ${waiting.batch} takes ${spanWords(waiting.minutes / 60)} and does not fit before that: hold it, or lay single coats.`;
-  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; after that it would blush.${first}`;
+  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; then ${booth.ahead.find(({ atMs }) => atMs === closesMs)?.against.join('; ') ?? 'it would blush'}.${first}`;
 }
 
 function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: string }) {

@@ -13,6 +13,7 @@ import { sayDayOf } from '../app/time.ts';
 import type { Panel } from './queries.ts';
 
 const POINTS = 80;
+const MOST_TICKS = 8;
 const LEAST_HOURS = 24;
 const HOUR_MS = 3_600_000;
 
@@ -20,6 +21,8 @@ const HOUR_MS = 3_600_000;
 export function PanelChart({ panel, zone }: { panel: Panel; zone: string }) {
   const { fit, weighings } = panel;
   const last = Math.max(LEAST_HOURS, (weighings.at(-1)?.hours ?? 0) * 1.1, fit ? fit.high90 * 1.05 : 0);
+  const everyHours = 24 * Math.max(1, Math.ceil(last / 24 / MOST_TICKS));
+  const ticks = Array.from({ length: Math.floor(last / everyHours) + 1 }, (_, i) => i * everyHours);
   const curve = fit
     ? Array.from({ length: POINTS + 1 }, (_, i) => {
         const hours = (last * i) / POINTS;
@@ -46,6 +49,7 @@ export function PanelChart({ panel, zone }: { panel: Panel; zone: string }) {
             dataKey="hours"
             type="number"
             domain={[0, last]}
+            ticks={ticks}
             tickFormatter={(hours: number) => sayDayOf(panel.sprayedMs + hours * HOUR_MS, zone)}
             stroke="var(--umber)"
             fontSize={12}

@@ -18,7 +18,10 @@ export default function PanelsPage() {
   const { data, dataUpdatedAt, error } = usePanels();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
-  const shown = data.panels.find((panel) => panel.code === code) ?? data.panels[0];
+  const shown =
+    data.panels.find((panel) => panel.code === code) ??
+    data.panels.find(({ fit }) => fit !== null) ??
+    data.panels[0];
   return (
     <>
       <div className="title">

@@ -13,7 +13,8 @@ import { RackPanels } from './RackPanels.tsx';
 import { RecipeOfRack } from './RecipeOfRack.tsx';
 import { SandForm } from './SandForm.tsx';
 import { SendBackForm } from './SendBackForm.tsx';
-import { useRackPage, type RackPage as Page } from './queries.ts';
+import { inBooth } from './release.ts';
+import { useBooths, useRackPage, type RackPage as Page } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
 const LADDER_HEIGHT = 170;
@@ -23,12 +24,13 @@ const LADDER_WIDTH = 560;
 export default function RackPage() {
   const { code = '' } = useParams();
   const { data, dataUpdatedAt, error } = useRackPage(code);
+  const { data: booths } = useBooths();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { rack, cautions } = data;
-  const coated = rack.sights.filter(
-    ({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age',
-  );
+  const coated = rack.sights
+    .filter(({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age')
+    .map((sight) => inBooth(sight, booths?.booths ?? [], (ms) => sayTime(ms, data.zone, data.nowMs)));
   return (
     <>
       <div className="title">
@@ -87,7 +89,7 @@ function GroupPanel({ sight, page, nowMs }: { sight: FinishSight; page: Page; no
       <p className="quiet">
         {pieces} at {sight.operationName}
         {sight.moved &&
-          ` · ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}`}
+          ` · ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}${sight.moved.proof ? `, ${sight.moved.proof}` : ''}`}
       </p>
       {sight.recomputed && <p className="attention">{sight.recomputed}</p>}
       {sight.rungs.length > 0 && (

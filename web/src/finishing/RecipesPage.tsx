@@ -34,7 +34,7 @@ export default function RecipesPage() {
           {data.season.relativeHumidityPct.toFixed(0)} % RH
         </span>
       </div>
-      <div className="columns">
+      <div className="columns even">
         <section className="panel" aria-label="All recipes">
           <div style={{ overflowX: 'auto' }}>
             <table>
@@ -142,6 +142,11 @@ function Comparison({ left, right, recipes }: { left: RecipeSeen; right: RecipeS
           }
         />
       </div>
+      <div style={{ marginTop: 10 }}>
+        <StepStrip title={left.recipe.title} recipe={left.recipe} length={a} longestDays={longest} />
+        <StepStrip title={right.recipe.title} recipe={right.recipe} length={b} longestDays={longest} />
+        <p className="quiet">Dark: somebody works. Hatched: it dries or cures.</p>
+      </div>
       <table className="compare">
         <thead>
           <tr>
@@ -160,7 +165,7 @@ function Comparison({ left, right, recipes }: { left: RecipeSeen; right: RecipeS
           <Pair name="of them nobody works" values={[a.waitHours / 24, b.waitHours / 24]} digits={1} />
           <Pair name="touch minutes a piece" values={[a.touchMinutes, b.touchMinutes]} digits={0} />
           <Pair name="booth minutes a piece" values={[a.boothMinutes, b.boothMinutes]} digits={0} />
-          <Pair name="film left, µm" values={[a.buildUm, b.buildUm]} digits={0} />
+          <Pair name="film left, µm" values={[a.buildUm, b.buildUm]} digits={0} neutral />
           <Pair
             name="over its minimum, µm"
             values={[a.buildUm - left.recipe.minimumUm, b.buildUm - right.recipe.minimumUm]}
@@ -179,11 +184,6 @@ function Comparison({ left, right, recipes }: { left: RecipeSeen; right: RecipeS
           </tr>
         </tbody>
       </table>
-      <div style={{ marginTop: 10 }}>
-        <StepStrip title={left.recipe.title} recipe={left.recipe} length={a} longestDays={longest} />
-        <StepStrip title={right.recipe.title} recipe={right.recipe} length={b} longestDays={longest} />
-        <p className="quiet">Dark: somebody works. Hatched: it dries or cures.</p>
-      </div>
     </>
   );
 }
@@ -202,14 +202,19 @@ function Pair({
   values: [a, b],
   digits,
   more = false,
+  neutral = false,
 }: {
   name: string;
   values: [number, number];
   digits: number;
   more?: boolean;
+  /** Neither is better by itself: thin is wanted, but not thinner than the sanding. */
+  neutral?: boolean;
 }) {
-  const better = (own: number, others: number): string =>
-    `number${own.toFixed(digits) !== others.toFixed(digits) && (more ? own > others : own < others) ? ' better' : ''}`;
+  const better = (own: number, others: number): string | undefined =>
+    !neutral && own.toFixed(digits) !== others.toFixed(digits) && (more ? own > others : own < others)
+      ? 'better'
+      : undefined;
   return (
     <tr>
       <th scope="row">{name}</th>

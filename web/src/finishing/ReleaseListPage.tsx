@@ -10,7 +10,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { deedOf, GROUP_NAMES, GROUPS, listVerdict, releaseLines, type Line } from './release.ts';
-import { useFinishList } from './queries.ts';
+import { useBooths, useFinishList } from './queries.ts';
 
 const AXIS_DAYS = 8;
 const DAY_MS = 24 * 3_600_000;
@@ -21,7 +21,14 @@ const ROW_HEIGHT = 62;
 export default function ReleaseListPage() {
   const { data, dataUpdatedAt, error } = useFinishList();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  const lines = useMemo(() => releaseLines(data?.racks ?? []), [data]);
+  const { data: booths } = useBooths();
+  const lines = useMemo(
+    () =>
+      releaseLines(data?.racks ?? [], booths?.booths, (ms) =>
+        sayTime(ms, data?.zone ?? 'utc', data?.nowMs ?? ms),
+      ),
+    [data, booths],
+  );
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { zone } = data;
   const scaleUm = Math.max(LEAST_SCALE_UM, ...lines.map(({ sight }) => sight.buildUm)) * 1.05;
@@ -35,7 +42,7 @@ export default function ReleaseListPage() {
           Print for the booth
         </Button>
       </div>
-      <div style={{ padding: '0 20px 6px' }}>
+      <div style={{ padding: '0 16px 4px' }}>
         <Verdict
           tone={ready ? 'good' : 'hold'}
           sentence={

@@ -32,7 +32,7 @@ export default function SandingPage() {
         <h1>Sanding plan</h1>
         <FinishNav />
       </div>
-      <div style={{ padding: '0 20px 20px' }} className="stack">
+      <div style={{ padding: '0 16px 20px' }} className="stack">
         <Verdict
           tone={thin.length > 0 ? 'wait' : 'good'}
           sentence={
@@ -79,13 +79,7 @@ export default function SandingPage() {
                           {rack.model}, {sight.positions.length}
                         </div>
                       </td>
-                      <td>
-                        {sight.ready
-                          ? 'now'
-                          : sight.fromMs === null
-                            ? `after ${sight.operationName.toLowerCase()}`
-                            : sayTime(sight.fromMs, data.zone, nowMs)}
-                      </td>
+                      <td>{whenWords(sight, (ms) => sayTime(ms, data.zone, nowMs))}</td>
                       <td>
                         {sanding.name}
                         <div className="quiet">{sanding.grits.join(' → ')}</div>
@@ -115,6 +109,13 @@ export default function SandingPage() {
       </div>
     </>
   );
+}
+
+/** When it may be sanded: now, when its cure is over, or after the work it is at. */
+function whenWords(sight: FinishSight, time: (ms: number) => string): string {
+  if (sight.next === 'sand' || sight.next === 'buff')
+    return sight.ready ? 'now' : sight.fromMs === null ? 'no date yet' : time(sight.fromMs);
+  return sight.standing === 'inHand' && sight.coat === null ? 'in hand' : `after ${sight.operationName}`;
 }
 
 const WIDTH = 190;

@@ -1,6 +1,6 @@
 import type { FinishSight } from '@ample-crane/core';
 import type { EntryDraft } from '../api/filing.ts';
-import type { FinishRack } from './queries.ts';
+import type { Booth, FinishRack } from './queries.ts';
 
 /** What the list is read in: what may go on, what wants its next coat, what cures, what stands at a bench. */
 export const GROUPS = ['now', 'coat', 'curing', 'bench'] as const;
@@ -24,11 +24,47 @@ function groupOf({ next, ready }: FinishSight): Group {
   return ready ? 'now' : 'curing';
 }
 
+/** A coat is laid in a booth: its air may be against it now, or soon. */
+export function inBooth(
+  sight: FinishSight,
+  booths: readonly Booth[],
+  time: (ms: number) => string,
+): FinishSight {
+  const booth = booths.find(({ station }) => station === sight.station);
+  if (sight.next !== 'coat' || !sight.ready || !booth?.now) return sight;
+  const { judged } = booth.now;
+  if (judged.verdict !== 'spray')
+    return {
+      ...sight,
+      ready: false,
+      title: `Hold the coat${booth.opensMs === null ? '' : `, ${booth.name} opens ${time(booth.opensMs)}`}`,
+      detail: `${sight.detail} ${booth.name}: ${judged.against.join('; ')}.`,
+      fromMs: booth.opensMs,
+    };
+  const closes = booth.closesMs;
+  if (closes === null || (sight.closesMs !== null && sight.closesMs <= closes)) return sight;
+  return {
+    ...sight,
+    closesMs: closes,
+    title: `Next coat before ${time(closes)}`,
+    detail: `${sight.detail.replace(/\.$/, '')}; after that ${booth.name.toLowerCase()} is too damp.`,
+  };
+}
+
 /** The release list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
-export function releaseLines(racks: readonly FinishRack[]): Line[] {
+export function releaseLines(
+  racks: readonly FinishRack[],
+  booths: readonly Booth[] = [],
+  time: (ms: number) => string = String,
+): Line[] {
   const soonest = ({ sight }: Line): number => sight.closesMs ?? sight.fromMs ?? Infinity;
   return racks
-    .flatMap((rack) => rack.sights.map((sight): Line => ({ rack, sight, group: groupOf(sight) })))
+    .flatMap((rack) =>
+      rack.sights.map((seen): Line => {
+        const sight = inBooth(seen, booths, time);
+        return { rack, sight, group: groupOf(sight) };
+      }),
+    )
     .sort(
       (a, b) =>
         GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group) ||
@@ -56,7 +92,7 @@ export function listVerdict(lines: readonly Line[], time: (ms: number) => string
   ].filter(Boolean);
   const closes = lines.find(({ group, sight }) => group === 'coat' && sight.closesMs !== null);
   const window = closes?.sight.closesMs
-    ? ` The recoat window of ${closes.rack.batch} closes ${time(closes.sight.closesMs)}.`
+    ? ` Coat ${closes.rack.batch} before ${time(closes.sight.closesMs)}.`
     : '';
   return `${words.join('; ')}.${window}`;
 }

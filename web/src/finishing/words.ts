@@ -8,6 +8,7 @@ export function shareWords(share: number): string {
 /** Days as people say them: '13 days', '6.5 days', 'the same day'. */
 export function daysWords(days: number): string {
   if (days < 0.75) return 'the same day';
+  if (days > 730) return 'years';
   return `${days < 10 ? days.toFixed(1) : days.toFixed(0)} days`;
 }
 
