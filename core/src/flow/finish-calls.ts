@@ -147,7 +147,10 @@ export function materialCalls(
       .map(({ material, supply, leadDays }): Call => ({
         id: `material:${material}`,
         kind: 'material',
-        title: `${material} runs out in ${spanWords(24 * (supply.days ?? 0))}`,
+        title:
+          supply.litres > 0
+            ? `${material} runs out in ${spanWords(24 * (supply.days ?? 0))}`
+            : `There is no ${material} left`,
         detail: `${supply.litres.toFixed(1)} l usable, ${supply.litresADay.toFixed(2)} l a day at the current plan; more takes ${count(leadDays, 'day')}.${supply.wastedLitres > 0.05 ? ` ${supply.wastedLitres.toFixed(1)} l of it will be past their date first.` : ''}`,
         cost: SHORT_COST * (1 + leadDays - (supply.days ?? 0)),
         actions: [see],

@@ -49,6 +49,8 @@ export interface PieceState {
    * it was allowed for the movement of the wood until then (absent: nothing).
    */
   partner?: { piece: string; gapMm: number; allowedMm?: number };
+  /** Set when it is sent back: coats logged before so many do not count for it any more. */
+  coatsFrom?: number;
   /** For parts that were split: the pieces it became. */
   partedInto?: string[];
 }

@@ -38,13 +38,17 @@ const isSprayed =
   (operation: Operation): operation is AttendedOperation =>
     operation.mode === 'attended' && (operation.coats !== null || coatsAsked(state, operation).length > 0);
 
-/** Coats laid on a piece at its operation since it came there: a reworked piece starts again at none. */
+/** Coats laid on a piece at its operation since it came there: a piece that was sent back starts again at none. */
 export function coatsOn(
   { coats }: BatchState,
-  piece: { position: number; operation: string; sinceMs: number },
+  piece: { position: number; operation: string; sinceMs: number; coatsFrom?: number },
 ): number {
   return coats.filter(
-    (c) => c.operation === piece.operation && c.positions.includes(piece.position) && c.atMs >= piece.sinceMs,
+    (coat, i) =>
+      i >= (piece.coatsFrom ?? 0) &&
+      coat.operation === piece.operation &&
+      coat.positions.includes(piece.position) &&
+      coat.atMs >= piece.sinceMs,
   ).length;
 }
 

@@ -365,7 +365,11 @@ function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody)
     chosen,
     (piece) =>
       arrived(
-        { ...piece, rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) } },
+        {
+          ...piece,
+          rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) },
+          ...(state.coats.length > 0 ? { coatsFrom: state.coats.length } : {}),
+        },
         target,
         entry.atMs,
       ),

@@ -74,7 +74,8 @@ export class FinishCallsService {
     return {
       booths: booths.map(boothSight),
       mixes: mixes.map(({ endedMs, ...mix }) => ({ ...mix, ended: endedMs !== null })),
-      materials,
+      // Who never noted a lot keeps no stock here: that is no shortage.
+      materials: materials.filter(({ lots }) => lots.length > 0),
       panels: list.racks.flatMap(({ batch, sights, panels }) => {
         const [panel] = panels;
         const waiting = sights.filter(

@@ -69,25 +69,33 @@ it('goes from the wood room to the case', async () => {
   works.later(5);
   await works.air('Cure room', 21, 5);
   await works.said(`${guitar} release`);
-  await works.said(`${guitar} colour start`);
+  await works.said(`${guitar} colour start by tamsin`);
+  for (let coat = 1; coat <= 2; coat += 1) {
+    works.later(2);
+    await works.said(`${guitar} colour coat by tamsin`);
+  }
   await works.said(`${guitar} 10 done`);
   await works.said(`${guitar} colour 1 rework colour off`);
-  await works.said(`${guitar}/11 colour start`);
+  await works.said(`${guitar}/11 colour start by lund`);
+  for (let coat = 1; coat <= 2; coat += 1) {
+    works.later(2);
+    await works.said(`${guitar}/11 coat by lund`);
+  }
   await works.said(`${guitar} colour done`);
   await works.said(`${guitar} clear start`);
   for (let coat = 1; coat <= 4; coat += 1) {
-    works.later(2);
+    works.later(3);
     await works.said(`${guitar} clear coat wet 105`);
   }
   await works.said(`${guitar} done`);
 
-  works.later(13 * 24);
-  await works.air('Cure room', 21, 13 * 24);
+  works.later(18 * 24);
+  await works.air('Cure room', 21, 18 * 24);
   const cool = (await seen(guitar)).holds[0];
   expect(cool?.over).toBe(false);
-  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 312 of 336 reference hours/);
+  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 432 of 458 reference hours/);
   works.later(24);
-  await works.air('Cure room', 26, 24);
+  await works.air('Cure room', 28, 24);
   const warm = (await seen(guitar)).holds[0];
   expect(warm?.over).toBe(true);
   expect(warm?.endMs).toBeLessThan(cool?.endMs ?? 0);
