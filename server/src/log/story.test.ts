@@ -94,8 +94,8 @@ it('goes from the wood room to the case', async () => {
   const cool = (await seen(guitar)).holds[0];
   expect(cool?.over).toBe(false);
   expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 432 of 458 reference hours/);
-  works.later(24);
-  await works.air('Cure room', 28, 24);
+  works.later(72);
+  await works.air('Cure room', 28, 72);
   const warm = (await seen(guitar)).holds[0];
   expect(warm?.over).toBe(true);
   expect(warm?.endMs).toBeLessThan(cool?.endMs ?? 0);
