@@ -67,12 +67,12 @@ async function simulatedMill(): Promise<{ process: ChildProcess; url: string }> 
 }
 
 async function ready(server: ChildProcess): Promise<void> {
-  for (let i = 0; i < 300; i += 1) {
+  for (let i = 0; i < 600; i += 1) {
     if (server.exitCode !== null)
       throw new Error(`the server ended with ${server.exitCode}; see .cache/e2e-server.log`);
     const answer = await fetch(`http://127.0.0.1:${PORT}/api/ready`).catch(() => null);
     if (answer?.ok) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new Error('the server was not ready within a minute');
+  throw new Error('the server was not ready within two minutes');
 }

@@ -139,6 +139,9 @@ const PAGES = [
   ],
   ...['/wood/receive', '/wood/yield', '/wood/meters'],
   ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
+  ...['/stage/finishing', '/finish/booths', '/finish/booths/booth-3', '/finish/sanding', '/finish/panels'],
+  ...['/finish/recipes', '/finish/recipes/burst-over-sealer', '/finish/recipes/new'],
+  ...['/finish/materials', '/finish/ageing', '/stage/finishing/racks'],
   ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-194/N-118', '/routes', '/routes/Bowline/N'],
 ];
 
@@ -151,6 +154,10 @@ const PAGES_BY_NIGHT = [
   '/wood/rooms',
   '/mill/body-mill',
   '/routes/Bowline/N',
+  '/stage/finishing',
+  '/finish/booths',
+  '/finish/recipes',
+  '/finish/panels',
 ];
 
 for (const [theme, pages] of [

@@ -102,12 +102,15 @@ function layOut(samples: readonly ClimateSample[]): RoomAir {
       };
       return Math.max(0, upTo(toMs) - upTo(fromMs));
     },
-    bridged: (fromMs, toMs) =>
-      stretches.flatMap((stretch, i) => {
-        const from = Math.max(fromMs, i === 0 ? -Infinity : stretch.fromMs);
+    bridged: (fromMs, toMs) => {
+      const spans: Span[] = [];
+      for (let i = lastAtOrBefore(starts, fromMs); i < stretches.length && at(starts, i) < toMs; i += 1) {
+        const from = Math.max(fromMs, i === 0 ? -Infinity : at(starts, i));
         const to = Math.min(toMs, stretches[i + 1]?.fromMs ?? Infinity);
-        return stretch.bridge && to > from ? [{ fromMs: from, toMs: to }] : [];
-      }),
+        if (stretches[i]?.bridge && to > from) spans.push({ fromMs: from, toMs: to });
+      }
+      return spans;
+    },
   };
 }
 

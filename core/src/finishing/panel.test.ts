@@ -1,4 +1,5 @@
 import { randomStream } from '../stats/random.ts';
+import { panelCoverage } from './panel-coverage.ts';
 import { fitTestPanel, rescaledHours, type Weighing } from './panel.ts';
 
 const LIMIT_G = 182;
@@ -35,6 +36,14 @@ describe('a test panel', () => {
     const noisy = randomStream(3);
     const scattered = fitTestPanel(panel(40, [0, 20, 40, 70, 110], () => noisy.normal(0, 3)));
     expect(scattered).toHaveProperty('notEnough');
+  });
+
+  it('holds the true hour in its 90 % interval 85 to 95 times of 100, on 500 simulated panels', () => {
+    const { coveredPct, notEnoughPct } = panelCoverage({ panels: 500, weighings: 6, overTau: 5, seed: 2026 });
+    expect(coveredPct).toBeGreaterThanOrEqual(85);
+    expect(coveredPct).toBeLessThanOrEqual(95);
+    expect(notEnoughPct).toBe(0);
+    expect(panelCoverage({ panels: 100, weighings: 5, overTau: 1, seed: 7 }).notEnoughPct).toBe(100);
   });
 
   it('does not mind the order of the weighings, and refuses what cannot be', () => {

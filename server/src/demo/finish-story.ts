@@ -124,8 +124,15 @@ export class FinishStory {
   ): boolean {
     const against = this.against(rack, atMs);
     if (against !== undefined && !against.includes('scuff')) return false;
-    const air = room === undefined ? undefined : this.climateOf(room).findLast((one) => one.atMs <= atMs);
+    const air = room === undefined ? undefined : this.airAt(room, atMs);
     return !air || judgeBooth(air).verdict === 'spray';
+  }
+
+  /** The sample that stands for a moment; samples are an hour apart. */
+  private airAt(room: string, atMs: number): BoothSample | undefined {
+    const samples = this.climateOf(room);
+    const first = samples[0]?.atMs ?? atMs;
+    return samples[Math.min(samples.length - 1, Math.max(0, Math.floor((atMs - first) / HOUR_MS)))];
   }
 
   private against(rack: { batch: string; pieces: number[] }, atMs: number): string | undefined {
