@@ -155,6 +155,38 @@ describe('how long a recipe takes', () => {
     });
   });
 
+  it('works by the factory’s clock and cures by the hours that pass, also in the night the clocks change', () => {
+    const chicago = { ...calendar, zone: 'America/Chicago' };
+    const [seal, dry] = ['seal', 'sealer-done'].map((key) => lacquer.steps.find((step) => step.key === key));
+    if (!seal || !dry) throw new Error('no sealer');
+    // Sprayed to 14:00 on the Saturday; the night to Sunday 1 November 2026 has 25 hours.
+    const steps = [
+      { ...seal, touchMinutes: 120 },
+      dry,
+      {
+        kind: 'treat' as const,
+        key: 'next',
+        name: 'Next',
+        at: 'colour',
+        touchMinutes: 60,
+        boothMinutes: 0,
+        waitHours: 0,
+        defects: [],
+      },
+    ];
+    const at = (iso: string) => Date.parse(iso);
+    const { steps: spans } = recipeLength({
+      recipe: { steps },
+      climate: { temperatureC: 1, relativeHumidityPct: 50 },
+      calendar: chicago,
+      startMs: at('2026-10-31T12:00:00-05:00'),
+      pieces: 1,
+    });
+    const hours = 4 * (20.9 / 25) ** 2 * 1.6 ** 2;
+    expect((spans[1]?.endMs ?? 0) - at('2026-10-31T14:00:00-05:00')).toBeCloseTo(hours * 3_600_000, -3);
+    expect(spans[2]?.endMs).toBe(at('2026-11-01T07:00:00-06:00'));
+  });
+
   it('does not pretend in a room too cold and damp to cure in', () =>
     expect(() =>
       recipeLength({ recipe: lacquer, climate: { temperatureC: -80, relativeHumidityPct: 95 }, calendar }),

@@ -31,6 +31,10 @@ const body: fc.Arbitrary<EntryBody> = fc.oneof(
   selection.map((s) => ({ type: 'hold' as const, ...s, reason: 'look again' })),
   selection.map((s) => ({ type: 'ship' as const, ...s })),
   fc.constant<EntryBody>({ type: 'coat' }),
+  selection.map((s) => ({ type: 'sand' as const, ...s, removalUm: 5 })),
+  fc.tuple(selection, fc.boolean()).map(([s, passed]) => ({ type: 'mark' as const, ...s, passed })),
+  selection.map((s) => ({ type: 'age' as const, ...s, to: 'cold' as const })),
+  selection.map((s) => ({ type: 'rework' as const, ...s, reason: 'scrape slip', rest: 'waits' as const })),
   fc
     .array(fc.double({ min: 4, max: 12, noNaN: true }), { minLength: 1, maxLength: 12 })
     .map((valuesPct) => ({ type: 'read' as const, valuesPct })),

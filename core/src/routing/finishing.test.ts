@@ -162,6 +162,18 @@ describe('coats by a recipe', () => {
     );
   });
 
+  it('go on what was released from its cure, whatever the clock of the coat below says', () => {
+    const rack = new Rack().must(0, { type: 'start' }, { type: 'coat', room: 'Booth 1' }, { type: 'done' });
+    rack.must(0.2, { type: 'mark', passed: true });
+    expect(rack.release(0.2)).toBeNull();
+    rack.must(0.3, { type: 'start' });
+    const climateOf = () => steady;
+    expect(
+      recoatAgainst({ state: rack.state, positions: [1], atMs: hoursIn(0.3), climateOf }),
+    ).toBeUndefined();
+    expect(rack.sights(0.3)[0]).toMatchObject({ title: 'Next coat now', ready: true });
+  });
+
   it('more than the recipe asks for want a reason, which stays with the coat', () => {
     const rack = new Rack();
     rack.must(0, { type: 'start' }, { type: 'coat' });

@@ -9,7 +9,7 @@ import { coatsAsked, coatsOn, coatsWanted } from './finish-steps.ts';
 import { forecastEnd, isOver } from './holds/index.ts';
 import { buildOn, coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { contextIn, movedSince, type Moved } from './moved.ts';
-import { recoatSeen } from './recoat.ts';
+import { freedOf, recoatSeen } from './recoat.ts';
 import { count } from './refusal.ts';
 import { operationIndex, operationOf, type HoldOperation, type Operation, type Route } from './route.ts';
 import { buildSd, sandingAhead, type SandingAhead } from './sanding-ahead.ts';
@@ -198,7 +198,7 @@ function outlookOf(
   if (group.called !== null)
     return { ...NO_DATE, next: 'held', ready: false, title: 'On hold', detail: `${group.called}.` };
   if (operation.mode === 'hold') return heldOutlook(question, group, operation);
-  if (due) return coatOutlook(question, operation, layers, due);
+  if (due) return coatOutlook(question, group, operation, layers, due);
   const inHand = group.standing === 'inHand';
   return {
     ...NO_DATE,
@@ -246,13 +246,14 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
 }
 
 function coatOutlook(
-  { air, nowMs, time }: Question,
+  { state, air, nowMs, time }: Question,
+  { positions }: Group,
   operation: Operation,
   layers: readonly Layer[],
   due: { number: number; asked: number },
 ): Outlook {
   const which = `Coat ${due.number}${due.asked > 0 ? ` of ${due.asked}` : ''} at ${operation.name}`;
-  const seen = recoatSeen(layers, air.now, nowMs);
+  const seen = recoatSeen(layers, air.now, nowMs, freedOf(state, positions[0] ?? 0));
   if (!seen)
     return {
       ...NO_DATE,
@@ -271,7 +272,7 @@ function coatOutlook(
   };
   const closesMs =
     closesInHours === null || scuffed ? null : closesInHours <= 0 ? nowMs : when(closesInHours);
-  if (leftHours > 0) {
+  if (leftHours > 0 && !seen.freed) {
     const fromMs = when(leftHours);
     return {
       next: 'coat',

@@ -1,6 +1,6 @@
 import { rungsOf, standingOf } from '../finishing/coat-cure.ts';
 import type { ClimateSample } from '../units/climate.ts';
-import { pieceCode, type BatchState } from './batch.ts';
+import { pieceCode, type BatchState, type Freed } from './batch.ts';
 import { spanWords } from './holds/words.ts';
 import { coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
@@ -12,6 +12,8 @@ export interface RecoatSeen {
   closesInHours: number | null;
   /** Scuffed since the top coat: a closed window does not matter. */
   scuffed: boolean;
+  /** Released from its hold since, on whatever evidence: the clock has nothing to say any more. */
+  freed: boolean;
   samples: readonly ClimateSample[];
   q: number;
 }
@@ -21,6 +23,7 @@ export function recoatSeen(
   layers: readonly Layer[],
   climateOf: ClimateOf,
   atMs: number,
+  freed: readonly Pick<Freed, 'atMs'>[] = [],
 ): RecoatSeen | undefined {
   const top = layers.at(-1);
   const stays = staysOf(layers, climateOf);
@@ -33,6 +36,7 @@ export function recoatSeen(
     leftHours: standing.needed - standing.gathered,
     closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
     scuffed: top.leftUm < top.filmUm,
+    freed: freed.some((one) => one.atMs > top.coat.atMs),
     samples: stays.at(-1)?.air.samples ?? [],
     q: standing.q,
   };
@@ -40,7 +44,7 @@ export function recoatSeen(
 
 /** What the coats on pieces say against another one at that moment: too early, or too late without a scuff. */
 export function recoatAgainst(options: {
-  state: Pick<BatchState, 'code' | 'coats' | 'sandings'>;
+  state: Pick<BatchState, 'code' | 'coats' | 'sandings' | 'freed'>;
   positions: readonly number[];
   atMs: number;
   climateOf: ClimateOf;
@@ -48,13 +52,17 @@ export function recoatAgainst(options: {
   const { state, positions, atMs, climateOf } = options;
   for (const group of coatedAlike(state, positions)) {
     const position = thickestOf(state, group);
-    const seen = recoatSeen(layersOn(state, position), climateOf, atMs);
+    const seen = recoatSeen(layersOn(state, position), climateOf, atMs, freedOf(state, position));
     if (!seen) continue;
     const code = pieceCode(state.code, position);
-    if (seen.leftHours > 0)
+    if (seen.leftHours > 0 && !seen.freed)
       return `the coat on ${code} may be recoated in ${spanWords(seen.leftHours)} at 21 °C, not yet`;
     if (seen.closesInHours !== null && seen.closesInHours < 0 && !seen.scuffed)
       return `the recoat window of ${code} closed ${spanWords(-seen.closesInHours)} at 21 °C ago: scuff it first`;
   }
   return undefined;
 }
+
+/** Releases from cure a piece was in. */
+export const freedOf = ({ freed = [] }: Pick<BatchState, 'freed'>, position: number): Freed[] =>
+  freed.filter(({ positions }) => positions.includes(position));
