@@ -82,7 +82,7 @@ test('everything is reached by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Escape');
   await expect(page).toHaveURL(/\/$/);
   for (const [key, heading] of [
-    ['4', 'Finishing'],
+    ['4', 'Release list'],
     ['1', 'Wood room'],
     ['f', 'Flow'],
     ['r', 'Release a batch'],
@@ -142,7 +142,7 @@ const PAGES = [
   ...['/stage/finishing', '/finish/booths', '/finish/booths/booth-3', '/finish/sanding', '/finish/panels'],
   ...['/finish/recipes', '/finish/recipes/burst-over-sealer', '/finish/recipes/new'],
   ...['/finish/materials', '/finish/ageing', '/stage/finishing/racks'],
-  ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-194/N-118', '/routes', '/routes/Bowline/N'],
+  ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
 ];
 
 /** By night the colours differ, not the structure: one page of each make is enough. */

@@ -2,8 +2,8 @@ import { expect, log, release, test } from '../floor.ts';
 
 test('a press holds what was glued; taking out early needs a reason', async ({ page }) => {
   await page.goto('/stage/fitting');
-  const press = page.getByRole('article', { name: 'Board press 1' });
-  await expect(press.getByRole('img', { name: /^Board press 1: \d of N-\d+/ })).toBeVisible();
+  const press = page.getByRole('article', { name: 'Board press 2' });
+  await expect(press.getByRole('img', { name: /^Board press 2: \d of N-\d+/ })).toBeVisible();
   await press.getByRole('button', { name: 'Take out early' }).click();
   await expect(press.getByRole('button', { name: 'Take out', exact: true })).toBeDisabled();
   await press.getByLabel('Why so early').fill('clamp slipped');
@@ -11,7 +11,7 @@ test('a press holds what was glued; taking out early needs a reason', async ({ p
   await expect(page.locator('#log-answer')).toHaveText(
     /^Filed\. N-\d+: \d released against the rule \(clamp slipped\)/,
   );
-  await expect(press.getByRole('img', { name: 'Board press 1: empty, 8 of 8 places free' })).toBeVisible();
+  await expect(press.getByRole('img', { name: 'Board press 2: empty, 8 of 8 places free' })).toBeVisible();
 });
 
 test('boards that are glued go into a press with one touch, which runs its clock', async ({ page }) => {
@@ -58,30 +58,30 @@ test('who waits for whom is on one axis, and a change of partners is taken and t
 
 test('two racks are measured, paired, printed, filed, and joined as they were paired', async ({ page }) => {
   await page.goto('/fitting/pairing');
-  await page.getByRole('link', { name: /^B-194 with/ }).click();
+  await page.getByRole('link', { name: /^B-195 with/ }).click();
   await expect(
     page.getByText(/^Paired by measurement \d+ of 12 fit a gap of 0\.05–0\.15 mm; taken at random about/),
   ).toBeVisible();
   const list = page.getByRole('region', { name: 'Pair list' });
   await expect(list.getByText('Left over, and what would make it fit')).toBeVisible();
   await expect(list.getByText(/plane 0\.\d\d mm off the tenon|shim the tenon by/).first()).toBeVisible();
-  const sheet = page.getByRole('form', { name: 'Measure B-194' });
-  const field = sheet.getByLabel('pocket of B-194/01');
+  const sheet = page.getByRole('form', { name: 'Measure B-195' });
+  const field = sheet.getByLabel('pocket of B-195/01');
   await field.fill('2,205');
   await expect(sheet.getByRole('alert')).toHaveText(/01: read in in\? That would be 56\.007 mm/);
   await field.fill('56,01');
   await field.press('Enter');
-  await expect(sheet.getByLabel('pocket of B-194/02')).toBeFocused();
+  await expect(sheet.getByLabel('pocket of B-195/02')).toBeFocused();
   await sheet.getByRole('button', { name: 'File 1 measured' }).click();
   await expect(page.locator('#log-answer')).toHaveText(
-    /^Filed\. B-194: pocket-width of 1 measured, mean 56\.01/,
+    /^Filed\. B-195: pocket-width of 1 measured, mean 56\.01/,
   );
   await list.getByRole('button', { name: /^File \d+ pairs$/ }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\. .*paired with N-\d+/);
   await expect(list.getByText(/^\d+ filed with these racks$/)).toBeVisible();
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
-  await expect(list.getByRole('cell', { name: 'B-194/01' })).toBeVisible();
+  await expect(list.getByRole('cell', { name: 'B-195/01' })).toBeVisible();
   await page.emulateMedia({ media: 'screen' });
   await list.getByRole('button', { name: 'Undo the pairing' }).click();
   await expect(list.getByText('not filed yet')).toBeVisible();

@@ -30,7 +30,7 @@ class Run {
   }
 
   async ready(): Promise<void> {
-    await expect.poll(() => this.output, { timeout: 90_000 }).toContain('Ample Crane is ready');
+    await expect.poll(() => this.output, { timeout: 150_000 }).toContain('Ample Crane is ready');
   }
 
   async code(): Promise<number | null> {
@@ -59,7 +59,7 @@ async function heardAgoMs(): Promise<number> {
 }
 
 test('./start brings the works up, keeps the data, refuses a second start and stops cleanly', async () => {
-  test.setTimeout(240_000);
+  test.setTimeout(420_000);
   const folder = mkdtempSync(join(tmpdir(), 'ample-crane-start-'));
   chmodSync(folder, 0o755);
   try {

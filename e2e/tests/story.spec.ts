@@ -89,13 +89,15 @@ test('a rack goes from the wood room to the case, followed by a second browser',
     'coat wet 90',
     'done',
     `release ${NOW}`,
-    'colour start',
+    'colour start by tamsin',
+    'coat by tamsin',
+    `coat by tamsin ${NOW}`,
     'colour done',
     'clear start',
   ]) {
     await log(page, `${guitar} ${line}`);
   }
-  for (let coat = 1; coat <= 4; coat += 1) await log(page, `${guitar} coat wet 105`);
+  for (let coat = 1; coat <= 4; coat += 1) await log(page, `${guitar} coat wet 105 ${NOW}`);
   await log(page, `${guitar} done`);
 
   // The cure clock: warmer is sooner.

@@ -1,4 +1,6 @@
-import { HOUR_MS, SHIPPED_RECIPES, type FinishSight } from '@ample-crane/core';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { HOUR_MS, RECIPE_SCHEMA, SHIPPED_RECIPES, type FinishSight } from '@ample-crane/core';
 import { LogService } from '../log/log.service.ts';
 import { Works } from '../testing/works.ts';
 import { ClimateService } from '../wood/climate.service.ts';
@@ -358,6 +360,27 @@ describe('recipes', () => {
     expect((await post(path, { recipe: 'gold-leaf', reason: 'x' })).body.refused).toBe(
       "there is no recipe 'gold-leaf'",
     );
+  });
+
+  it('are chosen when a rack is released, where they fit its route', async () => {
+    const dueAt = new Date(works.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
+    const rack = { kind: 'B', model: 'Halyard', quantity: 2, dueAt };
+    const made = await post<{ entries: { batch: string }[] }>('/api/batches', {
+      ...rack,
+      recipe: 'metallic',
+    });
+    expect((await rackOf(made.body.entries[0]?.batch ?? '')).recipe).toBe('metallic-1');
+    expect((await post('/api/batches', { ...rack, recipe: 'oil' })).body.refused).toMatch(
+      /^Oil does not fit Halyard B/,
+    );
+    expect((await post('/api/batches', { ...rack, recipe: 'gold' })).body.refused).toBe(
+      "there is no recipe 'gold'",
+    );
+  });
+
+  it('have a published schema, which is the one that is used', () => {
+    const published = readFileSync(join(__dirname, '../../../docs/formats/recipe.schema.json'), 'utf8');
+    expect(JSON.parse(published)).toEqual(RECIPE_SCHEMA);
   });
 
   it('that cannot be are refused with what is wrong', async () => {

@@ -26,6 +26,8 @@ export class ReleaseBatchDto extends FilingKeyDto {
   @IsOptional()
   @IsObject()
   ways?: Record<string, string>;
+  /** Name of its finish recipe; the model's usual one when left out. */
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 60) recipe?: string;
 }
 
 export class ReadingsFileDto extends FilingKeyDto {

@@ -83,7 +83,7 @@ export class BatchesService {
     }));
   }
 
-  release({ key, by, kind, model, quantity, dueAt, ways }: ReleaseBatchDto): Promise<FilingOutcome> {
+  release({ key, by, kind, model, quantity, dueAt, ways, recipe }: ReleaseBatchDto): Promise<FilingOutcome> {
     const open = {
       type: 'open' as const,
       kind,
@@ -91,6 +91,7 @@ export class BatchesService {
       quantity,
       dueMs: Date.parse(dueAt),
       ...(ways && Object.keys(ways).length > 0 ? { ways } : {}),
+      ...(recipe === undefined ? {} : { recipe }),
     };
     return this.log.file({ key, by, batch: null, actions: [open] });
   }

@@ -1,7 +1,7 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { IsBoolean, IsNumber, IsString, Length, Max, Min } from 'class-validator';
 import type { FactoryCalendar } from '@ample-crane/core';
-import type { ModelWood } from '../database/entities.ts';
+import type { ModelFinish, ModelWood } from '../database/entities.ts';
 
 export class PersonDto {
   @ApiProperty() code: string;
@@ -18,6 +18,8 @@ export class ReleasableDto {
   @ApiProperty({ type: [String] }) kinds: string[];
   /** What its wood must be, where somebody has said so: see ModelWood. */
   @ApiProperty({ type: Object, nullable: true }) wood: ModelWood | null;
+  /** How its parts are finished, by kind letter: see ModelFinish. */
+  @ApiProperty({ type: Object }) finish: Record<string, ModelFinish>;
 }
 
 export class SpeciesDto {

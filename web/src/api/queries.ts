@@ -12,7 +12,14 @@ export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
 export type BatchDetail = Omit<WithRoute<Schemas['BatchDto']>, 'state'> & { state: BatchState | null };
 export type Flow = Schemas['FlowDto'];
-export type Setup = Omit<Schemas['SetupDto'], 'calendar'> & { calendar: FactoryCalendar };
+type Model = Omit<Schemas['ReleasableDto'], 'finish'> & {
+  /** By kind letter: names of recipes, the usual one first. */
+  finish: Record<string, { recipes: string[]; areaM2: number }>;
+};
+export type Setup = Omit<Schemas['SetupDto'], 'calendar' | 'models'> & {
+  calendar: FactoryCalendar;
+  models: Model[];
+};
 
 /** Also without news the board is looked at again: holds end by themselves. */
 const BOARD_EVERY_MS = 60_000;

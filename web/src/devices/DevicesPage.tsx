@@ -4,6 +4,7 @@ import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';
 import { EmcGauge } from './EmcGauge.tsx';
 import { HoldBar } from './HoldBar.tsx';
+import { Ladder } from './Ladder.tsx';
 import { PegRack, type Peg } from './PegRack.tsx';
 import { Rope, type RopeSection } from './Rope.tsx';
 import { Strip, type StripStep } from './Strip.tsx';
@@ -15,6 +16,18 @@ const NOW_MS = Date.UTC(2026, 10, 24, 20, 20);
 const STACK = (['pass', 'pass', 'fail', 'unread', 'released', 'cut', 'scrapped'] satisfies BoardMark[]).map(
   (mark, i): StackBoard => ({ number: i + 1, valuePct: mark === 'unread' ? null : 7.2 + 0.4 * i, mark }),
 );
+
+const rungs = (...progress: number[]) =>
+  progress.map((share, i) => ({
+    name: i === 0 ? 'Sealer' : 'Clear',
+    leftUm: i === 0 ? 15 : 24,
+    progress: share,
+  }));
+const LADDERS = [
+  { words: 'sealed, and cured', rungs: rungs(1) },
+  { words: 'three coats, the upper two curing', rungs: rungs(1, 1, 0.8, 0.35) },
+  { words: 'five coats, all through', rungs: rungs(1, 1, 1, 1, 1) },
+];
 
 /** Every device in all its states, drawn from fixed examples: to look at when one of them is changed. */
 export default function DevicesPage() {
@@ -64,6 +77,11 @@ export default function DevicesPage() {
         </Panel>
         <Panel title="Board stack">
           <BoardStack boards={STACK} />
+        </Panel>
+        <Panel title="Ladder">
+          {LADDERS.map(({ words, rungs }) => (
+            <Ladder key={words} rungs={rungs} minimumUm={60} scaleUm={125} height={90} words={words} named />
+          ))}
         </Panel>
         <Panel title="Bed">
           <Bed

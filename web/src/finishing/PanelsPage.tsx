@@ -46,7 +46,7 @@ export default function PanelsPage() {
               <tbody>
                 {data.panels.map((panel) => (
                   <tr key={panel.code} aria-current={panel.code === shown?.code}>
-                    <td>
+                    <td style={{ whiteSpace: 'nowrap' }}>
                       <Link to={`/finish/panels/${panel.code}`}>{panel.code}</Link>
                     </td>
                     <td>

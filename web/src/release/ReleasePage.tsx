@@ -12,6 +12,7 @@ import { dueInstant, isoDate } from '../app/time.ts';
 import { useFiling } from '../app/useFiling.ts';
 import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { useRecipes } from '../finishing/queries.ts';
 import { useModelRoutes } from '../routes/queries.ts';
 
 const DAY_MS = 24 * 3_600_000;
@@ -23,6 +24,8 @@ interface Form {
   kind: string;
   quantity: string;
   due: string;
+  /** Name of the finish; empty: the usual one. */
+  recipe: string;
 }
 
 export default function ReleasePage() {
@@ -47,15 +50,20 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
       kind: first?.kinds[0] ?? '',
       quantity: '12',
       due: isoDate(board.nowMs + USUAL_LEAD_DAYS * DAY_MS, board.zone),
+      recipe: '',
     },
   });
   const model = setup.models.find((candidate) => candidate.model === watch('model'));
   const { data: routes = [] } = useModelRoutes(watch('model'));
   const route = routes.find((candidate) => candidate.kind === watch('kind'));
+  const { data: book } = useRecipes();
+  const finishes = model?.finish[watch('kind')]?.recipes ?? [];
+  const titleOf = (name: string): string =>
+    book?.recipes.find((one) => one.name === name && one.newest)?.recipe.title ?? name;
   const kindName = (letter: string): string =>
     setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
 
-  const submit = handleSubmit(async ({ kind, quantity, due, ...rest }) => {
+  const submit = handleSubmit(async ({ kind, quantity, due, recipe, ...rest }) => {
     setRefused(null);
     try {
       const dueAt = dueInstant(due, board.zone);
@@ -65,6 +73,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
         quantity: Number(quantity),
         dueAt,
         ...(route ? { ways: onlyKnown(route, ways) } : {}),
+        ...(finishes.includes(recipe) ? { recipe } : {}),
       });
       setReleased((codes) => [entries[0]?.batch ?? '', ...codes]);
       setNews({ tone: 'good', text: `Released. ${sentence}` });
@@ -161,6 +170,27 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
               />
             )}
           />
+          {finishes.length > 0 && (
+            <Controller
+              name="recipe"
+              control={control}
+              render={({ field }) => (
+                <TextField
+                  select
+                  label="Finish"
+                  {...field}
+                  value={finishes.includes(field.value) ? field.value : finishes[0]}
+                >
+                  {finishes.map((name, i) => (
+                    <MenuItem key={name} value={name}>
+                      {titleOf(name)}
+                      {i === 0 ? ', the usual one' : ''}
+                    </MenuItem>
+                  ))}
+                </TextField>
+              )}
+            />
+          )}
           {refused && (
             <p role="alert" style={{ color: 'var(--oxblood)' }}>
               {refused}
