@@ -1,21 +1,9 @@
 import { expect, log, release, test } from '../floor.ts';
 
-test('a press holds what was glued; taking out early needs a reason', async ({ page }) => {
-  await page.goto('/stage/fitting');
-  const press = page.getByRole('article', { name: 'Board press 2' });
-  await expect(press.getByRole('img', { name: /^Board press 2: \d of N-\d+/ })).toBeVisible();
-  await press.getByRole('button', { name: 'Take out early' }).click();
-  await expect(press.getByRole('button', { name: 'Take out', exact: true })).toBeDisabled();
-  await press.getByLabel('Why so early').fill('clamp slipped');
-  await press.getByRole('button', { name: 'Take out', exact: true }).click();
-  await expect(page.locator('#log-answer')).toHaveText(
-    /^Filed\. N-\d+: \d released against the rule \(clamp slipped\)/,
-  );
-  await expect(press.getByRole('img', { name: 'Board press 2: empty, 8 of 8 places free' })).toBeVisible();
-});
-
-test('boards that are glued go into a press with one touch, which runs its clock', async ({ page }) => {
-  const rack = await release(page, { model: 'Ratline', kind: 'N', quantity: 3 });
+test('boards that are glued go into a press with one touch, which runs its clock; out early only for a reason', async ({
+  page,
+}) => {
+  const rack = await release(page, { model: 'Ratline', kind: 'N', quantity: 2 });
   await page.goto('/');
   for (const line of [
     ...[
@@ -30,12 +18,22 @@ test('boards that are glued go into a press with one touch, which runs its clock
     await log(page, `${rack} ${line}`);
   await page.goto('/stage/fitting');
   const wants = page.getByRole('region', { name: 'Wants a place' });
-  await expect(wants.getByText(`${rack}, 3 in hand at Board glue-up`)).toBeVisible();
-  await wants.getByRole('button', { name: 'Clamp 3' }).click();
+  await expect(wants.getByText(`${rack}, 2 in hand at Board glue-up`)).toBeVisible();
+  await wants.getByRole('button', { name: 'Clamp 2' }).click();
   await expect(page.locator('#log-answer')).toHaveText(
-    new RegExp(`^Filed\\. ${rack}: 3 done, 3 in press-\\d`),
+    new RegExp(`^Filed\\. ${rack}: 2 done, 2 in press-\\d`),
   );
-  await expect(page.getByRole('img', { name: new RegExp(`^Board press \\d: .*3 of ${rack}`) })).toBeVisible();
+  await expect(page.getByRole('img', { name: new RegExp(`^Board press \\d: .*2 of ${rack}`) })).toBeVisible();
+
+  const line = page.getByRole('article').filter({ hasText: rack });
+  await line.getByRole('button', { name: 'Take out early' }).last().click();
+  await expect(line.getByRole('button', { name: 'Take out', exact: true })).toBeDisabled();
+  await line.getByLabel('Why so early').fill('clamp slipped');
+  await line.getByRole('button', { name: 'Take out', exact: true }).click();
+  await expect(page.locator('#log-answer')).toHaveText(
+    new RegExp(`^Filed\\. ${rack}: 2 released against the rule \\(clamp slipped\\)`),
+  );
+  await expect(page.getByRole('img', { name: new RegExp(`2 of ${rack}`) })).toHaveCount(0);
 });
 
 test('who waits for whom is on one axis, and a change of partners is taken and taken back', async ({
@@ -43,24 +41,24 @@ test('who waits for whom is on one axis, and a change of partners is taken and t
 }) => {
   await page.goto('/fitting/meeting');
   await expect(
-    page.getByText(/pairs miss each other by more than a day; 1 change of partners would save/),
+    page.getByText(/pairs miss each other by more than a day; \d+ changes? of partners would save/),
   ).toBeVisible();
   const swap = page.getByRole('region', { name: 'Change partners' });
   const words = (await swap.locator('strong').first().textContent()) ?? '';
   const [host = '', guest = ''] = words.split(' with ');
-  await swap.getByRole('button', { name: 'Change partners' }).click();
+  await swap.getByRole('button', { name: 'Change partners' }).first().click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\. .*meets/);
   await expect(page.getByRole('row', { name: new RegExp(`^${host} ${guest} .*told so`) })).toBeVisible();
-  await expect(swap.getByText(/No change of partners/)).toBeVisible();
+  await expect(swap.locator('strong').filter({ hasText: words })).toHaveCount(0);
   await log(page, `${host} undo`);
-  await expect(swap.getByRole('button', { name: 'Change partners' })).toBeVisible();
+  await expect(swap.locator('strong').filter({ hasText: words }).first()).toBeVisible();
 });
 
 test('two racks are measured, paired, printed, filed, and joined as they were paired', async ({ page }) => {
   await page.goto('/fitting/pairing');
   await page.getByRole('link', { name: /^B-195 with/ }).click();
   await expect(
-    page.getByText(/^Paired by measurement \d+ of 12 fit a gap of 0\.05–0\.15 mm; taken at random about/),
+    page.getByText(/^Paired by measurement \d+ of \d+ fit a gap of 0\.05–0\.15 mm; taken at random about/),
   ).toBeVisible();
   const list = page.getByRole('region', { name: 'Pair list' });
   await expect(list.getByText('Left over, and what would make it fit')).toBeVisible();

@@ -1,4 +1,12 @@
-import { expect, test } from '../floor.ts';
+import type { Page } from '@playwright/test';
+import { expect, log, release, test } from '../floor.ts';
+
+/** A dry rack that waits for its mill. */
+async function waiting(page: Page, rack: { model: string; kind: string; quantity: number }): Promise<string> {
+  const code = await release(page, rack);
+  await log(page, `${code} release because dry by the other meter`);
+  return code;
+}
 
 test('a load: the machine tells its cycle, the operator confirms, the next one starts with one touch', async ({
   page,
@@ -20,6 +28,7 @@ test('a load: the machine tells its cycle, the operator confirms, the next one s
 });
 
 test('the plan is changed by dragging and by buttons, says what it does, and goes back', async ({ page }) => {
+  for (const model of ['Halyard', 'Bowline']) await waiting(page, { model, kind: 'B', quantity: 8 });
   await page.goto('/mill/body-mill');
   const two = page.getByRole('region', { name: 'Body table 2' });
   const cards = page.locator('.planned');
@@ -101,6 +110,15 @@ test('a dimension that drifts is a call, its chart proves it, and run rules are 
 });
 
 test('a program gets a revision, and the next load on its table asks for a first piece', async ({ page }) => {
+  await waiting(page, { model: 'Bowline', kind: 'N', quantity: 8 });
+  // Whatever is on the tables comes off.
+  await page.goto('/mill/neck-mill');
+  await expect(page.locator('.planned').first()).toBeVisible();
+  const tables = await page.getByRole('region', { name: /^Neck table/ }).allTextContents();
+  const running = new Set(
+    tables.flatMap((text) => (/L-\d+ on/.test(text) ? (text.match(/N-\d+/g) ?? []) : [])),
+  );
+  for (const code of running) await log(page, `${code} neck mill done because the story is told in a minute`);
   await page.goto('/mill/programs');
   await page.getByRole('button', { name: /^New revision of bowline-n\/mill/ }).click();
   await page.getByLabel('Cycle, min').fill('fast');

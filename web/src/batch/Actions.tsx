@@ -1,4 +1,5 @@
 import {
+  coatsWanted,
   operationAfter,
   operationOf,
   operationsInUse,
@@ -118,7 +119,7 @@ function Place({
             {doneLabel(operation, batch.route, tally)}
           </Button>
         )}
-        {operation.mode === 'attended' && operation.coats && tally.inHand > 0 && (
+        {coatsWanted(batch.state, operation) > 0 && tally.inHand > 0 && (
           <Button disabled={busy} onClick={() => void file({ type: 'coat', ...here })}>
             Log a coat
           </Button>

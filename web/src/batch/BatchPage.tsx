@@ -72,6 +72,7 @@ function Title({ batch }: { batch: BatchDetail }) {
   return (
     <div className="title">
       <h1>{batch.code}</h1>
+      {state?.finish && <Link to={`/finish/rack/${batch.code}`}>Its ladder and recipe</Link>}
       {state && (
         <span className="quiet">
           {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · released{' '}

@@ -1,4 +1,4 @@
-import type { FinishSight } from '@ample-crane/core';
+import { REMINDER, type FinishSight } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
 import { sayClock, sayTime, useFactoryNow } from '../app/time.ts';
 import { Caution } from '../devices/Caution.tsx';
@@ -56,7 +56,7 @@ export default function RackPage() {
               nowMs={nowMs}
             />
           ))}
-          <Caution words={cautions.length > 0 ? cautions.join(' ') : null} />
+          <Caution words={cautions.length > 0 ? `${cautions.join(' ')} ${REMINDER}` : null} />
         </div>
         <div className="stack">
           <RackPanels page={data} />
