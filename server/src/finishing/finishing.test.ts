@@ -33,7 +33,7 @@ interface Materials {
 
 const get = async <T>(path: string): Promise<T> => ((await works.http.get(path)) as Answer<T>).body;
 const post = async <T>(path: string, body: object): Promise<Answer<T>> =>
-  (await works.http.post(path).send({ key: works.key(), by: 'lund', ...body })) as Answer<T>;
+  await works.http.post(path).send({ key: works.key(), by: 'lund', ...body });
 const rackOf = async (code: string): Promise<Rack> =>
   (await get<{ rack: Rack }>(`/api/finish/racks/${code}`)).rack;
 const refused = async (line: string): Promise<string> =>
