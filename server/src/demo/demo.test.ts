@@ -3,6 +3,7 @@ import { DataSource } from 'typeorm';
 import { validateRoute, STAGES } from '@ample-crane/core';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
+import { RacksInFinishService } from '../finishing/racks-in-finish.service.ts';
 import { BoardService } from '../flow/board.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { LogService } from '../log/log.service.ts';
@@ -29,6 +30,7 @@ describe('Tarrow Works', () => {
   });
 
   it('is loaded by filing, in a state that a manager can use', async () => {
+    process.env.DEMO_NOW = '2026-11-24T19:20:00Z';
     process.env.DATABASE_URL = await freshDatabase();
     const app = await createApp({ logger: false });
     await migrate(app.get(DataSource));
@@ -47,6 +49,13 @@ describe('Tarrow Works', () => {
     for (const kind of ['late', 'gate-failed', 'constraint'] as const) expect(kinds).toContain(kind);
     const rules = new Set(board.batches.flatMap((batch) => batch.holds.map((hold) => hold.rule)));
     for (const rule of ['moisture', 'elapsed', 'cure', 'settle'] as const) expect(rules).toContain(rule);
+
+    const { racks } = await app.get(RacksInFinishService).list();
+    const sights = racks.flatMap((rack) => rack.sights);
+    expect(sights.length).toBeGreaterThan(5);
+    expect(sights.some(({ rungs }) => rungs.length === 7)).toBe(true);
+    expect(sights.some(({ moved }) => moved?.why.includes('colder') ?? false)).toBe(true);
+    for (const kind of ['booth', 'material'] as const) expect(kinds).toContain(kind);
 
     const flow = await app.get(FlowService).flow(30);
     expect(flow.days).toHaveLength(31);
