@@ -6,6 +6,7 @@ import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
+import { cureRoomsOf } from './recipe-book.service.ts';
 import { panelSeen } from './racks-in-finish.service.ts';
 
 export type PanelSeen = ReturnType<typeof panelSeen>;
@@ -90,7 +91,8 @@ export class PanelsService {
       return refuse('bad-value', `the recipe of ${batch} has no coats '${step}' a panel could stand for`);
     const laid = coats.filter((coat) => coat.step === step);
     const last = laid.at(-1);
-    const room = last?.room ?? (await this.setup.stations()).find(({ code }) => code === 'clear')?.room;
+    const [cures] = cureRoomsOf((await this.setup.routeOf(row.state)).operations);
+    const room = cures ?? last?.room;
     if (room === undefined) return refuse('bad-value', 'no room is known for it to hang in');
     const filmUm = asked.filmUm ?? (planned.coats * planned.spec.wetUm * planned.spec.solidsPct) / 100;
     const sprayedAt = new Date(asked.sprayedMs ?? last?.atMs ?? nowMs);

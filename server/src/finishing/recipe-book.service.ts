@@ -1,7 +1,14 @@
-import { finishPlan, recipeMisfits, type FinishPlan, type Recipe, type Route } from '@ample-crane/core';
+import {
+  finishPlan,
+  recipeMisfits,
+  type FinishPlan,
+  type Operation,
+  type Recipe,
+  type Route,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { RecipeRow, type ModelFinish } from '../database/entities.ts';
+import { RecipeRow, RouteRow, type ModelFinish } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 /** A route as a recipe sees it. */
@@ -12,6 +19,14 @@ export const finishOperations = (route: Route) =>
     mode: operation.mode,
     ...(operation.mode === 'hold' && operation.rule.rule === 'cure' ? { until: operation.rule.until } : {}),
   }));
+
+/** Rooms in which a route lets a finish cure until it may be buffed. */
+export const cureRoomsOf = (operations: readonly Operation[]): string[] =>
+  operations.flatMap((operation) =>
+    operation.mode === 'hold' && operation.rule.rule === 'cure' && operation.rule.until === 'buff'
+      ? [operation.room]
+      : [],
+  );
 
 /** The recipes at their revisions. */
 @Injectable()
@@ -47,6 +62,15 @@ export class RecipeBookService {
     db: EntityManager = this.source.manager,
   ): Promise<ModelFinish | undefined> {
     return (await this.setup.model(model, db))?.finish[kind];
+  }
+
+  /** The room where most routes let their finish cure; undefined: none does. */
+  async cureRoom(): Promise<string | undefined> {
+    const rows = await this.source.getRepository(RouteRow).find();
+    const counted = new Map<string, number>();
+    for (const room of rows.flatMap(({ operations }) => cureRoomsOf(operations)))
+      counted.set(room, (counted.get(room) ?? 0) + 1);
+    return [...counted].sort(([a, n], [b, m]) => m - n || a.localeCompare(b))[0]?.[0];
   }
 
   /** What a new batch gets by itself: its model's usual recipe, where that fits the route it works. */

@@ -18,6 +18,7 @@ import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { RecipeBookService } from './recipe-book.service.ts';
 
 /** The climate of the season is that of the last so many days. */
 const SEASON_DAYS = 14;
@@ -49,6 +50,7 @@ export class RecipesService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
+    private readonly book: RecipeBookService,
   ) {}
 
   /** Every revision, titles in order and the newest first; with the air of the season, for their length. */
@@ -66,7 +68,7 @@ export class RecipesService {
       this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
       this.setup.models(),
     ]);
-    const room = (await this.setup.stations()).find(({ code }) => code === 'clear')?.room ?? null;
+    const room = (await this.book.cureRoom()) ?? null;
     const series = await this.climate.hourly(
       room === null ? [] : [room],
       nowMs - SEASON_DAYS * DAY_MS,
