@@ -128,7 +128,7 @@ test('a line filed while the server is away is kept and filed when it is back', 
 });
 
 const PAGES = [
-  ...['/', '/stage/finishing', '/flow', '/release', '/devices'],
+  ...['/', '/stage/finishing/racks', '/flow', '/release', '/devices'],
   ...[
     '/stage/wood',
     '/wood/lots/W-74',
@@ -139,9 +139,9 @@ const PAGES = [
   ],
   ...['/wood/receive', '/wood/yield', '/wood/meters'],
   ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
-  ...['/stage/finishing', '/finish/booths', '/finish/booths/booth-3', '/finish/sanding', '/finish/panels'],
-  ...['/finish/recipes', '/finish/recipes/burst-over-sealer', '/finish/recipes/new'],
-  ...['/finish/materials', '/finish/ageing', '/stage/finishing/racks'],
+  ...['/stage/finishing', '/finish/booths', '/finish/sanding', '/finish/panels'],
+  ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
+  ...['/finish/materials', '/finish/ageing'],
   ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
 ];
 
@@ -165,7 +165,7 @@ for (const [theme, pages] of [
   ['night', PAGES_BY_NIGHT],
 ] as const) {
   test(`nothing serious stands in the way of assistive technology, by ${theme}`, async ({ page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(480_000);
     await page.addInitScript((name) => localStorage.setItem('ample-crane.theme', name), theme);
     await page.goto('/');
     const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
@@ -204,7 +204,7 @@ for (const [width, height] of [
   [1920, 1080],
 ] as const) {
   test(`no page runs over its edge at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(480_000);
     await page.setViewportSize({ width, height });
     await page.goto('/');
     const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
