@@ -134,7 +134,11 @@ function sightOf(question: Question, group: Group): FinishSight {
   const rungs = stays ? rungsOf(laidCoats(layers), gatheredAlong(stays), nowMs) : [];
   const [firstMs] = layers.map(({ coat }) => coat.atMs);
   const bridged = stays && firstMs !== undefined ? bridgedAlong(stays, firstMs, nowMs) : [];
-  const builds = group.positions.map((position) => buildOn(layersOn(state, position)));
+  // Pieces of a group carry the same coats and sandings: their films differ only where each was read.
+  const read = layers.some(({ coat }) => coat.wetUms !== undefined);
+  const builds = read
+    ? group.positions.map((position) => buildOn(layersOn(state, position)))
+    : [buildOn(layers)];
   const asked = coatsAsked(state, operation);
   const first = state.pieces.find(({ position }) => position === group.positions[0]);
   const on = first ? coatsOn(state, first) : 0;

@@ -30,6 +30,28 @@ export class PanelFitsService {
     private readonly climate: ClimateService,
   ) {}
 
+  /** When the panels of some racks are cured: what a list needs, without the air they hung in. */
+  async curedMs(batches: readonly string[]): Promise<{ batch: string; code: string; curedMs: number }[]> {
+    const panels = await this.source
+      .getRepository(PanelRow)
+      .find({ where: { batch: In([...batches]) }, order: { sprayedAt: 'DESC' } });
+    if (panels.length === 0) return [];
+    const rows = await this.source
+      .getRepository(PanelWeighingRow)
+      .find({ where: { panel: In(panels.map(({ code }) => code)) }, order: { at: 'ASC' } });
+    return panels.flatMap(({ code, batch, sprayedAt }) => {
+      const sprayedMs = sprayedAt.getTime();
+      const verdict = fitTestPanel(
+        rows
+          .filter(({ panel }) => panel === code)
+          .map(({ at, grams }) => ({ hours: (at.getTime() - sprayedMs) / HOUR_MS, grams })),
+      );
+      return 'notEnough' in verdict
+        ? []
+        : [{ batch, code, curedMs: sprayedMs + verdict.curedAtHours * HOUR_MS }];
+    });
+  }
+
   /** Panels, newest first: all of them, or those of one batch or one code. */
   async fitted(
     which: { batch?: string; code?: string } = {},

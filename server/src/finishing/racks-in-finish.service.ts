@@ -78,7 +78,10 @@ export class RacksInFinishService {
     ]);
     const finishing = await this.finishingStations();
     const racks = open.filter((rack) => isInFinish(rack, finishing));
-    const [air, panels] = await Promise.all([this.air(racks, nowMs), this.panels.fitted()]);
+    const [air, panels] = await Promise.all([
+      this.air(racks, nowMs),
+      this.panels.curedMs(racks.map(({ state }) => state.code)),
+    ]);
     const time = factoryWords(nowMs, calendar.zone);
     return {
       nowMs,
@@ -100,7 +103,7 @@ export class RacksInFinishService {
     nowMs: number,
     air: FinishAir,
     time: (ms: number) => string,
-    panels: readonly PanelFitted[],
+    panels: readonly { batch: string; code: string; curedMs: number | null }[],
   ): FinishRack {
     const { finish } = state;
     return {
@@ -114,8 +117,8 @@ export class RacksInFinishService {
       targetUm: finish?.targetUm ?? null,
       minimumUm: finish?.minimumUm ?? null,
       sights: finishSights({ state, route, nowMs, air, time }),
-      panels: panels.flatMap(({ panel, curedMs }) =>
-        panel.batch === state.code && curedMs !== null ? [{ code: panel.code, curedMs }] : [],
+      panels: panels.flatMap(({ batch, code, curedMs }) =>
+        batch === state.code && curedMs !== null ? [{ code, curedMs }] : [],
       ),
     };
   }
@@ -170,7 +173,7 @@ export class RacksInFinishService {
       seq: row.seq,
       state,
       route,
-      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panels),
+      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panels.map(panelSeen)),
       panels: panels.map(panelSeen),
       /** Recipes it may be moved to, the newest revision of each. */
       recipes: newest
