@@ -128,10 +128,7 @@ export class RacksInFinishService {
     const since = new Map<string, number>();
     for (const { state, route } of racks) {
       const firstMs = Math.min(nowMs, ...state.coats.map(({ atMs }) => atMs)) - DAY_MS;
-      const rooms = [
-        ...roomsInQuestion(state, route),
-        ...route.operations.flatMap((operation) => (operation.mode === 'hold' ? [operation.room] : [])),
-      ];
+      const rooms = roomsInQuestion(state, route);
       for (const room of rooms)
         since.set(
           room,
