@@ -66,7 +66,7 @@ export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, roomAir, usualAir } from './finishing/cure.ts';
-export { cureState, filmFactor, rungsOf, standingOf, UNTILS } from './finishing/coat-cure.ts';
+export { cureState, filmFactor, UNTILS } from './finishing/coat-cure.ts';
 export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
 export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
 export { fitTestPanel, rescaledHours } from './finishing/panel.ts';
@@ -98,7 +98,7 @@ export { compareRoutes } from './routing/compare.ts';
 export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
 export { ROUTE_FORMAT, ROUTE_SCHEMA } from './routing/route-schema.ts';
 export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
-export { cureFacts, factsForRelease, roomsInQuestion } from './routing/facts.ts';
+export { coatedRooms, cureFacts, factsForRelease, roomsInQuestion } from './routing/facts.ts';
 export { isRefusal, refuse } from './routing/refusal.ts';
 export { operationsInUse, tallyAt } from './routing/tally.ts';
 export { whereabouts } from './routing/select.ts';
@@ -106,10 +106,8 @@ export { forecastEnd, isOver } from './routing/holds/index.ts';
 export { cureSeen, cureStartMs } from './routing/holds/cure.ts';
 export { ageingSeen } from './routing/holds/ageing.ts';
 export { buildOn, coatedAlike, laidCoats, layersOn } from './routing/layers.ts';
-export { gatheredAlong, staysOf } from './routing/standing-air.ts';
 export { coatsAsked, coatsOn, coatsWanted, colourOf } from './routing/finish-steps.ts';
 export { finishSights } from './routing/ladder.ts';
-export { finishAir } from './routing/finish-air.ts';
 export { recoatAgainst } from './routing/recoat.ts';
 export { sendBackCosts } from './flow/send-back.ts';
 export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
@@ -265,6 +263,7 @@ export type {
   MoistureRule,
   MeasureSet,
   ReadingSet,
+  Rest,
 } from './routing/holds/rules.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';

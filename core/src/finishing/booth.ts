@@ -1,4 +1,4 @@
-import type { ClimateSample } from '../units/climate.ts';
+import { samplesWithin, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import { dewPointC } from './dew-point.ts';
 
@@ -93,7 +93,7 @@ export function boothOutlook(options: {
   limits?: BoothLimits;
 }): BoothHour[] | undefined {
   const { samples, nowMs, hours, limits = BOOTH_LIMITS } = options;
-  const recent = samples.filter((s) => s.atMs <= nowMs && s.atMs > nowMs - PATTERN_DAYS * DAY_MS);
+  const recent = samplesWithin(samples, nowMs - PATTERN_DAYS * DAY_MS, nowMs);
   const last = recent.at(-1);
   if (!last) return undefined;
   const pattern = patternOf(recent);

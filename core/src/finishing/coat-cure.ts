@@ -25,16 +25,22 @@ export interface LaidCoat {
 /** Reference hours gathered where the rack stood between two instants. */
 export type Gathered = (fromMs: number, toMs: number, q: number) => number;
 
-/** One coat and how far it has cured. */
-export interface Rung {
+/** One coat and what it needs; this does not change any more once it is laid. */
+export interface LaidRung {
   atMs: number;
   filmUm: number;
   /** Film that was fresh when it was laid: its own and what was not cured of those below. */
   freshUm: number;
-  /** Reference hours it has gathered. */
-  gathered: number;
   /** Reference hours it needs, with its fresh film. */
   needs: ByUntil;
+  /** Its speed-up for warmth. */
+  q: number;
+}
+
+/** One coat and how far it has cured. */
+export interface Rung extends LaidRung {
+  /** Reference hours it has gathered. */
+  gathered: number;
   /** 0…1. */
   progress: ByUntil;
 }
@@ -55,66 +61,59 @@ export function filmFactor(freshUm: number, referenceUm: number, until: Until): 
 }
 
 /**
- * The coats of one piece, lowest first, each with its own clock. A coat on fresh ones takes over what is not cured of them
- * at that moment: its fresh film is its own plus each lower film times its share still to go to buff.
+ * The coats of one piece, lowest first. A coat on fresh ones takes over what is not cured of them at that moment: its fresh
+ * film is its own plus each lower film times its share still to go to buff.
  * @throws RangeError when coats are not in order of time or a film is not above 0.
  */
-export function rungsOf(coats: readonly LaidCoat[], gathered: Gathered, atMs: number): Rung[] {
-  const rungs: Rung[] = [];
+export function layRungs(coats: readonly LaidCoat[], gathered: Gathered): LaidRung[] {
+  const rungs: LaidRung[] = [];
   coats.forEach((coat, i) => {
     const below = coats[i - 1];
     if (below && below.atMs > coat.atMs)
-      throw new RangeError(`rungsOf: coat ${i + 1} was laid before coat ${i}: coats out of order`);
+      throw new RangeError(`layRungs: coat ${i + 1} was laid before coat ${i}: coats out of order`);
     if (!(coat.filmUm > 0 && Number.isFinite(coat.filmUm)))
-      throw new RangeError(`rungsOf: the film of coat ${i + 1} must be above 0 µm, got ${coat.filmUm}`);
-    const { spec, filmUm } = coat;
-    const freshBelow = rungs.reduce((sum, rung, lower) => {
-      const q = coats[lower]?.spec.q ?? spec.q;
-      const share = Math.min(1, gathered(rung.atMs, coat.atMs, q) / rung.needs.buff);
+      throw new RangeError(`layRungs: the film of coat ${i + 1} must be above 0 µm, got ${coat.filmUm}`);
+    const { atMs, spec, filmUm } = coat;
+    const freshBelow = rungs.reduce((sum, rung) => {
+      const share = Math.min(1, gathered(rung.atMs, atMs, rung.q) / rung.needs.buff);
       return sum + rung.filmUm * (1 - share);
     }, 0);
     const freshUm = filmUm + freshBelow;
     const needs = byUntil((until) => spec.hours[until] * filmFactor(freshUm, spec.referenceUm, until));
-    const hours = gathered(coat.atMs, atMs, spec.q);
-    rungs.push({
-      atMs: coat.atMs,
-      filmUm,
-      freshUm,
-      gathered: hours,
-      needs,
-      progress: byUntil((until) => Math.min(1, hours / needs[until])),
-    });
+    rungs.push({ atMs, filmUm, freshUm, needs, q: spec.q });
   });
   return rungs;
 }
 
-/** Where a piece stands with one of the three: the coat that has farthest to go decides; for recoating, the top one. */
+/** The same, each with its own clock at a moment. @throws RangeError as layRungs does. */
+export const rungsOf = (coats: readonly LaidCoat[], gathered: Gathered, atMs: number): Rung[] =>
+  layRungs(coats, gathered).map((rung) => {
+    const hours = gathered(rung.atMs, atMs, rung.q);
+    return { gathered: hours, progress: byUntil((until) => Math.min(1, hours / rung.needs[until])), ...rung };
+  });
+
+/** Where a piece stands with one of the three, in reference hours. */
 export interface Standing {
-  /** 0…1. */
-  progress: number;
   gathered: number;
   needed: number;
   /** Its speed-up for warmth. */
   q: number;
 }
 
-/** Undefined for a piece without coats. */
+/** The coat that has farthest to go decides; for recoating, the top one. Undefined for a piece without coats. */
 export function standingOf(
-  coats: readonly LaidCoat[],
-  rungs: readonly Rung[],
+  rungs: readonly LaidRung[],
+  gathered: Gathered,
+  atMs: number,
   until: Until,
 ): Standing | undefined {
-  const seen = rungs.map((rung, i) => ({
-    progress: rung.progress[until],
-    gathered: rung.gathered,
-    needed: rung.needs[until],
-    q: coats[i]?.spec.q ?? 1,
-  }));
-  if (until === 'recoat') return seen.at(-1);
-  return seen.reduce<Standing | undefined>(
-    (worst, one) => (!worst || one.needed - one.gathered >= worst.needed - worst.gathered ? one : worst),
-    undefined,
-  );
+  const deciding = until === 'recoat' ? rungs.slice(-1) : rungs;
+  let worst: Standing | undefined;
+  for (const { atMs: laidMs, needs, q } of deciding) {
+    const one = { gathered: gathered(laidMs, atMs, q), needed: needs[until], q };
+    if (!worst || one.needed - one.gathered >= worst.needed - worst.gathered) worst = one;
+  }
+  return worst;
 }
 
 // ---- the same in hours, for one room ---------------------------------------------------------------------------------
@@ -159,11 +158,15 @@ export function cureState(options: {
     spec: recipe,
   }));
   const rungs = rungsOf(laid, air.hours, atHours * HOUR_MS);
-  const standing = (until: Until): Standing | undefined => standingOf(laid, rungs, until);
+  const standing = (until: Until): Standing | undefined =>
+    standingOf(rungs, air.hours, atHours * HOUR_MS, until);
   const firstMs = laid[0]?.atMs ?? atHours * HOUR_MS;
   return {
     filmUm: laid.reduce((sum, coat) => sum + coat.filmUm, 0),
-    progress: byUntil((until) => standing(until)?.progress ?? 0),
+    progress: byUntil((until) => {
+      const one = standing(until);
+      return one ? Math.min(1, one.gathered / one.needed) : 0;
+    }),
     leftHours: byUntil((until) => {
       const one = standing(until);
       return one ? Math.max(0, one.needed - one.gathered) : 0;

@@ -78,6 +78,7 @@ export function roomAir(samples: readonly ClimateSample[]): RoomAir | undefined 
 function layOut(samples: readonly ClimateSample[]): RoomAir {
   const stretches = stretchesOf(samples);
   const starts = Float64Array.from(stretches, ({ fromMs }) => fromMs);
+  const silent = stretches.flatMap(({ bridge }, i) => (bridge ? [i] : []));
   const sums = new Map<number, { rates: Float64Array; gathered: Float64Array }>();
   const sumsFor = (q: number): { rates: Float64Array; gathered: Float64Array } => {
     let known = sums.get(q);
@@ -104,10 +105,10 @@ function layOut(samples: readonly ClimateSample[]): RoomAir {
     },
     bridged: (fromMs, toMs) => {
       const spans: Span[] = [];
-      for (let i = lastAtOrBefore(starts, fromMs); i < stretches.length && at(starts, i) < toMs; i += 1) {
+      for (const i of silent) {
         const from = Math.max(fromMs, i === 0 ? -Infinity : at(starts, i));
         const to = Math.min(toMs, stretches[i + 1]?.fromMs ?? Infinity);
-        if (stretches[i]?.bridge && to > from) spans.push({ fromMs: from, toMs: to });
+        if (to > from) spans.push({ fromMs: from, toMs: to });
       }
       return spans;
     },
@@ -119,7 +120,7 @@ const at = (list: Float64Array, i: number): number => list[i] ?? 0;
 /** The air stretch by stretch, from before the first sample to the end of time. */
 function stretchesOf(samples: readonly ClimateSample[]): Stretch[] {
   const [first] = samples;
-  const stretches: Stretch[] = first ? [{ ...first, fromMs: first.atMs - DAY_MS, bridge: true }] : [];
+  const stretches: Stretch[] = first ? [{ fromMs: first.atMs - DAY_MS, bridge: true, ...first }] : [];
   samples.forEach(({ atMs, temperatureC, relativeHumidityPct }, i) => {
     stretches.push({ fromMs: atMs, temperatureC, relativeHumidityPct, bridge: false });
     const heldTo = atMs + SAMPLE_HOLDS_HOURS * HOUR_MS;

@@ -1,9 +1,9 @@
 import { summarise } from '../stats/descriptive.ts';
-import type { ClimateSample } from '../units/climate.ts';
+import { samplesWithin, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import {
   airOf,
-  rungsOf,
+  layRungs,
   standingOf,
   UNTILS,
   type CureClimate,
@@ -34,8 +34,10 @@ export interface CureOutlook {
   dailySd: number;
 }
 
-/** What was last worked out for a room: many racks ask the same at one instant. */
-const kept = new WeakMap<readonly ClimateSample[], { nowMs: number; byQ: Map<number, CureOutlook> }>();
+/** What was worked out for a room: many racks ask the same, about now and about yesterday. */
+const kept = new WeakMap<readonly ClimateSample[], Map<number, Map<number, CureOutlook>>>();
+/** Instants kept for a room; whoever asks about more of them goes on in time and never comes back. */
+const MOST_KEPT = 4;
 
 /** The rate of the last days, as that of the days to come; undefined without climate. Samples in order of time. */
 export function cureOutlook(
@@ -43,17 +45,20 @@ export function cureOutlook(
   nowMs: number,
   q: number,
 ): CureOutlook | undefined {
-  let room = kept.get(samples);
-  if (room?.nowMs !== nowMs) kept.set(samples, (room = { nowMs, byQ: new Map() }));
-  const known = room.byQ.get(q);
+  const room = kept.get(samples) ?? new Map<number, Map<number, CureOutlook>>();
+  kept.set(samples, room);
+  const byQ = room.get(nowMs) ?? new Map<number, CureOutlook>();
+  if (!room.has(nowMs) && room.size >= MOST_KEPT) room.clear();
+  room.set(nowMs, byQ);
+  const known = byQ.get(q);
   if (known) return known;
   const outlook = outlookFrom(samples, nowMs, q);
-  if (outlook) room.byQ.set(q, outlook);
+  if (outlook) byQ.set(q, outlook);
   return outlook;
 }
 
 function outlookFrom(samples: readonly ClimateSample[], nowMs: number, q: number): CureOutlook | undefined {
-  const recent = samples.filter((s) => s.atMs <= nowMs && s.atMs > nowMs - OUTLOOK_DAYS * DAY_MS);
+  const recent = samplesWithin(samples, nowMs - OUTLOOK_DAYS * DAY_MS, nowMs);
   const used = recent.length > 0 ? recent : samples;
   if (used.length === 0) return undefined;
   const hours = Array.from({ length: 24 }, () => ({ sum: 0, n: 0 }));
@@ -127,14 +132,14 @@ export function forecastCure(options: {
   const laid = coats.map((coat) => ({ atMs: coat.atHours * HOUR_MS, filmUm: coat.filmUm, spec: recipe }));
   const outlook = cureOutlook(air.samples, nowMs, recipe.q);
   if (!outlook) throw new RangeError('forecastCure: no climate is known');
-  const rungs = rungsOf(laid, air.hours, nowMs);
+  const rungs = layRungs(laid, air.hours);
   const inHours = ({ median, low90, high90 }: CureEnd): CureEnd => ({
     median: median / HOUR_MS,
     low90: low90 / HOUR_MS,
     high90: high90 / HOUR_MS,
   });
   const entries = UNTILS.map((until) => {
-    const standing = standingOf(laid, rungs, until);
+    const standing = standingOf(rungs, air.hours, nowMs, until);
     if (!standing) return [until, null] as const;
     const left = standing.needed - standing.gathered;
     if (left > 0) {
@@ -144,7 +149,7 @@ export function forecastCure(options: {
     const topMs = laid.at(-1)?.atMs ?? nowMs;
     const reached = reachedMs(
       (ms) => {
-        const then = standingOf(laid, rungsOf(laid, air.hours, ms), until);
+        const then = standingOf(rungs, air.hours, ms, until);
         return then !== undefined && then.gathered >= then.needed;
       },
       topMs,

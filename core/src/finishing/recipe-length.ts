@@ -1,6 +1,6 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import { rungsOf, standingOf, type LaidCoat } from './coat-cure.ts';
+import { layRungs, standingOf, type LaidCoat } from './coat-cure.ts';
 import { cureRate, type AirNow } from './cure.ts';
 import { dryFilmUm } from './film.ts';
 import { plannedFilm, type CoatStep, type Recipe, type RecipeStep } from './recipe.ts';
@@ -52,7 +52,7 @@ export function recipeLength(options: {
     (cureRate(climate, { q }) * Math.max(0, toMs - fromMs)) / HOUR_MS;
   /** When the coats that are on may be recoated, sanded or buffed. */
   const ready = (until: 'recoat' | 'sand' | 'buff', fromMs: number): number => {
-    const standing = standingOf(laid, rungsOf(laid, gathered, fromMs), until);
+    const standing = standingOf(layRungs(laid, gathered), gathered, fromMs, until);
     if (!standing) return fromMs;
     const left = Math.max(0, standing.needed - standing.gathered);
     const endMs = fromMs + (left / cureRate(climate, { q: standing.q })) * HOUR_MS;

@@ -1,7 +1,7 @@
 import type { CheckSet } from '../machining/check.ts';
 import type { Lab } from '../finishing/delta-e.ts';
 import type { FinishPlan } from '../finishing/recipe.ts';
-import type { AgeTurn, Coat, MarkSet, MeasureSet, ReadingSet, Sanding } from './holds/rules.ts';
+import type { AgeTurn, Coat, MarkSet, MeasureSet, ReadingSet, Rest, Sanding } from './holds/rules.ts';
 
 /** Where a piece stands. The last four are final: it has left the route. */
 export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'parted' | 'shipped';
@@ -96,6 +96,8 @@ export interface BatchState {
   marks?: MarkSet[];
   colours?: ColourSet[];
   ageing?: AgeTurn[];
+  /** Holds its coated pieces came onto, in order of time. */
+  rests?: Rest[];
   /** Cures that were ended, with what they were ended on. */
   freed?: Freed[];
   /** What went wrong on it: the piece may be whole again since. */

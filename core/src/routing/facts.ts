@@ -13,7 +13,12 @@ export function roomsInQuestion(state: BatchState, route: Route): string[] {
     const operation = operationOf(route, group.operation);
     return operation.mode === 'hold' && operation.rule.rule === 'cure' ? [operation.room] : [];
   });
-  return [...new Set([...rooms, ...state.coats.flatMap(({ room }) => room ?? [])])];
+  return [...new Set([...rooms, ...coatedRooms(state)])];
+}
+
+/** The booths its coats were laid in, and the rooms they stood in since. */
+export function coatedRooms({ coats, rests = [] }: Pick<BatchState, 'coats' | 'rests'>): string[] {
+  return [...new Set([...coats.flatMap(({ room }) => room ?? []), ...rests.map(({ room }) => room)])];
 }
 
 /** How far the pieces of one cure are, those with the same coats together; empty when no climate is known. */

@@ -1,146 +1,15 @@
-import { finishPlan, type CoatStep, type FinishPlan } from '../finishing/recipe.ts';
-import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
+import { finishPlan, type CoatStep } from '../finishing/recipe.ts';
 import { sendBackCosts } from '../flow/send-back.ts';
-import { entry, hoursIn, longRoute, openBody } from '../testing/tarrow.ts';
+import { cleared, FinishRack, plan, route, shipped, steady } from '../testing/finish-rack.ts';
+import { hoursIn } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
-import type { ClimateSample } from '../units/climate.ts';
-import type { BatchState } from './batch.ts';
 import type { EntryBody } from './entry.ts';
-import { factsForRelease } from './facts.ts';
-import { finishAir } from './finish-air.ts';
-import { finishSights, type FinishSight } from './ladder.ts';
+import { finishSights } from './ladder.ts';
 import { recoatAgainst } from './recoat.ts';
-import { applyEntry } from './reduce.ts';
-import { isRefusal } from './refusal.ts';
-import type { HoldOperation, Operation, Route } from './route.ts';
-
-const shipped = (name: string) => {
-  const found = SHIPPED_RECIPES.find((one) => one.name === name);
-  if (!found) throw new Error(name);
-  return found;
-};
-const work = (key: string, extra: Partial<Operation> = {}): Operation =>
-  ({
-    key,
-    name: key,
-    mode: 'attended',
-    stations: [key],
-    setUpMinutes: 10,
-    pieceMinutes: 5,
-    skill: null,
-    coats: null,
-    reworkTo: null,
-    caution: null,
-    ...extra,
-  }) as Operation;
-const rests = (key: string, rule: HoldOperation['rule']): HoldOperation => ({
-  key,
-  name: key,
-  mode: 'hold',
-  stations: ['clear'],
-  room: 'Cure room',
-  reworkTo: null,
-  caution: null,
-  rule,
-});
-const cureRule = (until: 'sand' | 'buff', referenceHours: number): HoldOperation['rule'] => ({
-  rule: 'cure',
-  word: 'cure',
-  material: 'any',
-  until,
-  referenceHours,
-  q: 1.6,
-});
-/** A finish with colour, clear coats, cure, sanding and the freezer. */
-const route: Route = {
-  ...longRoute,
-  id: 'bowline-i-7',
-  kind: 'I',
-  operations: [
-    work('prep', { coats: { wanted: 1, material: 'sealer' } }),
-    rests('sealer', cureRule('sand', 4)),
-    work('colour', { reworkTo: 'colour' }),
-    work('clear', {
-      coats: { wanted: 4, material: 'thin lacquer' },
-      reworkTo: 'colour',
-    }),
-    rests('cure', cureRule('buff', 336)),
-    work('buff', { reworkTo: 'colour' }),
-    rests('age', { rule: 'ageing', word: 'ageing', coldHours: 18, warmHours: 6, cycles: 2, level: 'light' }),
-    work('wear'),
-    { ...(longRoute.operations.at(-1) as Operation) },
-  ],
-};
-/** Its hours for 112 µm of fresh film: what the coats below make when they are laid in one day. */
-const plan: FinishPlan = (() => {
-  const shippedPlan = finishPlan(shipped('thin-lacquer-aged'));
-  const coats = shippedPlan.coats.map((one) =>
-    one.step === 'clear' ? { ...one, spec: { ...one.spec, referenceUm: 112 } } : one,
-  );
-  return { ...shippedPlan, coats };
-})();
-
-/** 21 °C in every room from a week before Monday on. */
-const steady: ClimateSample[] = Array.from({ length: 24 * 60 }, (_, i) => ({
-  atMs: hoursIn(i - 7 * 24),
-  temperatureC: 21,
-  relativeHumidityPct: 50,
-}));
-
-/** A rack of six, with a log that goes on entry by entry. */
-class Rack {
-  state: BatchState;
-  private seq = 1;
-  constructor(finish = plan) {
-    const outcome = applyEntry(
-      null,
-      route,
-      entry(1, hoursIn(0), { ...openBody(route, 'I-7', 6), finish } as EntryBody),
-    );
-    if (isRefusal(outcome)) throw new Error(outcome.refused);
-    this.state = outcome.state;
-  }
-  /** Files, or says why not. */
-  file(hour: number, body: EntryBody): string | null {
-    const outcome = applyEntry(this.state, route, entry(this.seq + 1, hoursIn(hour), body));
-    if (isRefusal(outcome)) return outcome.refused;
-    this.seq += 1;
-    this.state = outcome.state;
-    return null;
-  }
-  must(hour: number, ...bodies: EntryBody[]): this {
-    for (const body of bodies) expect(this.file(hour, body)).toBeNull();
-    return this;
-  }
-  facts(hour: number, panel?: string) {
-    return factsForRelease({ state: this.state, route, atMs: hoursIn(hour), climateOf: () => steady, panel });
-  }
-  /** Frees what is on hold by the clock, or says why not. */
-  release(hour: number, extra: Partial<Extract<EntryBody, { type: 'release' }>> = {}): string | null {
-    return this.file(hour, { type: 'release', facts: this.facts(hour, extra.panel), ...extra });
-  }
-  sights(hour: number, samples = steady): FinishSight[] {
-    const nowMs = hoursIn(hour);
-    const time = (ms: number): string => `${((ms - hoursIn(0)) / 3_600_000).toFixed(0)} h`;
-    return finishSights({ state: this.state, route, nowMs, air: finishAir(() => samples, nowMs), time });
-  }
-}
-
-/** Sealed, toned, scraped and under four clear coats by hour 14. */
-const cleared = (): Rack => {
-  const rack = new Rack();
-  rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
-  expect(rack.release(5)).toBeNull();
-  rack.must(5, { type: 'start' }, { type: 'sand' }, { type: 'coat' });
-  rack.must(6.1, { type: 'coat' }, { type: 'done' });
-  rack.must(8, { type: 'start' }, { type: 'coat', booth: 'booth-3', room: 'Cure room', lot: 'TL-88' });
-  for (const hour of [9.6, 11.2, 12.8]) rack.must(hour, { type: 'coat' });
-  return rack.must(14, { type: 'done' });
-};
 
 describe('coats by a recipe', () => {
   it('bring their own film and hours, and an operation is done when the recipe’s coats are on', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack.must(0, { type: 'start' });
     expect(rack.file(0, { type: 'done' })).toBe('0 of 1 coat on at prep');
     rack.must(0, { type: 'coat', wetUm: 100 }, { type: 'done' });
@@ -152,7 +21,7 @@ describe('coats by a recipe', () => {
   });
 
   it('laid twice from two tablets are refused the second time, by their number', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack.must(0, { type: 'start' }, { type: 'coat', number: 1 });
     expect(rack.file(0, { type: 'coat', number: 1 })).toBe(
       'coat 1 is on I-7/01 already: coat 2 is next at prep',
@@ -163,7 +32,12 @@ describe('coats by a recipe', () => {
   });
 
   it('go on what was released from its cure, whatever the clock of the coat below says', () => {
-    const rack = new Rack().must(0, { type: 'start' }, { type: 'coat', room: 'Booth 1' }, { type: 'done' });
+    const rack = new FinishRack().must(
+      0,
+      { type: 'start' },
+      { type: 'coat', room: 'Booth 1' },
+      { type: 'done' },
+    );
     rack.must(0.2, { type: 'mark', passed: true });
     expect(rack.release(0.2)).toBeNull();
     rack.must(0.3, { type: 'start' });
@@ -175,7 +49,7 @@ describe('coats by a recipe', () => {
   });
 
   it('more than the recipe asks for want a reason, which stays with the coat', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack.must(0, { type: 'start' }, { type: 'coat' });
     expect(rack.file(2, { type: 'coat' })).toBe(
       '1 coat of Thin lacquer, artificially aged are on at prep: another one wants a reason',
@@ -189,12 +63,12 @@ describe('coats by a recipe', () => {
     [{ type: 'coat', wetUms: [100, 0] }, 'a wet film of 0 µm cannot be: above 0 to 1000'],
     [{ type: 'coat', wetUms: [100, 90] }, '2 film readings for 6 pieces'],
   ] as [EntryBody, string][])('refuse what cannot be, %#', (body, why) => {
-    const rack = new Rack().must(0, { type: 'start' });
+    const rack = new FinishRack().must(0, { type: 'start' });
     expect(rack.file(0, body)).toBe(why);
   });
 
   it('cannot be told of before a later coat that is on', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack.must(0, { type: 'start' }).must(3, { type: 'coat' });
     expect(rack.file(1, { type: 'coat', because: 'x' })).toMatch(
       /coats out of order, take that one back first/,
@@ -202,7 +76,7 @@ describe('coats by a recipe', () => {
   });
 
   it('on part of a rack make two groups, each with its own clock', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack
       .must(0, { type: 'start' }, { type: 'coat', pieces: [1, 2] })
       .must(1, { type: 'coat', pieces: [3, 4, 5, 6] });
@@ -226,7 +100,7 @@ describe('coats by a recipe', () => {
     expect(against(13.5)).toBe('the coat on I-7/01 may be recoated in 48 min at 21 °C, not yet');
     expect(against(15.2)).toBeUndefined();
     const satin = finishPlan(shipped('catalysed-satin'));
-    const satined = new Rack(satin);
+    const satined = new FinishRack(satin);
     satined.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
     expect(satined.release(5)).toBeNull();
     satined
@@ -332,7 +206,7 @@ describe('the ladder', () => {
       state: rack.state,
       route,
       nowMs,
-      air: finishAir(() => warm, nowMs, late),
+      air: { climateOf: () => warm, late },
       time: (ms) => `${((ms - hoursIn(0)) / 3_600_000).toFixed(0)} h`,
     });
     expect(sight?.recomputed).toMatch(
@@ -341,7 +215,7 @@ describe('the ladder', () => {
   });
 
   it('asks for the next coat, and not before its time', () => {
-    const rack = new Rack();
+    const rack = new FinishRack();
     rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
     expect(rack.release(5)).toBeNull();
     rack.must(5, { type: 'start' }, { type: 'coat', room: 'Booth 2' });
@@ -362,7 +236,7 @@ describe('pieces that go back', () => {
     closedDays: [],
     overtime: [],
   };
-  const atBuff = (): Rack => {
+  const atBuff = (): FinishRack => {
     const rack = cleared();
     expect(rack.release(500)).toBeNull();
     return rack.must(500, { type: 'start' });
@@ -471,7 +345,7 @@ describe('sanding and scuffing', () => {
 });
 
 describe('ageing', () => {
-  const chilled = (): Rack => {
+  const chilled = (): FinishRack => {
     const rack = cleared();
     expect(rack.release(500)).toBeNull();
     return rack.must(500, { type: 'start' }).must(501, { type: 'done' });

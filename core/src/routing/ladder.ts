@@ -9,9 +9,10 @@ import { coatsAsked, coatsOn, coatsWanted } from './finish-steps.ts';
 import { forecastEnd, isOver } from './holds/index.ts';
 import { buildOn, coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { contextIn, movedSince, type Moved } from './moved.ts';
-import { freedOf, recoatSeen } from './recoat.ts';
+import { recoatSeen } from './recoat.ts';
 import { count } from './refusal.ts';
 import { operationIndex, operationOf, type HoldOperation, type Operation, type Route } from './route.ts';
+import { restsOf, type RestingSince } from './rests.ts';
 import { buildSd, sandingAhead, type SandingAhead } from './sanding-ahead.ts';
 import { bridgedAlong, gatheredAlong, staysOf } from './standing-air.ts';
 
@@ -125,12 +126,13 @@ function groupsOf(state: BatchState): Group[] {
 function sightOf(question: Question, group: Group): FinishSight {
   const { state, route, nowMs, air } = question;
   const operation = operationOf(route, group.operation);
-  const layers = layersOn(state, thickestOf(state, group.positions));
+  const thickest = thickestOf(state, group.positions);
+  const layers = layersOn(state, thickest);
   const hold =
     operation.mode === 'hold' && group.called === null
-      ? { room: operation.room, sinceMs: group.sinceMs }
+      ? { room: operation.room, fromMs: group.sinceMs }
       : undefined;
-  const stays = staysOf(layers, air.now, hold);
+  const stays = staysOf(layers, air.climateOf, restsOf(state, thickest, hold));
   const rungs = stays ? rungsOf(laidCoats(layers), gatheredAlong(stays), nowMs) : [];
   const [firstMs] = layers.map(({ coat }) => coat.atMs);
   const bridged = stays && firstMs !== undefined ? bridgedAlong(stays, firstMs, nowMs) : [];
@@ -151,10 +153,10 @@ function sightOf(question: Question, group: Group): FinishSight {
     positions: group.positions,
     rungs: layers.map((layer, i) => rungSeen(state, route, layer, rungs[i])),
     buildUm: summarise(builds).mean,
-    buildSdUm: buildSd(state, layers),
+    buildSdUm: buildSd(state, layers, thickest),
     bridgedHours: bridged.reduce((sum, span) => sum + span.toMs - span.fromMs, 0) / HOUR_MS,
     sanding: sandingAhead(state, route, operation, group.positions, layers),
-    recomputed: recomputedWords(question, layers, hold?.room),
+    recomputed: recomputedWords(question, layers, stays ? restsOf(state, thickest, hold) : []),
     coat: due ? { number: on + 1, of: coatsWanted(state, operation), step: asked[on]?.step ?? '' } : null,
     ...outlookOf(question, group, operation, layers, due ? { number: on + 1, asked: asked.length } : null),
   };
@@ -219,7 +221,7 @@ const VERB: Record<Until, string> = { recoat: 'Recoat', sand: 'Sand', buff: 'Buf
 
 function heldOutlook(question: Question, group: Group, operation: HoldOperation): Outlook {
   const { state, nowMs, air, time } = question;
-  const context = contextIn(state, group, operation, nowMs, air.now);
+  const context = contextIn(state, group, operation, nowMs, air.climateOf);
   const judged = isOver(operation, context);
   const { endMs, lowMs, highMs } = forecastEnd(operation, context);
   const { rule } = operation;
@@ -245,7 +247,7 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
     lowMs,
     highMs,
     closesMs: null,
-    moved: judged.over ? null : movedSince({ state, group, operation, nowMs, air, endMs }),
+    moved: judged.over ? null : movedSince({ state, group, operation, context, endMs }),
   };
 }
 
@@ -257,7 +259,8 @@ function coatOutlook(
   due: { number: number; asked: number },
 ): Outlook {
   const which = `Coat ${due.number}${due.asked > 0 ? ` of ${due.asked}` : ''} at ${operation.name}`;
-  const seen = recoatSeen(layers, air.now, nowMs, freedOf(state, positions[0] ?? 0));
+  const position = positions[0] ?? 0;
+  const seen = recoatSeen({ state, position, layers, climateOf: air.climateOf, atMs: nowMs });
   if (!seen)
     return {
       ...NO_DATE,
@@ -310,15 +313,15 @@ function coatOutlook(
 function recomputedWords(
   { nowMs, air, time }: Question,
   layers: readonly Layer[],
-  room: string | undefined,
+  rests: readonly RestingSince[],
 ): string | null {
   const first = layers[0];
   if (!first) return null;
-  const rooms = new Set([room, ...layers.map(({ coat }) => coat.room)]);
+  const rooms = new Set([...rests.map(({ room }) => room), ...layers.map(({ coat }) => coat.room)]);
   for (const { room: where, fromMs, toMs, cameMs } of air.late) {
     const from = Math.max(fromMs, first.coat.atMs);
     if (!rooms.has(where) || cameMs < nowMs - DAY_MS || toMs <= from) continue;
-    const samples = air.now(where) ?? [];
+    const samples = air.climateOf(where) ?? [];
     const without = samples.filter(({ atMs }) => atMs < fromMs || atMs >= toMs);
     const { q } = first.coat.spec;
     const now = roomAir(samples)?.hours(from, toMs, q);

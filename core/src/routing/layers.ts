@@ -4,9 +4,13 @@ import type { CoatSpec } from '../finishing/recipe.ts';
 import type { BatchState } from './batch.ts';
 import type { Coat, Sanding } from './holds/rules.ts';
 
+/** A coat of a recipe: its film is known. */
+type KnownCoat = Coat & { spec: CoatSpec };
+const isKnown = (coat: Coat): coat is KnownCoat => coat.spec !== undefined;
+
 /** A coat as it lies on one piece now. */
 export interface Layer {
-  coat: Coat & { spec: CoatSpec };
+  coat: KnownCoat;
   /** Dry film as it was laid, and what sanding has left of it, µm. */
   filmUm: number;
   leftUm: number;
@@ -16,7 +20,7 @@ export interface Layer {
 export type Coated = Pick<BatchState, 'coats' | 'sandings'>;
 
 /** Wet film of a coat on one piece: as read there, as read on the rack, or as the recipe wants it. */
-export function wetUmOn(coat: Coat & { spec: CoatSpec }, position: number): number {
+export function wetUmOn(coat: KnownCoat, position: number): number {
   return coat.wetUms?.[coat.positions.indexOf(position)] ?? coat.wetUm ?? coat.spec.wetUm;
 }
 
@@ -28,9 +32,7 @@ export function layersOn({ coats, sandings = [] }: Coated, position: number): La
       sanding.positions.includes(position) ? [{ atMs: sanding.atMs, sanding }] : [],
     ),
     ...coats.flatMap((coat) =>
-      coat.positions.includes(position) && coat.spec
-        ? [{ atMs: coat.atMs, coat: { ...coat, spec: coat.spec } }]
-        : [],
+      isKnown(coat) && coat.positions.includes(position) ? [{ atMs: coat.atMs, coat }] : [],
     ),
   ].sort((a, b) => a.atMs - b.atMs);
   let layers: Layer[] = [];
@@ -51,7 +53,7 @@ function sanded(layers: readonly Layer[], { removalUm }: Sanding): Layer[] {
     .map((layer) => {
       const off = Math.min(layer.leftUm, left);
       left -= off;
-      return { ...layer, leftUm: layer.leftUm - off };
+      return { coat: layer.coat, filmUm: layer.filmUm, leftUm: layer.leftUm - off };
     })
     .toReversed()
     .filter(({ leftUm }) => leftUm > 0);
@@ -66,9 +68,12 @@ export const laidCoats = (layers: readonly Layer[]): LaidCoat[] =>
 /** Places with the same coats and sandings on them, in order of their first place. */
 export function coatedAlike({ coats, sandings = [] }: Coated, positions: readonly number[]): number[][] {
   const groups = new Map<string, number[]>();
+  const dividing = [...coats, ...sandings].filter((set) => {
+    const touched = positions.filter((position) => set.positions.includes(position)).length;
+    return touched > 0 && touched < positions.length;
+  });
   for (const position of positions) {
-    const has = (set: { positions: number[] }): string => (set.positions.includes(position) ? '1' : '0');
-    const id = coats.map(has).join('') + sandings.map(has).join('');
+    const id = dividing.map((set) => (set.positions.includes(position) ? '1' : '0')).join('');
     const group = groups.get(id) ?? [];
     group.push(position);
     groups.set(id, group);

@@ -1,11 +1,9 @@
 import { cureOutlook } from '../finishing/forecast-cure.ts';
 import { roomAir, usualAir, type AirNow } from '../finishing/cure.ts';
-import type { ClimateSample } from '../units/climate.ts';
+import { samplesWithin, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { BatchState } from './batch.ts';
-import type { FinishAir } from './finish-air.ts';
-import { cureSeen } from './holds/cure.ts';
-import { forecastEnd } from './holds/index.ts';
+import { cureEndAt, cureSeen } from './holds/cure.ts';
 import type { HoldContext } from './holds/rules.ts';
 import { holdContext } from './reduce.ts';
 import { count } from './refusal.ts';
@@ -36,53 +34,68 @@ export const contextIn = (
   { room }: Pick<HoldOperation, 'room'>,
   atMs: number,
   climateOf: ClimateOf,
-): HoldContext => ({
-  ...holdContext(state, group, atMs),
-  climate: climateOf(room) ?? [],
-  climateOf,
-});
+): HoldContext =>
+  Object.assign(holdContext(state, group, atMs), { climate: climateOf(room) ?? [], climateOf });
 
 /** Why a cure will end at another time than was thought a day ago: coats laid since, or the air of the day. */
 export function movedSince(options: {
   state: BatchState;
   group: { sinceMs: number; positions: number[] };
   operation: HoldOperation;
-  nowMs: number;
-  air: FinishAir;
+  /** What the rule looked at when it told the end. */
+  context: HoldContext;
   endMs: number | null;
 }): Moved | null {
-  const { state, group, operation, nowMs, air, endMs } = options;
+  const { state, group, operation, context, endMs } = options;
   const { rule, room } = operation;
+  const { atMs: nowMs, climate, climateOf = () => climate } = context;
   const yesterdayMs = nowMs - DAY_MS;
-  if (rule.rule !== 'cure' || endMs === null || group.sinceMs > yesterdayMs) return null;
-  const before = contextIn(state, group, operation, yesterdayMs, air.yesterday);
-  const was = forecastEnd(operation, {
-    ...before,
-    coats: state.coats.filter(({ atMs }) => atMs <= yesterdayMs),
-  }).endMs;
-  if (was === null) return null;
+  if (rule.rule !== 'cure' || endMs === null) return null;
+  const before =
+    group.sinceMs <= yesterdayMs ? context : heldThen(state, group, operation, yesterdayMs, climateOf);
+  // Later samples change nothing that was counted up to yesterday, so the air as it is known now will do.
+  const was = before && cureEndAt(rule, room, before, yesterdayMs).endMs;
+  if (was === undefined || was === null) return null;
   const hours = (endMs - was) / HOUR_MS;
   if (Math.abs(hours) < WORTH_SAYING_HOURS) return null;
   const laid = state.coats.filter(
     ({ atMs, positions }) => atMs > yesterdayMs && positions.some((p) => group.positions.includes(p)),
   ).length;
   if (laid > 0) return { hours, why: count(laid, 'coat more', 'coats more'), proof: null };
-  const samples = air.now(room) ?? [];
-  const { q } = cureSeen(rule, room, contextIn(state, group, operation, nowMs, air.now)) ?? rule;
-  const gained = roomAir(samples)?.hours(yesterdayMs, nowMs, q);
-  const expected = cureOutlook(air.yesterday(room) ?? [], yesterdayMs, q);
+  const { q } = cureSeen(rule, room, context) ?? rule;
+  const gained = roomAir(climate)?.hours(yesterdayMs, nowMs, q);
+  const expected = cureOutlook(climate, yesterdayMs, q);
   if (gained === undefined || !expected) return null;
   return {
     hours,
-    why: dayWords(samples, nowMs),
+    why: dayWords(climate, nowMs),
     proof: `${gained.toFixed(1)} reference hours where ${(expected.mean * 24).toFixed(1)} were expected`,
   };
+}
+
+/** The same hold as it was at a moment, for pieces that have left it and come back since; undefined: they were not in it. */
+function heldThen(
+  state: BatchState,
+  { positions }: { positions: number[] },
+  operation: HoldOperation,
+  atMs: number,
+  climateOf: ClimateOf,
+): HoldContext | undefined {
+  const [first] = positions;
+  const touches = (set: { positions: number[] }): boolean =>
+    first !== undefined && set.positions.includes(first);
+  const rest = state.rests?.findLast((one) => one.fromMs <= atMs && touches(one));
+  if (rest?.operation !== operation.key) return undefined;
+  const isCoated = state.coats.some((coat) => coat.atMs > rest.fromMs && coat.atMs <= atMs && touches(coat));
+  return isCoated
+    ? undefined
+    : contextIn(state, { sinceMs: rest.fromMs, positions }, operation, atMs, climateOf);
 }
 
 /** 'the last day was 1.3 °C colder than usual'. */
 function dayWords(samples: readonly ClimateSample[], nowMs: number): string {
   const meanOf = (fromMs: number, toMs: number): AirNow | undefined =>
-    usualAir(samples.filter(({ atMs }) => atMs > fromMs && atMs <= toMs));
+    usualAir(samplesWithin(samples, fromMs, toMs));
   const day = meanOf(nowMs - DAY_MS, nowMs);
   const usual = meanOf(nowMs - (USUAL_DAYS + 1) * DAY_MS, nowMs - DAY_MS);
   const warmer = day && usual ? day.temperatureC - usual.temperatureC : 0;

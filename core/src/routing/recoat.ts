@@ -1,9 +1,13 @@
-import { rungsOf, standingOf } from '../finishing/coat-cure.ts';
+import { layRungs, standingOf } from '../finishing/coat-cure.ts';
 import type { ClimateSample } from '../units/climate.ts';
-import { pieceCode, type BatchState, type Freed } from './batch.ts';
+import { pieceCode, type BatchState } from './batch.ts';
 import { spanWords } from './holds/words.ts';
 import { coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
+import { restsOf } from './rests.ts';
 import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
+
+/** What of a batch speaks about its next coat. */
+type Recoated = Pick<BatchState, 'coats' | 'sandings' | 'freed' | 'rests'>;
 
 export interface RecoatSeen {
   /** Reference hours until it may be recoated; 0 or less: it may. */
@@ -18,25 +22,27 @@ export interface RecoatSeen {
   q: number;
 }
 
-/** How the top coat stands with the next one; undefined for bare pieces, or where no air is known. */
-export function recoatSeen(
-  layers: readonly Layer[],
-  climateOf: ClimateOf,
-  atMs: number,
-  freed: readonly Pick<Freed, 'atMs'>[] = [],
-): RecoatSeen | undefined {
+/** How the top coat on a piece stands with the next one; undefined for bare ones, or where no air is known. */
+export function recoatSeen(options: {
+  state: Recoated;
+  position: number;
+  layers: readonly Layer[];
+  climateOf: ClimateOf;
+  atMs: number;
+}): RecoatSeen | undefined {
+  const { state, position, layers, climateOf, atMs } = options;
   const top = layers.at(-1);
-  const stays = staysOf(layers, climateOf);
+  const stays = staysOf(layers, climateOf, restsOf(state, position));
   if (!top || !stays) return undefined;
-  const laid = laidCoats(layers);
-  const standing = standingOf(laid, rungsOf(laid, gatheredAlong(stays), atMs), 'recoat');
+  const gathered = gatheredAlong(stays);
+  const standing = standingOf(layRungs(laidCoats(layers), gathered), gathered, atMs, 'recoat');
   if (!standing) return undefined;
   const { maxRecoatHours } = top.coat.spec;
   return {
     leftHours: standing.needed - standing.gathered,
     closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
     scuffed: top.leftUm < top.filmUm,
-    freed: freed.some((one) => one.atMs > top.coat.atMs),
+    freed: (state.freed ?? []).some((one) => one.positions.includes(position) && one.atMs > top.coat.atMs),
     samples: stays.at(-1)?.air.samples ?? [],
     q: standing.q,
   };
@@ -44,7 +50,7 @@ export function recoatSeen(
 
 /** What the coats on pieces say against another one at that moment: too early, or too late without a scuff. */
 export function recoatAgainst(options: {
-  state: Pick<BatchState, 'code' | 'coats' | 'sandings' | 'freed'>;
+  state: Recoated & Pick<BatchState, 'code'>;
   positions: readonly number[];
   atMs: number;
   climateOf: ClimateOf;
@@ -52,7 +58,7 @@ export function recoatAgainst(options: {
   const { state, positions, atMs, climateOf } = options;
   for (const group of coatedAlike(state, positions)) {
     const position = thickestOf(state, group);
-    const seen = recoatSeen(layersOn(state, position), climateOf, atMs, freedOf(state, position));
+    const seen = recoatSeen({ state, position, layers: layersOn(state, position), climateOf, atMs });
     if (!seen) continue;
     const code = pieceCode(state.code, position);
     if (seen.leftHours > 0 && !seen.freed)
@@ -62,7 +68,3 @@ export function recoatAgainst(options: {
   }
   return undefined;
 }
-
-/** Releases from cure a piece was in. */
-export const freedOf = ({ freed = [] }: Pick<BatchState, 'freed'>, position: number): Freed[] =>
-  freed.filter(({ positions }) => positions.includes(position));

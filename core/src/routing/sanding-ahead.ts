@@ -19,13 +19,12 @@ export interface SandingAhead {
 }
 
 /** How the build spreads from piece to piece: the coats' own spreads and the sandings', independent of each other, µm. */
-export function buildSd({ sandings = [] }: BatchState, layers: readonly Layer[]): number {
+export function buildSd({ sandings = [] }: BatchState, layers: readonly Layer[], position: number): number {
   const coats = layers.map(({ coat, filmUm }) => {
     const wetSd = coat.wetUms && coat.wetUms.length > 1 ? summarise(coat.wetUms).sd : coat.spec.wetSdUm;
     return filmUm === 0 ? 0 : (wetSd * coat.spec.solidsPct) / 100;
   });
-  const positions = new Set(layers.flatMap(({ coat }) => coat.positions));
-  const off = sandings.flatMap((one) => (one.positions.some((p) => positions.has(p)) ? one.removalSdUm : []));
+  const off = sandings.flatMap((one) => (one.positions.includes(position) ? one.removalSdUm : []));
   return Math.hypot(...coats, ...off, 0);
 }
 
@@ -64,7 +63,7 @@ export function sandingAhead(
   const films = coming.map(({ spec }) => dryFilmUm(spec));
   const buildUm = buildOn(layers) + films.reduce((sum, um) => sum + um, 0);
   const buildSdUm = Math.hypot(
-    buildSd(state, layers),
+    buildSd(state, layers, positions[0] ?? 0),
     ...coming.map(({ spec }) => (spec.wetSdUm * spec.solidsPct) / 100),
   );
   if (buildUm === 0) return null;

@@ -2,6 +2,7 @@ import type { Gathered } from '../finishing/coat-cure.ts';
 import { roomAir, type RoomAir, type Span } from '../finishing/cure.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import type { Layer } from './layers.ts';
+import type { RestingSince } from './rests.ts';
 
 /** The air a piece stood in: from an instant on, until the next stay begins. */
 export interface Stay {
@@ -12,48 +13,62 @@ export interface Stay {
 export type ClimateOf = (room: string) => readonly ClimateSample[] | undefined;
 
 /**
- * Where a piece stood since its coats: in each coat's booth until the next one, then in the room of its hold. A booth whose
- * air nobody logs is taken to have that of the room, and a room without any, that of the booth before. Undefined when there
- * is no air to go by at all.
+ * Where a piece stood since its first coat: in the booth of a coat until the next coat or hold, in the room of a hold until
+ * the next coat or hold. A place whose air nobody logs is taken to have that of the place before it, or, when it is the
+ * first, of the next one. Undefined when there is no air to go by at all.
+ * @param rests holds it came onto, in order of time.
  */
 export function staysOf(
   layers: readonly Layer[],
   climateOf: ClimateOf,
-  hold?: { room: string; sinceMs: number },
+  rests: readonly RestingSince[] = [],
 ): Stay[] | undefined {
-  const airIn = (room: string | undefined): RoomAir | undefined =>
-    room === undefined ? undefined : roomAir(climateOf(room) ?? NO_CLIMATE);
-  const resting = airIn(hold?.room);
+  const firstMs = layers[0]?.coat.atMs ?? -Infinity;
   const stays = [
-    ...layers.flatMap(({ coat }) => {
-      const air = airIn(coat.room) ?? resting;
-      return air ? [{ fromMs: coat.atMs, air }] : [];
-    }),
-    ...(hold && resting ? [{ fromMs: hold.sinceMs, air: resting }] : []),
-  ];
+    ...layers.map(({ coat }) => ({ fromMs: coat.atMs, room: coat.room })),
+    ...rests.filter(({ fromMs }) => fromMs >= firstMs),
+  ]
+    .sort((a, b) => a.fromMs - b.fromMs)
+    .flatMap(({ fromMs, room }) => {
+      const air = room === undefined ? undefined : roomAir(climateOf(room) ?? NO_CLIMATE);
+      return air ? [{ fromMs, air }] : [];
+    });
   return stays.length > 0 ? stays : undefined;
 }
 
 const NO_CLIMATE: readonly ClimateSample[] = [];
 
-/** Reference hours gathered along the stays. */
-export const gatheredAlong =
-  (stays: readonly Stay[]): Gathered =>
-  (fromMs, toMs, q) =>
-    stays.reduce((sum, stay, i) => {
-      const [from, to] = within(stays, i, fromMs, toMs);
-      return sum + stay.air.hours(from, to, q);
-    }, 0);
+/** Reference hours gathered along the stays; what was gathered up to each of them is summed once. */
+export function gatheredAlong(stays: readonly Stay[]): Gathered {
+  const sums = new Map<number, readonly number[]>();
+  const sumsFor = (q: number): readonly number[] => {
+    let known = sums.get(q);
+    if (!known) {
+      let sum = 0;
+      known = stays.map(({ fromMs }, i) => {
+        const before = stays[i - 1];
+        if (before) sum += before.air.hours(before.fromMs, fromMs, q);
+        return sum;
+      });
+      sums.set(q, known);
+    }
+    return known;
+  };
+  /** Since the first stay began; below 0 before it, in its air. */
+  const upTo = (ms: number, q: number): number => {
+    let i = stays.length - 1;
+    while (i > 0 && (stays[i]?.fromMs ?? 0) > ms) i -= 1;
+    const stay = stays[i];
+    if (!stay) return 0;
+    return (sumsFor(q)[i] ?? 0) + stay.air.hours(stay.fromMs, ms, q) - stay.air.hours(ms, stay.fromMs, q);
+  };
+  return (fromMs, toMs, q) => (toMs > fromMs ? Math.max(0, upTo(toMs, q) - upTo(fromMs, q)) : 0);
+}
 
 /** Spans over which the sensor of the place was silent. */
 export const bridgedAlong = (stays: readonly Stay[], fromMs: number, toMs: number): Span[] =>
   stays.flatMap((stay, i) => {
-    const [from, to] = within(stays, i, fromMs, toMs);
+    const from = Math.max(fromMs, i === 0 ? -Infinity : stay.fromMs);
+    const to = Math.min(toMs, stays[i + 1]?.fromMs ?? Infinity);
     return to > from ? stay.air.bridged(from, to) : [];
   });
-
-function within(stays: readonly Stay[], i: number, fromMs: number, toMs: number): [number, number] {
-  const start = i === 0 ? -Infinity : (stays[i]?.fromMs ?? -Infinity);
-  const end = stays[i + 1]?.fromMs ?? Infinity;
-  return [Math.max(fromMs, start), Math.min(toMs, end)];
-}

@@ -6,3 +6,22 @@ export interface ClimateSample {
   /** 0…100. */
   relativeHumidityPct: number;
 }
+
+/** The samples after one moment and up to another; they must be in order of time. */
+export const samplesWithin = <S extends ClimateSample>(
+  samples: readonly S[],
+  fromMs: number,
+  toMs: number,
+): S[] => samples.slice(firstAfter(samples, fromMs), firstAfter(samples, toMs));
+
+/** Index of the first sample after a moment; their number when there is none. */
+function firstAfter(samples: readonly ClimateSample[], ms: number): number {
+  let low = 0;
+  let high = samples.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((samples[middle]?.atMs ?? Infinity) <= ms) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

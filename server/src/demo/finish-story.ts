@@ -14,6 +14,7 @@ import {
   type HoldOperation,
   type Operation,
   type RandomStream,
+  type Rest,
 } from '@ample-crane/core';
 import { BOOTHS, FINISHES } from './tarrow-finish.ts';
 
@@ -46,6 +47,7 @@ export function planOf(name: string): FinishPlan {
 /** What happens in finish in the story of Tarrow Works: when coats may be laid, and when they have cured. */
 export class FinishStory {
   private readonly coats = new Map<string, Coat[]>();
+  private readonly rests = new Map<string, Rest[]>();
   private readonly plans = new Map<string, FinishPlan>();
   /** The rack that was sprayed too thin lately; null: none yet. */
   private thin: string | null = null;
@@ -111,6 +113,17 @@ export class FinishStory {
     return this.thin === rack.batch;
   }
 
+  /** Pieces come onto a hold: their coats stand in its room from then on. */
+  rest(rack: { batch: string; pieces: number[] }, { key, room }: HoldOperation, fromMs: number): void {
+    this.restsOf(rack.batch).push({ fromMs, operation: key, room, positions: [...rack.pieces] });
+  }
+
+  private restsOf(batch: string): Rest[] {
+    const known = this.rests.get(batch) ?? [];
+    this.rests.set(batch, known);
+    return known;
+  }
+
   private coatsOf(batch: string): Coat[] {
     const known = this.coats.get(batch) ?? [];
     this.coats.set(batch, known);
@@ -136,7 +149,7 @@ export class FinishStory {
   }
 
   private against(rack: { batch: string; pieces: number[] }, atMs: number): string | undefined {
-    const state = { code: rack.batch, coats: this.coatsOf(rack.batch) };
+    const state = { code: rack.batch, coats: this.coatsOf(rack.batch), rests: this.restsOf(rack.batch) };
     return recoatAgainst({ state, positions: rack.pieces, atMs, climateOf: this.climateOf });
   }
 
@@ -162,6 +175,7 @@ export class FinishStory {
         positions: rack.pieces,
         readings: [],
         coats: this.coatsOf(rack.batch),
+        rests: this.restsOf(rack.batch),
         measures: [],
         climate: climateOf(room),
         climateOf,

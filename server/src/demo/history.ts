@@ -222,6 +222,7 @@ class Works {
         this.advance(ms, lot);
       });
     };
+    this.finish.rest(lot, operation, atMs);
     const { rule } = operation;
     switch (rule.rule) {
       case 'elapsed':

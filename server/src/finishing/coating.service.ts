@@ -1,5 +1,6 @@
 import {
   coatLitres,
+  coatedRooms,
   coatsAsked,
   coatsOn,
   DAY_MS,
@@ -229,9 +230,7 @@ export class CoatingService {
   ): Promise<string[]> {
     const [first] = state.coats.filter(({ positions: on }) => positions.some((place) => on.includes(place)));
     if (!first) return [];
-    const rooms = [
-      ...new Set([...state.coats.flatMap(({ room }) => room ?? []), ...(booth ? [booth.room] : [])]),
-    ];
+    const rooms = [...new Set([...coatedRooms(state), ...(booth ? [booth.room] : [])])];
     const fromMs = Math.max(first.atMs - DAY_MS, atMs - LONGEST_CURE_DAYS * DAY_MS);
     const series = await this.climate.hourly(rooms, fromMs, atMs, manager);
     const against = recoatAgainst({ state, positions, atMs, climateOf: (room) => series.get(room) });

@@ -1,6 +1,5 @@
 import {
   DAY_MS,
-  finishAir,
   finishPlan,
   finishSights,
   hasLeft,
@@ -142,7 +141,7 @@ export class RacksInFinishService {
       this.climate.hourlySince(since, nowMs),
       this.climate.late(nowMs - DAY_MS),
     ]);
-    return finishAir((room) => series.get(room), nowMs, late);
+    return { climateOf: (room) => series.get(room), late };
   }
 
   /** One rack with everything its page shows. */

@@ -1,25 +1,59 @@
+import type { BatchState } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, In } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { RackInQuestion } from './holds.service.ts';
 
-/** The open batches with the routes they work, for whoever looks at the whole floor. */
+interface Known {
+  /** Transaction that wrote the row: another one has written another state. */
+  version: string;
+  seq: number;
+  state: BatchState;
+}
+
+/**
+ * The open batches with the routes they work, for whoever looks at the whole floor. Most of them are as they were when last
+ * looked at: PostgreSQL is asked which rows were written since, and only those are read again.
+ */
 @Injectable()
 export class RacksService {
+  private known = new Map<string, Known>();
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
   ) {}
 
-  /** In order of their codes. */
+  /** In order of their codes. The states are shared: nobody changes them. */
   async open(): Promise<(RackInQuestion & { seq: number })[]> {
-    const rows = await this.source
-      .getRepository(BatchRow)
-      .find({ where: { closed: false }, order: { code: 'ASC' } });
     const racks: (RackInQuestion & { seq: number })[] = [];
-    for (const { seq, state } of rows)
-      if (state) racks.push({ seq, state, route: await this.setup.routeOf(state) });
+    for (const { seq, state } of await this.states())
+      racks.push({ seq, state, route: await this.setup.routeOf(state) });
     return racks;
+  }
+
+  private async states(): Promise<Known[]> {
+    const before = this.known; // requests overlap: each goes on from one and the same knowledge
+    return this.source.transaction('REPEATABLE READ', async (manager) => {
+      const heads = await manager.query<{ code: string; version: string }[]>(
+        'SELECT code, xmin::text AS version FROM batch WHERE NOT closed AND state IS NOT NULL ORDER BY code',
+      );
+      const written = heads.filter(({ code, version }) => before.get(code)?.version !== version);
+      const rows =
+        written.length === 0
+          ? []
+          : await manager
+              .getRepository(BatchRow)
+              .find({ where: { code: In(written.map(({ code }) => code)) } });
+      const read = new Map(rows.map((row) => [row.code, row]));
+      const known = new Map<string, Known>();
+      for (const { code, version } of heads) {
+        const { seq, state } = read.get(code) ?? before.get(code) ?? {};
+        if (state && seq !== undefined) known.set(code, { version, seq, state });
+      }
+      this.known = known;
+      return [...known.values()];
+    });
   }
 }

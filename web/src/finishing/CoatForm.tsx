@@ -5,6 +5,7 @@ import { typedNumber } from '../app/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useBooths, useMaterials, type RackPage } from './queries.ts';
+import { useChosen } from './useChosen.ts';
 import { useFile } from './useFile.ts';
 
 /** One touch logs the coat; what else is known of it can be said. */
@@ -12,7 +13,7 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
   const { file, busy, refused } = useFile(page.rack.batch);
   const { data: booths } = useBooths();
   const { data: materials } = useMaterials();
-  const [chosen, setChosen] = useState(sight.positions);
+  const [chosen, setChosen] = useChosen(sight.positions);
   const [who, setWho] = useState('');
   const [booth, setBooth] = useState('');
   const [lot, setLot] = useState('');

@@ -49,8 +49,9 @@ export default function RackPage() {
             <Verdict tone="wait" sentence="No coat is on it yet. It gets its first one at Prep & seal." />
           )}
           {coated.map((sight) => (
+            // What is being typed stays when the pieces are started meanwhile.
             <GroupPanel
-              key={`${sight.operation}${sight.standing}${sight.positions[0] ?? 0}`}
+              key={`${sight.operation}${sight.positions[0] ?? 0}`}
               sight={sight}
               page={data}
               nowMs={nowMs}

@@ -13,6 +13,7 @@ import { freshStep, moved, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
+import { useDraft } from './useDraft.ts';
 import { useLengths, WARMER_C } from './useLengths.ts';
 
 const BLANK: Recipe = {
@@ -38,13 +39,7 @@ export default function RecipePage() {
   if (!newest && name !== 'new')
     return <p className="title">There is no recipe '{name}'. Press 4 for finishing.</p>;
   return (
-    <Desk
-      key={newest?.id ?? 'new'}
-      start={newest?.recipe ?? BLANK}
-      from={newest?.revision ?? 0}
-      revisions={revisions}
-      recipes={data}
-    />
+    <Desk key={newest?.name ?? 'new'} newest={newest?.recipe ?? BLANK} revisions={revisions} recipes={data} />
   );
 }
 
@@ -56,18 +51,9 @@ const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
   { kind: 'age', words: 'ageing' },
 ];
 
-function Desk({
-  start,
-  from,
-  revisions,
-  recipes,
-}: {
-  start: Recipe;
-  from: number;
-  revisions: RecipeSeen[];
-  recipes: Recipes;
-}) {
-  const [draft, setDraft] = useState(start);
+function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeSeen[]; recipes: Recipes }) {
+  const { draft, setDraft, start, newer, changed, rebase } = useDraft(newest);
+  const from = start.revision;
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const { perform, busy, refused } = usePerform();
@@ -76,7 +62,6 @@ function Desk({
   const problems = validateRecipe(draft);
   const good = problems.length === 0;
   const lengths = useLengths(good ? draft : undefined, recipes.season);
-  const changed = JSON.stringify(draft) !== JSON.stringify(start);
   const file = async (): Promise<void> => {
     const made = await perform(
       (by, key) =>
@@ -87,7 +72,10 @@ function Desk({
         ),
       ({ id }) => `${id} is made. Racks released from now on get it; those under way keep theirs.`,
     );
-    if (made) void go(`/finish/recipes/${made.name}`);
+    if (!made) return;
+    rebase(made.recipe as unknown as Recipe);
+    setNote('');
+    void go(`/finish/recipes/${made.name}`);
   };
   const read = async (picked: File | undefined): Promise<void> => {
     if (!picked) return;
@@ -288,10 +276,24 @@ function Desk({
                   type="file"
                   accept="application/json,.json"
                   hidden
-                  onChange={(event) => void read(event.target.files?.[0])}
+                  onChange={(event) => {
+                    void read(event.target.files?.[0]);
+                    event.target.value = ''; // the same file may be picked again
+                  }}
                 />
               </Button>
             </div>
+            {newer && (
+              <p className="attention" role="status" style={{ marginTop: 8 }}>
+                Revision {newer.revision} was made meanwhile; what you draw is from revision {from}.{' '}
+                <Button size="small" onClick={() => rebase(newer)}>
+                  Take it, drop mine
+                </Button>
+                <Button size="small" onClick={() => rebase(newer, draft)}>
+                  Put mine on top of it
+                </Button>
+              </p>
+            )}
             <Refused words={refused} />
           </section>
           {revisions.length > 0 && <Revisions revisions={revisions} zone={recipes.zone} />}

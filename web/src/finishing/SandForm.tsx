@@ -6,12 +6,13 @@ import { Refused } from '../devices/Refused.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { SandingWords } from './SandingWords.tsx';
 import type { RackPage } from './queries.ts';
+import { useChosen } from './useChosen.ts';
 import { useFile } from './useFile.ts';
 
 /** What sanding took off, where it was read; what the recipe expects otherwise. */
 export function SandForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
   const { file, busy, refused } = useFile(page.rack.batch);
-  const [chosen, setChosen] = useState(sight.positions);
+  const [chosen, setChosen] = useChosen(sight.positions);
   const [off, setOff] = useState('');
   const removalUm = off.trim() === '' ? undefined : typedNumber(off);
   const planned = page.state.finish?.sandings.find(({ at }) => at === sight.operation);

@@ -1,8 +1,9 @@
-import { rungsOf, standingOf, type Until } from '../../finishing/coat-cure.ts';
-import { roomAir } from '../../finishing/cure.ts';
+import { layRungs, standingOf, type Standing, type Until } from '../../finishing/coat-cure.ts';
+import type { Span } from '../../finishing/cure.ts';
 import { cureOutlook, reachedMs, whenGathered } from '../../finishing/forecast-cure.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
 import { coatedAlike, laidCoats, layersOn, thickestOf } from '../layers.ts';
+import { restsOf } from '../rests.ts';
 import { bridgedAlong, gatheredAlong, staysOf } from '../standing-air.ts';
 import { spanWords } from './words.ts';
 import type { CureRule, HoldContext, HoldForecast, HoldJudgement, HoldRuleKind, MarkSet } from './rules.ts';
@@ -33,46 +34,105 @@ export interface CureSeen {
 }
 
 /**
- * Reference hours reached and needed at the context's moment, by the coats on the pieces where a recipe laid them and by the
+ * Reference hours reached and needed at a moment, the context's or an earlier one, by the coats on the pieces where a recipe laid them and by the
  * rule otherwise; undefined when no climate is known.
  */
-export function cureSeen(rule: CureRule, room: string, context: HoldContext): CureSeen | undefined {
-  const { cure: fact, atMs } = context;
+export function cureSeen(
+  rule: CureRule,
+  room: string,
+  context: HoldContext,
+  atMs = context.atMs,
+): CureSeen | undefined {
+  const { cure: fact } = context;
   const startMs = cureStartMs(context);
   if (fact) {
     const needed = fact.neededHours ?? rule.referenceHours;
     return { gathered: fact.referenceHours, needed, q: rule.q, startMs, bridgedHours: 0 };
   }
-  const seen = groupsOf(context).map((group) => seenOf(rule, room, { ...context, positions: group }, atMs));
-  return seen.reduce<CureSeen | undefined>(
-    (worst, one) =>
-      one && (!worst || one.needed - one.gathered > worst.needed - worst.gathered) ? one : worst,
-    undefined,
-  );
+  return slowest(clocksOf(rule, room, context), atMs);
+}
+
+/** The cure of pieces with the same coats, up to the context's moment: what lies on them and where they stood is laid out once. */
+type CureClock = (atMs: number) => CureSeen;
+
+const slowest = (clocks: readonly CureClock[], atMs: number): CureSeen | undefined =>
+  clocks
+    .map((clock) => clock(atMs))
+    .reduce<CureSeen | undefined>(
+      (worst, one) => (!worst || one.needed - one.gathered > worst.needed - worst.gathered ? one : worst),
+      undefined,
+    );
+
+/** Whether a hold is over and when it will be are asked one after the other, in the same context. */
+const laidOut = new WeakMap<HoldContext, { rule: CureRule; room: string; clocks: CureClock[] }>();
+
+function clocksOf(rule: CureRule, room: string, context: HoldContext): CureClock[] {
+  const known = laidOut.get(context);
+  if (known?.rule === rule && known.room === room) return known.clocks;
+  const clocks = groupsOf(context).flatMap((group) => clockOf(rule, room, context, group) ?? []);
+  laidOut.set(context, { rule, room, clocks });
+  return clocks;
 }
 
 const groupsOf = ({ coats, sandings, positions }: HoldContext): number[][] =>
   coatedAlike({ coats: [...coats], sandings: [...(sandings ?? [])] }, positions);
 
-function seenOf(rule: CureRule, room: string, context: HoldContext, atMs: number): CureSeen | undefined {
-  const { coats, sandings = [], positions, sinceMs, climate, climateOf } = context;
-  const startMs = cureStartMs(context);
-  const coated = { coats: coats.filter((coat) => coat.atMs <= atMs), sandings: [...sandings] };
-  const layers = positions.length === 0 ? [] : layersOn(coated, thickestOf(coated, positions));
+function clockOf(
+  rule: CureRule,
+  room: string,
+  context: HoldContext,
+  positions: number[],
+): CureClock | undefined {
+  const { coats, sandings = [], sinceMs, climate, climateOf } = context;
+  const startMs = cureStartMs({ ...context, positions });
+  const isDone = ({ atMs }: { atMs: number }): boolean => atMs <= context.atMs;
+  const coated = { coats: coats.filter(isDone), sandings: sandings.filter(isDone) };
+  const thickest = positions.length === 0 ? 0 : thickestOf(coated, positions);
+  const layers = layersOn(coated, thickest);
   const airs = (name: string) => (name === room ? climate : climateOf?.(name));
-  const stays = staysOf(layers, airs, { room, sinceMs });
+  const stays = staysOf(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
   if (!stays) return undefined;
-  const laid = laidCoats(layers);
-  const standing = standingOf(laid, rungsOf(laid, gatheredAlong(stays), atMs), rule.until);
-  const bridgedHours =
-    bridgedAlong(stays, startMs, atMs).reduce((sum, span) => sum + span.toMs - span.fromMs, 0) / HOUR_MS;
-  if (standing)
-    return { gathered: standing.gathered, needed: standing.needed, q: standing.q, startMs, bridgedHours };
-  const gathered = roomAir(climate)?.hours(startMs, atMs, rule.q);
-  return gathered === undefined
-    ? undefined
-    : { gathered, needed: rule.referenceHours, q: rule.q, startMs, bridgedHours };
+  const gathered = gatheredAlong(stays);
+  const rungs = layRungs(laidCoats(layers), gathered);
+  const bridged = bridgedAlong(stays, startMs, context.atMs);
+  const plain = (atMs: number): Standing => ({
+    gathered: gathered(startMs, atMs, rule.q),
+    needed: rule.referenceHours,
+    q: rule.q,
+  });
+  return (atMs) => {
+    const laid = rungs.filter((rung) => rung.atMs <= atMs);
+    const standing = standingOf(laid, gathered, atMs, rule.until) ?? plain(atMs);
+    return { startMs, bridgedHours: silentHours(bridged, atMs), ...standing };
+  };
 }
+
+const silentHours = (spans: readonly Span[], untilMs: number): number =>
+  spans.reduce((sum, { fromMs, toMs }) => sum + Math.max(0, Math.min(toMs, untilMs) - fromMs), 0) / HOUR_MS;
+
+/**
+ * When a cure is over as seen from a moment, up to the context's: what was gathered up to then by the logged air, what is to go
+ * by the air of the weeks before it.
+ */
+export function cureEndAt(rule: CureRule, room: string, context: HoldContext, atMs: number): HoldForecast {
+  const seenAt = (ms: number): CureSeen | undefined => cureSeen(rule, room, context, ms);
+  const seen = seenAt(atMs);
+  if (!seen) return NO_END;
+  const left = seen.needed - seen.gathered;
+  if (left <= 0) {
+    const isReached = (ms: number): boolean => {
+      const then = seenAt(ms);
+      return then !== undefined && then.gathered >= then.needed;
+    };
+    const endMs = context.cure ? atMs : reachedMs(isReached, seen.startMs, atMs);
+    return { endMs, lowMs: endMs, highMs: endMs };
+  }
+  const outlook = cureOutlook(context.climate, atMs, seen.q);
+  const end = outlook && whenGathered(outlook, left, atMs);
+  return end ? { endMs: end.median, lowMs: end.low90, highMs: end.high90 } : NO_END;
+}
+
+const NO_END: HoldForecast = { endMs: null, lowMs: null, highMs: null };
 
 /** The last mark tried on these pieces since their last coat. */
 export function lastMark({ marks = [], positions, atMs, ...rest }: HoldContext): MarkSet | undefined {
@@ -121,27 +181,5 @@ export const cureIn = (room: string): HoldRuleKind<CureRule> => ({
         : `Wait to ${to}: ${reached}, ${spanWords(seen.needed - seen.gathered)} at 21 °C to go.${bridge}`,
     };
   },
-  forecastEnd(rule, context): HoldForecast {
-    const seen = cureSeen(rule, room, context);
-    if (!seen) return { endMs: null, lowMs: null, highMs: null };
-    const left = seen.needed - seen.gathered;
-    if (left <= 0) {
-      const reached = context.cure
-        ? context.atMs
-        : reachedMs(
-            (ms) => {
-              const then = cureSeen(rule, room, { ...context, atMs: ms });
-              return then !== undefined && then.gathered >= then.needed;
-            },
-            seen.startMs,
-            context.atMs,
-          );
-      return { endMs: reached, lowMs: reached, highMs: reached };
-    }
-    const outlook = cureOutlook(context.climate, context.atMs, seen.q);
-    const end = outlook && whenGathered(outlook, left, context.atMs);
-    return end
-      ? { endMs: end.median, lowMs: end.low90, highMs: end.high90 }
-      : { endMs: null, lowMs: null, highMs: null };
-  },
+  forecastEnd: (rule, context) => cureEndAt(rule, room, context, context.atMs),
 });

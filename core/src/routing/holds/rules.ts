@@ -128,6 +128,14 @@ export interface AgeTurn {
   to: 'cold' | 'warm';
 }
 
+/** A hold that coated pieces came onto: they stand in its room until their next coat or hold. */
+export interface Rest {
+  fromMs: number;
+  operation: string;
+  room: string;
+  positions: number[];
+}
+
 /** What the server knew of a cure when it filed: the batch's own log cannot tell. */
 export interface CureFact {
   sinceMs: number;
@@ -161,6 +169,7 @@ export interface HoldContext {
   sandings?: readonly Sanding[];
   marks?: readonly MarkSet[];
   ageing?: readonly AgeTurn[];
+  rests?: readonly Rest[];
   /** Logged air of the booths the coats were laid in; absent: that of the room is taken. */
   climateOf?: (room: string) => readonly ClimateSample[] | undefined;
   /** Already computed when the entry was filed; overrules the climate. */
