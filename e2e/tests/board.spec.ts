@@ -165,14 +165,18 @@ for (const [theme, pages] of [
   ['night', PAGES_BY_NIGHT],
 ] as const) {
   test(`nothing serious stands in the way of assistive technology, by ${theme}`, async ({ page }) => {
-    test.setTimeout(480_000);
+    test.setTimeout(240_000);
     await page.addInitScript((name) => localStorage.setItem('ample-crane.theme', name), theme);
     await page.goto('/');
     const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
     for (const path of [...pages, batch]) {
       await page.goto(path);
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      const { violations } = await new AxeBuilder({ page }).analyze();
+      // One frame, and nothing but what is wrong told in full: four times as fast as gathering everything.
+      const { violations } = await new AxeBuilder({ page })
+        .setLegacyMode(true)
+        .options({ resultTypes: ['violations'] })
+        .analyze();
       const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
       expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
     }
@@ -198,21 +202,26 @@ test("the board's first load is under 350 kB of script, gzip", async ({ page }) 
   expect(total).toBeLessThan(350_000);
 });
 
-for (const [width, height] of [
-  [1024, 768],
-  [820, 1180],
-  [1920, 1080],
-] as const) {
-  test(`no page runs over its edge at ${width} × ${height}`, async ({ page }) => {
-    test.setTimeout(480_000);
-    await page.setViewportSize({ width, height });
-    await page.goto('/');
-    const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
-    for (const path of [...PAGES, batch]) {
-      await page.goto(path);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-      expect(over, path).toBeLessThanOrEqual(0);
+const SIZES = [
+  { width: 1024, height: 768 },
+  { width: 820, height: 1180 },
+  { width: 1920, height: 1080 },
+];
+
+test('no page runs over its edge on a laptop, on a tablet held upright, or on the big screen', async ({
+  page,
+}) => {
+  test.setTimeout(240_000);
+  await page.goto('/');
+  const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
+  for (const path of [...PAGES, batch]) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    for (const size of SIZES) {
+      await page.setViewportSize(size);
+      const over = (): Promise<number> =>
+        page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
     }
-  });
-}
+  }
+});
