@@ -107,7 +107,7 @@ export { cureSeen, cureStartMs } from './routing/holds/cure.ts';
 export { ageingSeen } from './routing/holds/ageing.ts';
 export { buildOn, coatedAlike, laidCoats, layersOn } from './routing/layers.ts';
 export { coatsAsked, coatsOn, coatsWanted, colourOf } from './routing/finish-steps.ts';
-export { finishSights } from './routing/ladder.ts';
+export { finishSights, listed } from './routing/ladder.ts';
 export { recoatAgainst } from './routing/recoat.ts';
 export { sendBackCosts } from './flow/send-back.ts';
 export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
@@ -197,7 +197,7 @@ export type {
 export type { RecipeLength } from './finishing/recipe-length.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { StockLot, Supply } from './finishing/materials.ts';
-export type { FinishNext, FinishSight, RungSeen } from './routing/ladder.ts';
+export type { FinishNext, FinishSight, ListedSight, RungSeen } from './routing/ladder.ts';
 export type { FinishAir, LateReadings } from './routing/finish-air.ts';
 export type { SandingAhead } from './routing/sanding-ahead.ts';
 export type { Moved } from './routing/moved.ts';

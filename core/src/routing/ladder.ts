@@ -73,6 +73,16 @@ export interface FinishSight {
   coat: { number: number; of: number; step: string } | null;
 }
 
+/** The same as a list of many racks draws it: its rungs to scale, without the numbers behind them. */
+export type ListedSight = Omit<FinishSight, 'rungs'> & {
+  rungs: Pick<RungSeen, 'name' | 'leftUm' | 'progress'>[];
+};
+
+export const listed = ({ rungs, ...sight }: FinishSight): ListedSight => ({
+  rungs: rungs.map(({ name, leftUm, progress }) => ({ name, leftUm, progress })),
+  ...sight,
+});
+
 interface Question {
   state: BatchState;
   route: Route;

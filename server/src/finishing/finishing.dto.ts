@@ -3,7 +3,7 @@ import type {
   BatchState,
   BoothHour,
   BoothLimits,
-  FinishSight,
+  ListedSight,
   PanelFit,
   Recipe,
   RescaledHours,
@@ -56,8 +56,8 @@ export class FinishRackDto {
   @ApiProperty({ type: String, ...nullable }) recipeTitle: string | null;
   @ApiProperty({ type: Number, ...nullable }) targetUm: number | null;
   @ApiProperty({ type: Number, ...nullable }) minimumUm: number | null;
-  /** Groups of pieces that stand together, each with its ladder: see core's FinishSight. */
-  @ApiProperty({ type: [Object] }) sights: FinishSight[];
+  /** Groups of pieces that stand together, each with its ladder: core's FinishSight, in a list its ListedSight. */
+  @ApiProperty({ type: [Object] }) sights: ListedSight[];
   /** Panels sprayed with it that can tell when they are cured. */
   @ApiProperty({ type: [PanelReadyDto] }) panels: PanelReadyDto[];
 }

@@ -3,6 +3,7 @@ import {
   finishPlan,
   finishSights,
   hasLeft,
+  listed,
   operationOf,
   recipeMisfits,
   refuse,
@@ -10,6 +11,7 @@ import {
   sendBackCosts,
   type FinishAir,
   type FinishSight,
+  type ListedSight,
   type SendBackCosts,
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
@@ -51,7 +53,7 @@ export interface FinishRack {
 export interface FinishList {
   nowMs: number;
   zone: string;
-  racks: FinishRack[];
+  racks: (Omit<FinishRack, 'sights'> & { sights: ListedSight[] })[];
 }
 
 /** The racks in finish with their ladders: what may be done with each, and when. */
@@ -87,7 +89,7 @@ export class RacksInFinishService {
       zone: calendar.zone,
       racks: racks.map((rack) => {
         const seen = this.see(rack, nowMs, air, time, panels);
-        return { ...seen, sights: seen.sights.filter(({ station }) => finishing.has(station)) };
+        return { ...seen, sights: seen.sights.filter(({ station }) => finishing.has(station)).map(listed) };
       }),
     };
   }

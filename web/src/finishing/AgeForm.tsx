@@ -1,7 +1,9 @@
 import { ageingSeen, operationOf, type FinishSight } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
+import { Choice } from '../fields/Choice.tsx';
+import { Words } from '../fields/Words.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
@@ -39,19 +41,16 @@ export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight })
           </Button>
         ) : (
           <>
-            <TextField
-              select
+            <Choice
               label="Freezer"
               value={bed}
-              onChange={(event) => setBed(event.target.value)}
-              sx={{ width: 150 }}
-            >
-              {page.freezers.map(({ code, name, places }) => (
-                <MenuItem key={code} value={code}>
-                  {name}, {places} places
-                </MenuItem>
-              ))}
-            </TextField>
+              onChange={setBed}
+              options={page.freezers.map(({ code, name, places }) => ({
+                value: code,
+                words: `${name}, ${places} places`,
+              }))}
+              width={150}
+            />
             <Button
               variant={cycles === 0 ? 'contained' : 'outlined'}
               disabled={busy}
@@ -61,12 +60,7 @@ export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight })
             </Button>
           </>
         )}
-        <TextField
-          label="Reason, if early"
-          value={because}
-          onChange={(event) => setBecause(event.target.value.slice(0, 200))}
-          sx={{ width: 170 }}
-        />
+        <Words label="Reason, if early" value={because} onChange={setBecause} width={170} />
       </div>
       {phase === 'warm' && cycles > 0 && (
         <form
@@ -77,12 +71,7 @@ export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight })
             void file({ type: 'release', ...here, seen: seen.trim() });
           }}
         >
-          <TextField
-            label="Enough: what is to be seen"
-            value={seen}
-            onChange={(event) => setSeen(event.target.value.slice(0, 200))}
-            sx={{ width: 250 }}
-          />
+          <Words label="Enough: what is to be seen" value={seen} onChange={setSeen} width={250} />
           <Button type="submit" variant="contained" disabled={busy || seen.trim() === ''}>
             Stop here and go on
           </Button>

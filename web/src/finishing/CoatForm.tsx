@@ -1,8 +1,10 @@
 import { operationOf, type FinishSight } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../app/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { asOptions, Choice } from '../fields/Choice.tsx';
+import { Words } from '../fields/Words.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useBooths, useMaterials, type RackPage } from './queries.ts';
 import { useChosen } from './useChosen.ts';
@@ -70,21 +72,14 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
           {isWaiting ? 'Start and log' : 'Log'} coat {coat.number} of {coat.of}
           {chosen.length < sight.positions.length ? ` on ${chosen.length}` : ''}
         </Button>
-        <TextField
-          select
+        <Choice
           label="Who"
           value={who}
-          onChange={(event) => setWho(event.target.value)}
-          sx={{ width: 150 }}
-          slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
-        >
-          <MenuItem value="">whoever files</MenuItem>
-          {able.map(({ code, name }) => (
-            <MenuItem key={code} value={code}>
-              {name}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={setWho}
+          options={able.map(({ code, name }) => ({ value: code, words: name }))}
+          none="whoever files"
+          width={150}
+        />
         <TextField
           label="Wet film, µm"
           placeholder={step ? String(step.spec.wetUm) : ''}
@@ -108,42 +103,23 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
           <PieceChoice places={sight.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
         </div>
         <div className="row">
-          <TextField
-            select
+          <Choice
             label="Booth"
             value={booth}
-            onChange={(event) => setBooth(event.target.value)}
-            sx={{ width: 130 }}
-            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
-          >
-            <MenuItem value="">the usual</MenuItem>
-            {booths?.booths.map(({ code, name }) => (
-              <MenuItem key={code} value={code}>
-                {name}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            select
+            onChange={setBooth}
+            options={(booths?.booths ?? []).map(({ code, name }) => ({ value: code, words: name }))}
+            none="the usual"
+            width={130}
+          />
+          <Choice
             label="Out of"
             value={lot}
-            onChange={(event) => setLot(event.target.value)}
-            sx={{ width: 150 }}
-            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
-          >
-            <MenuItem value="">what is open</MenuItem>
-            {[...mixes.map(({ code }) => code), ...sources].map((code) => (
-              <MenuItem key={code} value={code}>
-                {code}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            label="Reason, where the rule says no"
-            value={because}
-            onChange={(event) => setBecause(event.target.value.slice(0, 200))}
-            sx={{ width: 250 }}
+            onChange={setLot}
+            options={asOptions([...mixes.map(({ code }) => code), ...sources])}
+            none="what is open"
+            width={150}
           />
+          <Words label="Reason, where the rule says no" value={because} onChange={setBecause} width={250} />
         </div>
       </details>
       <Refused words={refused} />

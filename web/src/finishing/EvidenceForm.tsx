@@ -1,7 +1,8 @@
 import type { FinishSight } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
+import { Words } from '../fields/Words.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
@@ -47,11 +48,11 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
             );
           }}
         >
-          <TextField
+          <Words
             label="Release against the rule, because"
             value={because}
-            onChange={(event) => setBecause(event.target.value.slice(0, 200))}
-            sx={{ width: 280 }}
+            onChange={setBecause}
+            width={280}
           />
           <Button type="submit" color="error" disabled={busy || because.trim() === ''}>
             Release now, for this reason

@@ -1,5 +1,5 @@
 import { cautionWords, spanWords } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { dueInstant, sayDate, sayTime, useFactoryNow } from '../app/time.ts';
@@ -8,9 +8,15 @@ import { usePerform } from '../app/usePerform.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { asOptions, Choice } from '../fields/Choice.tsx';
+import { Typed } from '../fields/Typed.tsx';
+import { Words } from '../fields/Words.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useMaterials, type Material, type Materials } from './queries.ts';
 import { daysWords } from './words.ts';
+
+/** Longest code of a lot. */
+const LONGEST_CODE = 20;
 
 /** Lots of material, what is mixed, and how long it lasts at the current plan. */
 export default function MaterialsPage() {
@@ -213,27 +219,14 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
             void make();
           }}
         >
-          <TextField
-            select
+          <Choice
             label="Mix"
             value={material}
-            onChange={(event) => setMaterial(event.target.value)}
-            sx={{ width: 160 }}
-          >
-            {mixed.map((one) => (
-              <MenuItem key={one.material} value={one.material}>
-                {one.material}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            label="Litres"
-            value={text}
-            error={text !== '' && litres === null}
-            onChange={(event) => setText(event.target.value)}
-            sx={{ width: 90 }}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+            onChange={setMaterial}
+            options={asOptions(mixed.map((one) => one.material))}
+            width={160}
           />
+          <Typed label="Litres" text={text} onChange={setText} />
           <Button type="submit" variant="contained" disabled={busy || litres === null || material === ''}>
             Mixed now
           </Button>
@@ -280,33 +273,21 @@ function ReceivePanel({ materials }: { materials: Materials }) {
           void receive();
         }}
       >
-        <TextField
+        <Words
           label="Lot"
           value={code}
-          onChange={(event) => setCode(event.target.value.toUpperCase().slice(0, 20))}
-          sx={{ width: 100 }}
+          onChange={(text) => setCode(text.toUpperCase())}
+          most={LONGEST_CODE}
+          width={100}
         />
-        <TextField
-          select
+        <Choice
           label="Material"
           value={material}
-          onChange={(event) => setMaterial(event.target.value)}
-          sx={{ width: 160 }}
-        >
-          {materials.materials.map((one) => (
-            <MenuItem key={one.material} value={one.material}>
-              {one.material}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          label="Litres"
-          value={text}
-          error={text !== '' && litres === null}
-          onChange={(event) => setText(event.target.value)}
-          sx={{ width: 90 }}
-          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+          onChange={setMaterial}
+          options={asOptions(materials.materials.map((one) => one.material))}
+          width={160}
         />
+        <Typed label="Litres" text={text} onChange={setText} />
         <TextField
           label="Good until"
           type="date"

@@ -1,4 +1,4 @@
-import { Button, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,6 +7,7 @@ import { typedNumber } from '../app/typed.ts';
 import { usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Typed } from '../fields/Typed.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { PanelChart } from './PanelChart.tsx';
 import { usePanels, useRecipes, type Panel, type PanelOffer, type Panels } from './queries.ts';
@@ -132,14 +133,7 @@ function Weigh({ panel }: { panel: Panel }) {
         void weigh();
       }}
     >
-      <TextField
-        label="Weight now, g"
-        value={text}
-        error={text !== '' && grams === null}
-        onChange={(event) => setText(event.target.value)}
-        sx={{ width: 150 }}
-        slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-      />
+      <Typed label="Weight now, g" text={text} onChange={setText} width={150} />
       <Button type="submit" variant="contained" disabled={busy || grams === null}>
         Keep the weighing
       </Button>

@@ -1,4 +1,4 @@
-import { Button, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -6,6 +6,7 @@ import { sayTime } from '../app/time.ts';
 import { typedNumber } from '../app/typed.ts';
 import { usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Typed } from '../fields/Typed.tsx';
 import type { RackPage } from './queries.ts';
 
 /** Test panels sprayed with the rack, and hanging up another one. */
@@ -56,14 +57,7 @@ export function RackPanels({ page }: { page: RackPage }) {
             void spray();
           }}
         >
-          <TextField
-            label="First weight, g"
-            value={grams}
-            error={weight === null}
-            onChange={(event) => setGrams(event.target.value)}
-            sx={{ width: 130 }}
-            slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-          />
+          <Typed label="First weight, g" text={grams} onChange={setGrams} width={130} />
           <Button type="submit" disabled={busy || weight === null}>
             Hang a panel of {step.name}
           </Button>

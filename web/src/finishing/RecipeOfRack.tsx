@@ -1,9 +1,11 @@
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { filedWords, usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Choice } from '../fields/Choice.tsx';
+import { Words } from '../fields/Words.tsx';
 import type { RackPage } from './queries.ts';
 
 /** Which recipe it works by; another one, or a newer revision, wants a reason that stays. */
@@ -60,25 +62,17 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
             void move();
           }}
         >
-          <TextField
-            select
+          <Choice
             label="Move to"
             value={to}
-            onChange={(event) => setTo(event.target.value)}
-            sx={{ width: 170 }}
-          >
-            {others.map(({ id, title }) => (
-              <MenuItem key={id} value={id}>
-                {title} r{id.split('-').at(-1)}
-              </MenuItem>
-            ))}
-          </TextField>
-          <TextField
-            label="Reason"
-            value={reason}
-            onChange={(event) => setReason(event.target.value.slice(0, 200))}
-            sx={{ width: 150 }}
+            onChange={setTo}
+            options={others.map(({ id, title }) => ({
+              value: id,
+              words: `${title} r${id.split('-').at(-1)}`,
+            }))}
+            width={170}
           />
+          <Words label="Reason" value={reason} onChange={setReason} width={150} />
           <Button type="submit" disabled={busy || to === '' || reason.trim() === ''}>
             Move it
           </Button>

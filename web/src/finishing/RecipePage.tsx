@@ -1,5 +1,5 @@
 import { plannedFilm, validateRecipe, type Recipe, type RecipeStep } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,7 +7,8 @@ import { sayClock } from '../app/time.ts';
 import { usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { NumberField } from '../routes/NumberField.tsx';
+import { NumberField } from '../fields/NumberField.tsx';
+import { Words } from '../fields/Words.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { freshStep, moved, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
@@ -15,6 +16,11 @@ import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
 import { useDraft } from './useDraft.ts';
 import { useLengths, WARMER_C } from './useLengths.ts';
+
+/** As the format of recipes allows. */
+const LONGEST_NAME = 120;
+const LONGEST_NOTE = 600;
+const MOST_CAUTIONS = 12;
 
 const BLANK: Recipe = {
   id: '',
@@ -197,30 +203,29 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
             <h2>The recipe</h2>
             <div className="row" key={draft.name || 'new'}>
               {from === 0 && (
-                <TextField
+                <Words
                   label="Short name, for files"
                   value={draft.name}
-                  onChange={(event) =>
-                    set({ name: event.target.value.toLowerCase().replace(/[^a-z0-9-]/g, '-') })
-                  }
-                  sx={{ width: 190 }}
+                  onChange={(name) => set({ name: name.toLowerCase().replace(/[^a-z0-9-]/g, '-') })}
+                  width={190}
                 />
               )}
-              <TextField
+              <Words
                 label="Title"
                 value={draft.title}
-                onChange={(event) => set({ title: event.target.value.slice(0, 120) })}
-                sx={{ flex: 1, minWidth: 180 }}
+                onChange={(title) => set({ title })}
+                most={LONGEST_NAME}
               />
             </div>
-            <TextField
-              label="School: why it is done like this"
-              value={draft.school}
-              onChange={(event) => set({ school: event.target.value.slice(0, 600) })}
-              fullWidth
-              multiline
-              sx={{ margin: '8px 0' }}
-            />
+            <div style={{ margin: '8px 0' }}>
+              <Words
+                label="School: why it is done like this"
+                value={draft.school}
+                onChange={(school) => set({ school })}
+                most={LONGEST_NOTE}
+                lines
+              />
+            </div>
             <div className="row">
               <NumberField
                 label="Film wanted, µm"
@@ -233,23 +238,19 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 onChange={(value) => set({ minimumUm: value ?? 0 })}
               />
             </div>
-            <TextField
-              label="Cautions, one a line"
-              value={draft.cautions.join('\n')}
-              onChange={(event) => set({ cautions: event.target.value.split('\n').slice(0, 12) })}
-              fullWidth
-              multiline
-              sx={{ marginTop: '8px' }}
-            />
+            <div style={{ marginTop: 8 }}>
+              <Words
+                label="Cautions, one a line"
+                value={draft.cautions.join('\n')}
+                onChange={(text) => set({ cautions: text.split('\n').slice(0, MOST_CAUTIONS) })}
+                most={MOST_CAUTIONS * LONGEST_NOTE}
+                lines
+              />
+            </div>
           </section>
           <section className="panel" aria-label="Make a revision">
             <h2>{from === 0 ? 'Make it' : 'Make a revision'}</h2>
-            <TextField
-              label="What changed"
-              value={note}
-              onChange={(event) => setNote(event.target.value.slice(0, 600))}
-              fullWidth
-            />
+            <Words label="What changed" value={note} onChange={setNote} most={LONGEST_NOTE} />
             <div className="row" style={{ marginTop: 8 }}>
               <Button
                 variant="contained"

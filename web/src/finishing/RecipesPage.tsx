@@ -1,6 +1,6 @@
-import { MenuItem, TextField } from '@mui/material';
 import { Link, useSearchParams } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Choice } from '../fields/Choice.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
@@ -72,20 +72,14 @@ export default function RecipesPage() {
           <h2>Side by side</h2>
           <div className="row">
             {(['a', 'b'] as const).map((side) => (
-              <TextField
+              <Choice
                 key={side}
-                select
                 label={side === 'a' ? 'One' : 'The other'}
                 value={(side === 'a' ? left : right)?.name ?? ''}
-                onChange={(event) => choose(side, event.target.value)}
-                sx={{ width: 210 }}
-              >
-                {newest.map(({ name, recipe }) => (
-                  <MenuItem key={name} value={name}>
-                    {recipe.title}
-                  </MenuItem>
-                ))}
-              </TextField>
+                onChange={(name) => choose(side, name)}
+                options={newest.map(({ name, recipe }) => ({ value: name, words: recipe.title }))}
+                width={210}
+              />
             ))}
           </div>
           {left && right && <Comparison left={left} right={right} recipes={data} />}

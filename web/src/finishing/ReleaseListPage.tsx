@@ -1,21 +1,15 @@
 import { Button } from '@mui/material';
-import { memo, useMemo, useState } from 'react';
-import { Link } from 'react-router';
-import { fileEntries } from '../api/filing.ts';
-import { daysAhead, lateTag, sayTime, useFactoryNow } from '../app/time.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
-import { Ladder } from '../devices/Ladder.tsx';
-import { PegRack } from '../devices/PegRack.tsx';
-import { Refused } from '../devices/Refused.tsx';
+import { useDeferredValue, useMemo } from 'react';
+import { daysAhead, sayTime, useFactoryNow } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { AXIS_DAYS, share } from './axis.ts';
 import { FinishNav } from './FinishNav.tsx';
-import { deedOf, GROUP_NAMES, GROUPS, listVerdict, releaseLines, type Line } from './release.ts';
+import { GROUP_NAMES, GROUPS, listVerdict, releaseLines, type Group, type Line } from './release.ts';
+import { ReleaseRow } from './ReleaseRow.tsx';
 import { useBooths, useFinishList } from './queries.ts';
 
-const AXIS_DAYS = 8;
-const DAY_MS = 24 * 3_600_000;
 const LEAST_SCALE_UM = 120;
-const ROW_HEIGHT = 62;
+const DRAWN_AT_ONCE = 24;
 
 /** Every rack in finish with its ladder: what may be done with it, and when. */
 export default function ReleaseListPage() {
@@ -31,7 +25,6 @@ export default function ReleaseListPage() {
   );
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { zone } = data;
-  const scaleUm = Math.max(LEAST_SCALE_UM, ...lines.map(({ sight }) => sight.buildUm)) * 1.05;
   const ready = lines.some(({ group }) => group === 'now');
   return (
     <div className="releaselist">
@@ -53,36 +46,43 @@ export default function ReleaseListPage() {
         />
       </div>
       {lines.length > 0 && <Head nowMs={nowMs} zone={zone} />}
+      <Groups lines={lines} zone={zone} nowMs={data.nowMs} />
+    </div>
+  );
+}
+
+/** The groups one under the other: what fits the screen is drawn at once, the rest of a long list right after. */
+function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; nowMs: number }) {
+  const shown = useDeferredValue(lines, lines.slice(0, DRAWN_AT_ONCE));
+  const scaleUm = Math.max(LEAST_SCALE_UM, ...lines.map(({ sight }) => sight.buildUm)) * 1.05;
+  const piecesIn = (group: Group): number =>
+    lines.reduce((sum, { sight, ...line }) => sum + (line.group === group ? sight.positions.length : 0), 0);
+  return (
+    <>
       {GROUPS.map((group) => {
-        const own = lines.filter((line) => line.group === group);
+        const own = shown.filter((line) => line.group === group);
         return (
           own.length > 0 && (
             <section key={group} aria-label={GROUP_NAMES[group]}>
               <h2>
-                {GROUP_NAMES[group]}{' '}
-                <span className="quiet smallhead">
-                  {own.reduce((sum, { sight }) => sum + sight.positions.length, 0)} pieces
-                </span>
+                {GROUP_NAMES[group]} <span className="quiet smallhead">{piecesIn(group)} pieces</span>
               </h2>
               {own.map((line) => (
-                <Row
+                <ReleaseRow
                   key={`${line.rack.batch}${line.sight.operation}${line.sight.standing}${line.sight.positions[0] ?? 0}`}
                   line={line}
                   scaleUm={scaleUm}
                   zone={zone}
-                  nowMs={data.nowMs}
+                  nowMs={nowMs}
                 />
               ))}
             </section>
           )
         );
       })}
-    </div>
+    </>
   );
 }
-
-const share = (ms: number, nowMs: number): number =>
-  Math.min(100, Math.max(0, (100 * (ms - nowMs)) / (AXIS_DAYS * DAY_MS)));
 
 function Head({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (
@@ -100,148 +100,6 @@ function Head({ nowMs, zone }: { nowMs: number; zone: string }) {
           ))}
       </span>
       <span />
-    </div>
-  );
-}
-
-/** One group of pieces: its ladder, its sentence, its bar, and the one thing to do. */
-const Row = memo(function Row({
-  line,
-  scaleUm,
-  zone,
-  nowMs,
-}: {
-  line: Line;
-  scaleUm: number;
-  zone: string;
-  nowMs: number;
-}) {
-  const { rack, sight } = line;
-  const late = lateTag(rack.dueMs, nowMs);
-  const href = `/finish/rack/${rack.batch}`;
-  const partial = sight.positions.length < rack.quantity ? `, ${sight.positions.length} of it` : '';
-  return (
-    <article className="releaserow" aria-label={`${rack.batch}: ${sight.title}`}>
-      <div>
-        <PegRack
-          code={rack.batch}
-          pegs={sight.positions.map(() => (sight.standing === 'inHand' ? 'done' : 'todo'))}
-          inverted={sight.standing === 'inHand'}
-          wide
-          tag={late}
-          late={late !== null}
-          words={`${rack.model}, ${sight.operationName}`}
-          href={href}
-        />
-        <div className="quiet" style={{ fontSize: 13 }}>
-          {rack.model}, {rack.recipeTitle ?? 'no recipe'}
-          {partial}
-        </div>
-      </div>
-      <div>
-        {sight.rungs.length > 0 ? (
-          <Ladder
-            rungs={sight.rungs.map(({ name, leftUm, progress }) => ({
-              name,
-              leftUm,
-              progress: progress[untilOf(sight)],
-            }))}
-            minimumUm={rack.minimumUm}
-            scaleUm={scaleUm}
-            height={ROW_HEIGHT}
-            words={ladderWords(line)}
-          />
-        ) : (
-          <span className="quiet">bare</span>
-        )}
-      </div>
-      <div className="what">
-        <strong
-          className={sight.ready && sight.next !== 'work' ? (sight.closesMs ? 'closes' : 'ready') : undefined}
-        >
-          {sight.title}
-        </strong>
-        <span className="quiet">
-          {sight.detail}
-          {sight.moved &&
-            ` ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}.`}
-          {sight.recomputed && ` ${sight.recomputed}`}
-        </span>
-        {sight.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
-      </div>
-      <Does line={line} nowMs={nowMs} href={href} />
-    </article>
-  );
-});
-
-/** What its rungs are measured by: what the rack waits for. */
-function untilOf({ next }: Line['sight']): 'recoat' | 'sand' | 'buff' {
-  if (next === 'coat' || next === 'recoat') return 'recoat';
-  return next === 'sand' ? 'sand' : 'buff';
-}
-
-const ladderWords = ({ rack, sight }: Line): string =>
-  `${rack.batch}: ${sight.rungs.length} coats, ${sight.buildUm.toFixed(0)} µm; ${sight.rungs
-    .map(({ name, progress }) => `${name} ${Math.round(100 * progress[untilOf(sight)])} %`)
-    .join(', ')}`;
-
-function Track({ line: { sight }, zone, nowMs }: { line: Line; zone: string; nowMs: number }) {
-  const { ready, fromMs, lowMs, highMs, closesMs } = sight;
-  return (
-    <div className="track" aria-hidden="true">
-      {daysAhead(nowMs, zone, AXIS_DAYS - 1).map(({ ms }) => (
-        <span key={ms} className="day" style={{ left: `${share(ms, nowMs)}%` }} />
-      ))}
-      {ready && (
-        <span
-          className="open"
-          style={{ right: closesMs === null ? 0 : `${100 - share(closesMs, nowMs)}%` }}
-        />
-      )}
-      {!ready && fromMs !== null && (
-        <span className="bar" style={{ width: `${Math.max(0.6, share(fromMs, nowMs))}%` }} />
-      )}
-      {!ready &&
-        lowMs !== null &&
-        highMs !== null &&
-        highMs - lowMs > 3_600_000 &&
-        share(lowMs, nowMs) < 100 && (
-          <span
-            className="whisker"
-            style={{
-              left: `${share(lowMs, nowMs)}%`,
-              width: `${share(highMs, nowMs) - share(lowMs, nowMs)}%`,
-            }}
-          />
-        )}
-    </div>
-  );
-}
-
-function Does({ line, nowMs, href }: { line: Line; nowMs: number; href: string }) {
-  const { perform, busy, refused } = usePerform();
-  const [done, setDone] = useState(false);
-  const deed = deedOf(line, nowMs);
-  return (
-    <div className="does">
-      {deed ? (
-        <Button
-          variant="contained"
-          disabled={busy || done}
-          onClick={() =>
-            void perform((by) => fileEntries(line.rack.batch, by, [deed.entry]), filedWords).then((filed) =>
-              setDone(filed !== null && line.sight.standing === 'onHold'),
-            )
-          }
-        >
-          {deed.label}
-        </Button>
-      ) : (
-        <Button component={Link} to={href}>
-          See its ladder
-        </Button>
-      )}
-      <Refused words={refused} />
     </div>
   );
 }

@@ -1,8 +1,9 @@
 import type { FinishSight } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../app/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Typed } from '../fields/Typed.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { SandingWords } from './SandingWords.tsx';
 import type { RackPage } from './queries.ts';
@@ -35,14 +36,12 @@ export function SandForm({ page, sight }: { page: RackPage; sight: FinishSight }
         <PieceChoice places={sight.positions} chosen={chosen} onChoose={setChosen} label="Pieces sanded" />
       </div>
       <div className="row">
-        <TextField
+        <Typed
           label="Taken off, µm"
+          text={off}
+          onChange={setOff}
           placeholder={planned ? String(planned.removalUm) : ''}
-          error={removalUm === null}
-          value={off}
-          onChange={(event) => setOff(event.target.value)}
-          sx={{ width: 130 }}
-          slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal' } }}
+          width={130}
         />
         <Button
           type="submit"

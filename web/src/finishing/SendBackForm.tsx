@@ -1,8 +1,10 @@
 import { operationIndex, operationOf } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button } from '@mui/material';
 import { useState } from 'react';
 import { sayTime } from '../app/time.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { asOptions, Choice } from '../fields/Choice.tsx';
+import { Words } from '../fields/Words.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useSendBack, type RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
@@ -54,19 +56,13 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
         A scrape slip, a sand-through: the piece goes back, the rack waits for it or goes on.
       </p>
       {places.length > 1 && (
-        <TextField
-          select
+        <Choice
           label="At"
           value={at}
-          onChange={(event) => setFrom(event.target.value)}
-          sx={{ width: 200, margin: '6px 0' }}
-        >
-          {places.map(({ operation, operationName }) => (
-            <MenuItem key={operation} value={operation}>
-              {operationName}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={setFrom}
+          options={places.map(({ operation, operationName }) => ({ value: operation, words: operationName }))}
+          width={200}
+        />
       )}
       <div style={{ margin: '6px 0' }}>
         <PieceChoice
@@ -77,40 +73,24 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
         />
       </div>
       <div className="row">
-        <TextField
-          select
+        <Choice
           label="What is wrong"
           value={defect}
-          onChange={(event) => setDefect(event.target.value)}
-          sx={{ width: 160 }}
-        >
-          {known.map((one) => (
-            <MenuItem key={one.defect} value={one.defect}>
-              {one.defect}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
+          onChange={setDefect}
+          options={asOptions(known.map((one) => one.defect))}
+          width={160}
+        />
+        <Choice
           label="Back to"
           value={to}
-          onChange={(event) => setChosenTo(event.target.value)}
-          sx={{ width: 150 }}
-        >
-          {targets.map(({ key, name }) => (
-            <MenuItem key={key} value={key}>
-              {name}
-            </MenuItem>
-          ))}
-        </TextField>
+          onChange={setChosenTo}
+          options={targets.map(({ key, name }) => ({ value: key, words: name }))}
+          width={150}
+        />
       </div>
-      <TextField
-        label="What brought it about"
-        value={cause}
-        onChange={(event) => setCause(event.target.value.slice(0, 200))}
-        fullWidth
-        sx={{ marginTop: '8px' }}
-      />
+      <div style={{ marginTop: 8 }}>
+        <Words label="What brought it about" value={cause} onChange={setCause} />
+      </div>
       {costs && ready && (
         <div style={{ marginTop: 8 }}>
           <p>

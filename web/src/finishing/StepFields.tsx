@@ -1,23 +1,35 @@
 import { AGEING_LEVELS, dryFilmUm, type CoatStep, type RecipeStep } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
-import { NumberField } from '../routes/NumberField.tsx';
+import { Button, TextField } from '@mui/material';
+import { asOptions, Choice, type Option } from '../fields/Choice.tsx';
+import { NumberField } from '../fields/NumberField.tsx';
+import { Words } from '../fields/Words.tsx';
+
+/** As the format of recipes allows. */
+const LONGEST_NAME = 120;
+
+const UNTIL_OPTIONS: Option[] = [
+  { value: 'recoat', words: 'recoated' },
+  { value: 'sand', words: 'sanded' },
+  { value: 'buff', words: 'buffed' },
+];
 
 /** Everything of one step of a recipe. */
 export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (step: RecipeStep) => void }) {
   return (
     <div className="stack" style={{ margin: '8px 0', gap: 8 }} key={step.key}>
       <div className="row">
-        <TextField
+        <Words
           label="Name"
           value={step.name}
-          onChange={(event) => onChange({ ...step, name: event.target.value.slice(0, 120) })}
-          sx={{ width: 190 }}
+          onChange={(name) => onChange({ ...step, name })}
+          most={LONGEST_NAME}
+          width={190}
         />
-        <TextField
+        <Words
           label="At operation"
           value={step.at}
-          onChange={(event) => onChange({ ...step, at: event.target.value.toLowerCase() })}
-          sx={{ width: 120 }}
+          onChange={(at) => onChange({ ...step, at: at.toLowerCase() })}
+          width={120}
         />
         <NumberField
           label="Touch, min"
@@ -61,17 +73,13 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
         />
       )}
       {step.kind === 'cure' && (
-        <TextField
-          select
+        <Choice
           label="Until it may be"
           value={step.until}
-          onChange={(event) => onChange({ ...step, until: event.target.value as typeof step.until })}
-          sx={{ width: 140 }}
-        >
-          <MenuItem value="recoat">recoated</MenuItem>
-          <MenuItem value="sand">sanded</MenuItem>
-          <MenuItem value="buff">buffed</MenuItem>
-        </TextField>
+          onChange={(until) => onChange({ ...step, until: until as typeof step.until })}
+          options={UNTIL_OPTIONS}
+          width={140}
+        />
       )}
       {step.kind === 'age' && (
         <div className="row">
@@ -90,19 +98,13 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
             value={step.cycles}
             onChange={(value) => onChange({ ...step, cycles: value ?? 0 })}
           />
-          <TextField
-            select
+          <Choice
             label="Level"
             value={step.level}
-            onChange={(event) => onChange({ ...step, level: event.target.value as typeof step.level })}
-            sx={{ width: 140 }}
-          >
-            {AGEING_LEVELS.map((level) => (
-              <MenuItem key={level} value={level}>
-                {level}
-              </MenuItem>
-            ))}
-          </TextField>
+            onChange={(level) => onChange({ ...step, level: level as typeof step.level })}
+            options={asOptions(AGEING_LEVELS)}
+            width={140}
+          />
         </div>
       )}
       <Defects step={step} onChange={onChange} />
@@ -119,11 +121,12 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
   return (
     <>
       <div className="row">
-        <TextField
+        <Words
           label="Material"
           value={spec.material}
-          onChange={(event) => set({ material: event.target.value.slice(0, 120) })}
-          sx={{ width: 160 }}
+          onChange={(material) => set({ material })}
+          most={LONGEST_NAME}
+          width={160}
         />
         <NumberField
           label="Coats"
@@ -226,36 +229,28 @@ function mixOf(text: string, potLifeHours: number): CoatStep['mix'] {
 }
 
 function Defects({ step, onChange }: { step: RecipeStep; onChange: (step: RecipeStep) => void }) {
+  const change = (index: number, said: Partial<RecipeStep['defects'][number]>): void =>
+    onChange({
+      ...step,
+      defects: step.defects.map((other, j) => (j === index ? { ...other, ...said } : other)),
+    });
   return (
     <div>
       <span className="quiet">To look for here, and where each goes back to</span>
       {step.defects.map((one, i) => (
         <div className="row" key={i} style={{ marginTop: 4 }}>
-          <TextField
+          <Words
             label="Defect"
             value={one.defect}
-            onChange={(event) =>
-              onChange({
-                ...step,
-                defects: step.defects.map((other, j) =>
-                  j === i ? { ...other, defect: event.target.value } : other,
-                ),
-              })
-            }
-            sx={{ width: 150 }}
+            onChange={(defect) => change(i, { defect })}
+            most={LONGEST_NAME}
+            width={150}
           />
-          <TextField
+          <Words
             label="Back to"
             value={one.backTo}
-            onChange={(event) =>
-              onChange({
-                ...step,
-                defects: step.defects.map((other, j) =>
-                  j === i ? { ...other, backTo: event.target.value.toLowerCase() } : other,
-                ),
-              })
-            }
-            sx={{ width: 120 }}
+            onChange={(backTo) => change(i, { backTo: backTo.toLowerCase() })}
+            width={120}
           />
           <Button
             size="small"

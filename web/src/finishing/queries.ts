@@ -4,6 +4,7 @@ import type {
   BoothHour,
   BoothLimits,
   FinishSight,
+  ListedSight,
   PanelFit,
   Recipe,
   RescaledHours,
@@ -15,7 +16,8 @@ import { answered, server, type Schemas } from '../api/client.ts';
 
 /** The places where the document's open objects become the core's types. */
 export type FinishRack = Omit<Schemas['FinishRackDto'], 'sights'> & { sights: FinishSight[] };
-export type FinishList = Omit<Schemas['FinishListDto'], 'racks'> & { racks: FinishRack[] };
+export type ListedRack = Omit<FinishRack, 'sights'> & { sights: ListedSight[] };
+export type FinishList = Omit<Schemas['FinishListDto'], 'racks'> & { racks: ListedRack[] };
 export type Panel = Omit<Schemas['PanelDto'], 'fit'> & { fit: PanelFit | null };
 export type RackPage = Omit<Schemas['FinishRackPageDto'], 'rack' | 'state' | 'route' | 'panels'> & {
   rack: FinishRack;

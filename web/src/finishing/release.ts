@@ -1,6 +1,6 @@
-import type { FinishSight } from '@ample-crane/core';
+import type { ListedSight } from '@ample-crane/core';
 import type { EntryDraft } from '../api/filing.ts';
-import type { Booth, FinishRack } from './queries.ts';
+import type { Booth, ListedRack } from './queries.ts';
 
 /** What the list is read in: what may go on, what wants its next coat, what cures, what stands at a bench. */
 export const GROUPS = ['now', 'coat', 'curing', 'bench'] as const;
@@ -13,23 +13,23 @@ export const GROUP_NAMES: Record<Group, string> = {
 };
 
 export interface Line {
-  rack: FinishRack;
-  sight: FinishSight;
+  rack: ListedRack;
+  sight: ListedSight;
   group: Group;
 }
 
-function groupOf({ next, ready }: FinishSight): Group {
+function groupOf({ next, ready }: ListedSight): Group {
   if (next === 'coat') return 'coat';
   if (next === 'work') return ready ? 'bench' : 'curing';
   return ready ? 'now' : 'curing';
 }
 
 /** A coat is laid in a booth: its air may be against it now, or soon. */
-export function inBooth(
-  sight: FinishSight,
+export function inBooth<S extends ListedSight>(
+  sight: S,
   booths: readonly Booth[],
   time: (ms: number) => string,
-): FinishSight {
+): S {
   const booth = booths.find(({ station }) => station === sight.station);
   if (sight.next !== 'coat' || !sight.ready || !booth?.now) return sight;
   const { judged } = booth.now;
@@ -53,7 +53,7 @@ export function inBooth(
 
 /** The release list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
 export function releaseLines(
-  racks: readonly FinishRack[],
+  racks: readonly ListedRack[],
   booths: readonly Booth[] = [],
   time: (ms: number) => string = String,
 ): Line[] {

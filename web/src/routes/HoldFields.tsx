@@ -1,6 +1,6 @@
 import { AGEING_LEVELS, type HoldOperation, type HoldRule, type Operation } from '@ample-crane/core';
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
-import { NumberField } from './NumberField.tsx';
+import { NumberField } from '../fields/NumberField.tsx';
 
 const RULES: { rule: HoldRule['rule']; words: string }[] = [
   { rule: 'elapsed', words: 'so many hours' },

@@ -2,7 +2,7 @@ import { CAUTIONS, cautionWords, type Check, type Operation, type OperationMode 
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { inMode, type Draft } from './draft.ts';
 import { HoldFields } from './HoldFields.tsx';
-import { NumberField } from './NumberField.tsx';
+import { NumberField } from '../fields/NumberField.tsx';
 import { MODE_WORDS } from './RouteCanvas.tsx';
 
 export interface FactoryNames {

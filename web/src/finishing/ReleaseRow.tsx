@@ -1,0 +1,155 @@
+import { Button } from '@mui/material';
+import { memo, useState } from 'react';
+import { Link } from 'react-router';
+import { fileEntries } from '../api/filing.ts';
+import { daysAhead, lateTag } from '../app/time.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Ladder } from '../devices/Ladder.tsx';
+import { PegRack } from '../devices/PegRack.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { AXIS_DAYS, share } from './axis.ts';
+import { deedOf, type Line } from './release.ts';
+
+const ROW_HEIGHT = 62;
+
+/** One group of pieces: its ladder, its sentence, its bar, and the one thing to do. */
+export const ReleaseRow = memo(function ReleaseRow({
+  line,
+  scaleUm,
+  zone,
+  nowMs,
+}: {
+  line: Line;
+  scaleUm: number;
+  zone: string;
+  nowMs: number;
+}) {
+  const { rack, sight } = line;
+  const late = lateTag(rack.dueMs, nowMs);
+  const href = `/finish/rack/${rack.batch}`;
+  const partial = sight.positions.length < rack.quantity ? `, ${sight.positions.length} of it` : '';
+  return (
+    <article className="releaserow" aria-label={`${rack.batch}: ${sight.title}`}>
+      <div>
+        <PegRack
+          code={rack.batch}
+          pegs={sight.positions.map(() => (sight.standing === 'inHand' ? 'done' : 'todo'))}
+          inverted={sight.standing === 'inHand'}
+          wide
+          tag={late}
+          late={late !== null}
+          words={`${rack.model}, ${sight.operationName}`}
+          href={href}
+        />
+        <div className="quiet" style={{ fontSize: 13 }}>
+          {rack.model}, {rack.recipeTitle ?? 'no recipe'}
+          {partial}
+        </div>
+      </div>
+      <div>
+        {sight.rungs.length > 0 ? (
+          <Ladder
+            rungs={sight.rungs.map(({ name, leftUm, progress }) => ({
+              name,
+              leftUm,
+              progress: progress[untilOf(sight)],
+            }))}
+            minimumUm={rack.minimumUm}
+            scaleUm={scaleUm}
+            height={ROW_HEIGHT}
+            words={ladderWords(line)}
+          />
+        ) : (
+          <span className="quiet">bare</span>
+        )}
+      </div>
+      <div className="what">
+        <strong
+          className={sight.ready && sight.next !== 'work' ? (sight.closesMs ? 'closes' : 'ready') : undefined}
+        >
+          {sight.title}
+        </strong>
+        <span className="quiet">
+          {sight.detail}
+          {sight.moved &&
+            ` ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}.`}
+          {sight.recomputed && ` ${sight.recomputed}`}
+        </span>
+        {sight.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
+      </div>
+      <Does line={line} nowMs={nowMs} href={href} />
+    </article>
+  );
+});
+
+/** What its rungs are measured by: what the rack waits for. */
+function untilOf({ next }: Line['sight']): 'recoat' | 'sand' | 'buff' {
+  if (next === 'coat' || next === 'recoat') return 'recoat';
+  return next === 'sand' ? 'sand' : 'buff';
+}
+
+const ladderWords = ({ rack, sight }: Line): string =>
+  `${rack.batch}: ${sight.rungs.length} coats, ${sight.buildUm.toFixed(0)} µm; ${sight.rungs
+    .map(({ name, progress }) => `${name} ${Math.round(100 * progress[untilOf(sight)])} %`)
+    .join(', ')}`;
+
+function Track({ line: { sight }, zone, nowMs }: { line: Line; zone: string; nowMs: number }) {
+  const { ready, fromMs, lowMs, highMs, closesMs } = sight;
+  return (
+    <div className="track" aria-hidden="true">
+      {daysAhead(nowMs, zone, AXIS_DAYS - 1).map(({ ms }) => (
+        <span key={ms} className="day" style={{ left: `${share(ms, nowMs)}%` }} />
+      ))}
+      {ready && (
+        <span
+          className="open"
+          style={{ right: closesMs === null ? 0 : `${100 - share(closesMs, nowMs)}%` }}
+        />
+      )}
+      {!ready && fromMs !== null && (
+        <span className="bar" style={{ width: `${Math.max(0.6, share(fromMs, nowMs))}%` }} />
+      )}
+      {!ready &&
+        lowMs !== null &&
+        highMs !== null &&
+        highMs - lowMs > 3_600_000 &&
+        share(lowMs, nowMs) < 100 && (
+          <span
+            className="whisker"
+            style={{
+              left: `${share(lowMs, nowMs)}%`,
+              width: `${share(highMs, nowMs) - share(lowMs, nowMs)}%`,
+            }}
+          />
+        )}
+    </div>
+  );
+}
+
+function Does({ line, nowMs, href }: { line: Line; nowMs: number; href: string }) {
+  const { perform, busy, refused } = usePerform();
+  const [done, setDone] = useState(false);
+  const deed = deedOf(line, nowMs);
+  return (
+    <div className="does">
+      {deed ? (
+        <Button
+          variant="contained"
+          disabled={busy || done}
+          onClick={() =>
+            void perform((by) => fileEntries(line.rack.batch, by, [deed.entry]), filedWords).then((filed) =>
+              setDone(filed !== null && line.sight.standing === 'onHold'),
+            )
+          }
+        >
+          {deed.label}
+        </Button>
+      ) : (
+        <Button component={Link} to={href}>
+          See its ladder
+        </Button>
+      )}
+      <Refused words={refused} />
+    </div>
+  );
+}
