@@ -1,7 +1,18 @@
 import { test as base, expect, type Page } from '@playwright/test';
+import { startWorks, type Works } from './works.ts';
 
 /** Every test fails on a request that leaves this machine, on an error of the page, and on a word in its console. */
-export const test = base.extend<{ guarded: undefined }>({
+export const test = base.extend<{ guarded: undefined }, { works: Works }>({
+  works: [
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads from the pattern what a fixture needs: nothing
+    async ({}, use, { parallelIndex }) => {
+      const works = await startWorks(parallelIndex);
+      await use(works);
+      await works.stop();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ works }, use) => use(works.address),
   guarded: [
     async ({ context }, use) => {
       const outside: string[] = [];

@@ -11,19 +11,17 @@ const QUIET = [
   '--disable-sync',
 ];
 
-export const PORT = 8641;
-
 export default defineConfig({
   testDir: 'tests',
   outputDir: 'results',
-  workers: 1,
+  // A machine has two cores; each worker has a server and a database of its own.
+  workers: 2,
   forbidOnly: true,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   globalSetup: './works.ts',
   reporter: [['list'], ['json', { outputFile: '../.cache/playwright.json' }]],
   use: {
-    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium', args: QUIET },
     trace: 'off',

@@ -4,54 +4,93 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
-import { PORT } from './playwright.config.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
+/** Each worker's server listens on a port of its own from here on. */
+const FIRST_PORT = 8641;
 
-/** A database of its own with Tarrow Works in it, and the built server on it. */
-export default async function works(): Promise<() => Promise<void>> {
-  const given = process.env.TEST_DATABASE_URL;
-  if (!given) throw new Error('TEST_DATABASE_URL is not set: run ./test');
-  const url = new URL(given);
+/** Tarrow Works is loaded once, into a database that every worker gets a copy of. */
+export default async function load(): Promise<void> {
   const name = `e2e_${process.pid}`;
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  await client.query(`CREATE DATABASE ${name}`);
-  await client.end();
-  url.pathname = `/${name}`;
-  const mill = await simulatedMill();
-  const server = spawn('node', ['server/dist/main.js'], {
-    cwd: root,
-    env: {
-      ...process.env,
-      DATABASE_URL: url.href,
-      PORT: String(PORT),
-      DEMO: 'if-empty',
-      // The same day whenever the tests run: they know what lies where.
-      DEMO_NOW: '2026-11-24T19:20:00Z',
-      CNC_URL: mill.url,
-      GAUGE_URL: mill.url,
-      LOG_FILE: `${root}.cache/e2e-server.log`,
+  await onServer(`CREATE DATABASE ${name}`);
+  const server = startServer(FIRST_PORT, addressOf(name), {}, 'e2e-load');
+  await ready(server, FIRST_PORT);
+  await ended(server);
+  process.env.E2E_TARROW = name;
+}
+
+export interface Works {
+  address: string;
+  stop: () => Promise<void>;
+}
+
+/** A copy of Tarrow Works with the built server on it, and a mill that cuts what lies on its tables. */
+export async function startWorks(worker: number): Promise<Works> {
+  const tarrow = process.env.E2E_TARROW;
+  if (!tarrow) throw new Error('E2E_TARROW is not set: the tests run by npm run test:e2e');
+  const port = FIRST_PORT + worker;
+  const name = `${tarrow}_${worker}`;
+  await onServer(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
+  await onServer(`CREATE DATABASE ${name} TEMPLATE ${tarrow}`);
+  const mill = await simulatedMill(port);
+  const machines = { CNC_URL: mill.url, GAUGE_URL: mill.url };
+  const server = startServer(port, addressOf(name), machines, `e2e-server-${worker}`);
+  await ready(server, port);
+  return {
+    address: `http://127.0.0.1:${port}`,
+    stop: async () => {
+      await ended(server);
+      mill.process.kill('SIGTERM');
     },
-    stdio: 'inherit',
-  });
-  await ready(server);
-  return async () => {
-    const gone = new Promise((resolve) => server.once('exit', resolve));
-    server.kill('SIGTERM');
-    await gone;
-    mill.process.kill('SIGTERM');
   };
 }
 
+function addressOf(database: string): string {
+  const given = process.env.TEST_DATABASE_URL;
+  if (!given) throw new Error('TEST_DATABASE_URL is not set: run ./test');
+  const url = new URL(given);
+  url.pathname = `/${database}`;
+  return url.href;
+}
+
+async function onServer(statement: string): Promise<void> {
+  const client = new pg.Client({ connectionString: addressOf('postgres') });
+  await client.connect();
+  await client.query(statement);
+  await client.end();
+}
+
+function startServer(port: number, database: string, machines: NodeJS.ProcessEnv, log: string): ChildProcess {
+  return spawn('node', ['server/dist/main.js'], {
+    cwd: root,
+    env: {
+      ...process.env,
+      DATABASE_URL: database,
+      PORT: String(port),
+      DEMO: 'if-empty',
+      // The same day whenever the tests run: they know what lies where.
+      DEMO_NOW: '2026-11-24T19:20:00Z',
+      LOG_FILE: `${root}.cache/${log}.log`,
+      ...machines,
+    },
+    stdio: 'inherit',
+  });
+}
+
+async function ended(server: ChildProcess): Promise<void> {
+  const gone = new Promise((resolve) => server.once('exit', resolve));
+  server.kill('SIGTERM');
+  await gone;
+}
+
 /** A mill of two tables whose cycles take seconds; it cuts what lies on its tables. */
-async function simulatedMill(): Promise<{ process: ChildProcess; url: string }> {
+async function simulatedMill(port: number): Promise<{ process: ChildProcess; url: string }> {
   const folder = mkdtempSync(join(tmpdir(), 'ample-crane-mill-'));
   const portFile = join(folder, 'port');
   const files = ['--port-file', portFile, '--state-file', join(folder, 'state.json')];
   const floor = [
     '--server',
-    `http://127.0.0.1:${PORT}`,
+    `http://127.0.0.1:${port}`,
     '--station',
     'body-mill',
     '--paths',
@@ -68,11 +107,11 @@ async function simulatedMill(): Promise<{ process: ChildProcess; url: string }> 
   return { process: running, url: `http://127.0.0.1:${readFileSync(portFile, 'utf8')}` };
 }
 
-async function ready(server: ChildProcess): Promise<void> {
+async function ready(server: ChildProcess, port: number): Promise<void> {
   for (let i = 0; i < 600; i += 1) {
     if (server.exitCode !== null)
-      throw new Error(`the server ended with ${server.exitCode}; see .cache/e2e-server.log`);
-    const answer = await fetch(`http://127.0.0.1:${PORT}/api/ready`).catch(() => null);
+      throw new Error(`the server ended with ${server.exitCode}; see .cache/e2e-*.log`);
+    const answer = await fetch(`http://127.0.0.1:${port}/api/ready`).catch(() => null);
     if (answer?.ok) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }

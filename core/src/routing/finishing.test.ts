@@ -195,6 +195,29 @@ describe('the ladder', () => {
     expect(cleared().sights(100)[0]?.moved).toBeNull();
   });
 
+  it('says what moved the date of pieces that left the cure and came back: the coats laid since', () => {
+    const rack = cleared();
+    const [before] = rack.sights(58);
+    rack.must(60, { type: 'rework', to: 'clear', reason: 'dust', pieces: [1, 2, 3, 4, 5, 6] });
+    rack.must(61, { type: 'start' });
+    for (const hour of [61, 63, 65, 67]) rack.must(hour, { type: 'coat' });
+    rack.must(68, { type: 'done' });
+    const [sight] = rack.sights(72);
+    expect(sight).toMatchObject({ operation: 'cure', moved: { why: '4 coats more', proof: null } });
+    expect(sight?.moved?.hours).toBeCloseTo(((sight?.fromMs ?? 0) - (before?.fromMs ?? 0)) / 3_600_000, 0);
+    // Pieces that were not in the cure a day ago had no date that could have moved.
+    expect(cleared().sights(30)[0]?.moved).toBeNull();
+  });
+
+  it('says nothing of a date when they were somewhere else a day ago', () => {
+    const rack = cleared();
+    rack.must(20, { type: 'rework', to: 'clear', reason: 'dust', pieces: [1, 2, 3, 4, 5, 6] });
+    rack.must(47, { type: 'start' });
+    for (const hour of [47, 49, 51, 53]) rack.must(hour, { type: 'coat' });
+    rack.must(54, { type: 'done' });
+    expect(rack.sights(72)[0]).toMatchObject({ operation: 'cure', moved: null });
+  });
+
   it('says when readings that came late made it count anew', () => {
     const rack = cleared();
     const nowMs = hoursIn(100);

@@ -31,12 +31,12 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
+import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 import type { BoothSeen } from './booths.service.ts';
 import type { MaterialLotSeen, MaterialSeen, MixSeen } from './materials.service.ts';
 
 const nullable = { nullable: true } as const;
-const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
 const MOST_LITRES = 2000;
 
 // ---- racks ------------------------------------------------------------------------------------------------------
@@ -177,10 +177,7 @@ export class SendBackDto implements SendBackCosts {
 export class RefinishDto extends FilingKeyDto {
   /** Name of the recipe; its newest revision is taken. */
   @ApiProperty() @IsString() @Length(1, 60) recipe: string;
-  @ApiProperty()
-  @IsString()
-  @Length(1, 200)
-  @Matches(PLAIN_TEXT, { message: 'reason must not hold control characters' })
+  @PlainText()
   reason: string;
 }
 

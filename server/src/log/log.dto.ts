@@ -19,14 +19,12 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { PlainText } from '../http/plain-text.ts';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
 export const FILED_TYPES = [...VERBS, 'sand', 'colour'] as const;
 export type FiledType = (typeof FILED_TYPES)[number];
 
-/** Words on a tag: no control characters. */
-const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
-const REASON_LENGTH = 200;
 const reasoned = (entry: EntryDto): boolean => ['scrap', 'rework', 'hold'].includes(entry.type);
 
 export class LabDto {
@@ -72,27 +70,15 @@ export class EntryDto {
   pieces?: number[];
 
   /** Why: for scrap, rework and hold. */
-  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
-  @ValidateIf((entry: EntryDto) => reasoned(entry) || entry.reason !== undefined)
-  @IsString()
-  @Length(1, REASON_LENGTH)
-  @Matches(PLAIN_TEXT, { message: 'reason must not hold control characters' })
+  @PlainText({ when: (entry: EntryDto) => reasoned(entry) || entry.reason !== undefined })
   reason?: string;
 
   /** Reason for acting against a hold or gate. */
-  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
-  @IsOptional()
-  @IsString()
-  @Length(1, REASON_LENGTH)
-  @Matches(PLAIN_TEXT, { message: 'because must not hold control characters' })
+  @PlainText({ optional: true })
   because?: string;
 
   /** Rework: operation key to go back to. Ship: to whom. Age: 'cold' or 'warm'. */
-  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
-  @IsOptional()
-  @IsString()
-  @Length(1, REASON_LENGTH)
-  @Matches(PLAIN_TEXT, { message: 'to must not hold control characters' })
+  @PlainText({ optional: true })
   to?: string;
 
   /** Moisture, %. */
@@ -252,11 +238,7 @@ export class EntryDto {
   labs?: LabDto[];
 
   /** Rework: what brought it about. */
-  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
-  @IsOptional()
-  @IsString()
-  @Length(1, REASON_LENGTH)
-  @Matches(PLAIN_TEXT, { message: 'cause must not hold control characters' })
+  @PlainText({ optional: true })
   cause?: string;
 
   /** Rework: whether the rest of the rack waits for the pieces; it goes on when left out. */
@@ -266,11 +248,7 @@ export class EntryDto {
   rest?: 'waits' | 'goes on';
 
   /** Release from ageing: what was seen that made it enough. */
-  @ApiPropertyOptional({ maxLength: REASON_LENGTH })
-  @IsOptional()
-  @IsString()
-  @Length(1, REASON_LENGTH)
-  @Matches(PLAIN_TEXT, { message: 'seen must not hold control characters' })
+  @PlainText({ optional: true })
   seen?: string;
 
   /** Release from cure: code of the test panel it rests on. */

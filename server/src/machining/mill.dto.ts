@@ -13,14 +13,13 @@ import {
   Length,
   Matches,
   Max,
-  MaxLength,
   Min,
   ValidateNested,
 } from 'class-validator';
+import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 
 const nullable = { nullable: true } as const;
-const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
 
 // ---- what is seen -----------------------------------------------------------------------------------------------
 
@@ -178,7 +177,7 @@ export class LostDto {
   @Min(1, { each: true })
   pieces: number[];
 
-  @ApiProperty() @IsString() @Length(1, 200) @Matches(PLAIN_TEXT) reason: string;
+  @PlainText() reason: string;
 }
 
 export class EndLoadDto extends FilingKeyDto {
@@ -191,17 +190,13 @@ export class EndLoadDto extends FilingKeyDto {
   scrap: LostDto[];
 
   /** Reason for ending it although its first piece has not passed. */
-  @ApiPropertyOptional()
-  @IsOptional()
-  @IsString()
-  @Length(1, 200)
-  @Matches(PLAIN_TEXT)
+  @PlainText({ optional: true })
   because?: string;
 }
 
 export class ChangeCutterDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) tool: string;
-  @ApiProperty() @IsString() @Length(1, 200) @Matches(PLAIN_TEXT) reason: string;
+  @PlainText() reason: string;
 }
 
 export class ReviseProgramDto extends FilingKeyDto {
@@ -219,7 +214,7 @@ export class ReviseProgramDto extends FilingKeyDto {
   @Type(() => ToolDto)
   tools: ToolDto[];
 
-  @ApiProperty() @IsString() @MaxLength(400) @Matches(PLAIN_TEXT) note: string;
+  @PlainText({ least: 0, most: 400 }) note: string;
 
   /** The newest revision as it was seen; 0 for a first one. */
   @ApiProperty() @IsInt() @Min(0) from: number;

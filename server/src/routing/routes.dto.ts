@@ -9,12 +9,10 @@ import {
   IsString,
   Length,
   Matches,
-  MaxLength,
   Min,
 } from 'class-validator';
+import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
-
-const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
 
 export class RouteSummaryDto {
   @ApiProperty() id: string;
@@ -44,7 +42,7 @@ export class ReviseRouteDto extends FilingKeyDto {
   operations: object[];
 
   /** What changed. */
-  @ApiProperty() @IsString() @MaxLength(600) @Matches(PLAIN_TEXT) note: string;
+  @PlainText({ least: 0, most: 600 }) note: string;
 
   /** The revision it was drawn from; 0 for a first one. */
   @ApiProperty() @IsInt() @Min(0) from: number;
@@ -59,7 +57,7 @@ export class MoveBatchDto extends FilingKeyDto {
   @IsObject()
   ways?: Record<string, string>;
 
-  @ApiProperty() @IsString() @Length(1, 200) @Matches(PLAIN_TEXT) reason: string;
+  @PlainText() reason: string;
 }
 
 export class RemovedDto {

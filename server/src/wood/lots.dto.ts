@@ -29,11 +29,10 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto, FiledDto } from '../log/log.dto.ts';
 import { AirDto, WindowDto } from './climate.dto.ts';
 
-const PLAIN_TEXT = /^[^\p{Cc}]*$/u;
-const TEXT_LENGTH = 200;
 export const LOT_ACTIONS = [
   'papers',
   'lot-read',
@@ -63,13 +62,9 @@ export class ReceiveLotDto extends FilingKeyDto {
   @ApiProperty({ minimum: 1, maximum: 300 }) @IsNumber() @Min(1) @Max(300) thicknessMm: number;
   @ApiProperty({ minimum: 0 }) @IsNumber() @Min(0) @Max(100_000) boardFeet: number;
   /** The supplier's own reference. */
-  @ApiProperty() @IsString() @MaxLength(TEXT_LENGTH) @Matches(PLAIN_TEXT) supplier: string;
+  @PlainText({ least: 0 }) supplier: string;
   /** Reference of the papers of a protected species. */
-  @ApiPropertyOptional()
-  @IsOptional()
-  @IsString()
-  @Length(1, TEXT_LENGTH)
-  @Matches(PLAIN_TEXT)
+  @PlainText({ optional: true })
   papers?: string;
   @ApiProperty() @IsBoolean() endsSealed: boolean;
   @ApiProperty({ enum: ['green', 'air-dried', 'kiln-dried'] })
@@ -112,11 +107,7 @@ export class LotEntryDto {
   @ApiProperty({ enum: LOT_ACTIONS }) @IsIn(LOT_ACTIONS) type: (typeof LOT_ACTIONS)[number];
 
   /** papers: their reference. */
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('papers')(entry, value))
-  @IsString()
-  @Length(1, TEXT_LENGTH)
-  @Matches(PLAIN_TEXT)
+  @PlainText({ when: (entry: LotEntryDto, value) => needs('papers')(entry, value) })
   reference?: string;
 
   @ApiPropertyOptional({ type: String, nullable: true }) @IsOptional() @IsString() @Length(1, 40) meter?:
@@ -202,19 +193,11 @@ export class LotEntryDto {
   weightKg?: number;
 
   /** lot-scrap: why. */
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('lot-scrap')(entry, value))
-  @IsString()
-  @Length(1, TEXT_LENGTH)
-  @Matches(PLAIN_TEXT)
+  @PlainText({ when: (entry: LotEntryDto, value) => needs('lot-scrap')(entry, value) })
   reason?: string;
 
   /** Reason for acting against the gate, or for parting a pair. */
-  @ApiPropertyOptional()
-  @IsOptional()
-  @IsString()
-  @Length(1, TEXT_LENGTH)
-  @Matches(PLAIN_TEXT)
+  @PlainText({ optional: true })
   because?: string;
 
   /** undo: an entry of the filing to take back; the lot's last filing when left out. */

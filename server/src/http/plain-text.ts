@@ -1,0 +1,29 @@
+import { applyDecorators } from '@nestjs/common';
+import { ApiProperty } from '@nestjs/swagger';
+import { IsOptional, IsString, Length, Matches, ValidateIf } from 'class-validator';
+
+/** No control characters: these words are printed on tags. */
+const PLAIN = /^[^\p{Cc}]*$/u;
+/** Longest reason, cause or remark that is kept with an entry. */
+const LONGEST_REASON = 200;
+
+interface PlainTextOptions {
+  least?: number;
+  most?: number;
+  optional?: boolean;
+  /** It is asked for only then, and optional in the document. */
+  when?: (asked: never, value: unknown) => boolean;
+}
+
+/** A line of words in a request: between `least` and `most` characters, none of them a control character. */
+export function PlainText(options: PlainTextOptions = {}): PropertyDecorator {
+  const { least = 1, most = LONGEST_REASON, optional = false, when } = options;
+  return applyDecorators(
+    ApiProperty({ minLength: least, maxLength: most, required: !optional && when === undefined }),
+    ...(optional ? [IsOptional()] : []),
+    ...(when ? [ValidateIf(when as (asked: object, value: unknown) => boolean)] : []),
+    IsString(),
+    Length(least, most),
+    Matches(PLAIN, { message: ({ property }) => `${property} must not hold control characters` }),
+  );
+}

@@ -1,0 +1,344 @@
+import {
+  SHIPPED_RECIPES,
+  type FinishSight,
+  type Operation,
+  type Recipe,
+  type Route,
+} from '@ample-crane/core';
+import { renderHook, act, screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { HOUR, NOW, piece } from '../testing/tarrow.ts';
+import { openPage } from '../testing/open-page.tsx';
+import { CoatForm } from './CoatForm.tsx';
+import { EvidenceForm } from './EvidenceForm.tsx';
+import type { Materials, Panel, RackPage } from './queries.ts';
+import { SandForm } from './SandForm.tsx';
+import { SendBackForm } from './SendBackForm.tsx';
+import MaterialsPage from './MaterialsPage.tsx';
+import { useChosen } from './useChosen.ts';
+import { useDraft } from './useDraft.ts';
+
+afterEach(() => jest.restoreAllMocks());
+
+const [recipe] = SHIPPED_RECIPES;
+if (!recipe) throw new Error('no recipe ships');
+const clear = recipe.steps.find(({ kind }) => kind === 'coat');
+if (clear?.kind !== 'coat') throw new Error('the first recipe has no coats');
+
+const operations = [
+  { key: 'clear', name: 'Clear coats', mode: 'attended', stations: ['clear'], skill: 'spray' },
+  { key: 'cure', name: 'Cure', mode: 'hold', stations: ['clear'], room: 'Cure room' },
+  { key: 'buff', name: 'Buff', mode: 'attended', stations: ['buff'], skill: null },
+].map((one) => ({ reworkTo: null, caution: null, setUpMinutes: 10, pieceMinutes: 5, coats: null, ...one }));
+const route: Route = {
+  ...{ id: 'bowline-i-1', model: 'Bowline', kind: 'I', revision: 1 },
+  operations: operations as unknown as Operation[],
+};
+
+const sight = (change: Partial<FinishSight> = {}): FinishSight => ({
+  ...{ operation: 'clear', operationName: 'Clear coats', station: 'clear', standing: 'waiting' },
+  ...{ positions: [1, 2, 3], rungs: [], buildUm: 40, buildSdUm: 3, next: 'coat', ready: true },
+  ...{ title: 'Next coat now', detail: '', fromMs: NOW, lowMs: null, highMs: null, closesMs: null },
+  ...{ moved: null, recomputed: null, bridgedHours: 0, sanding: null },
+  coat: { number: 2, of: 4, step: clear.key },
+  ...(change as object),
+});
+
+const page = (sights: FinishSight[], change: Partial<RackPage> = {}): RackPage => ({
+  ...{ nowMs: NOW, zone: 'utc', seq: 4, route, panels: [], recipes: [], cautions: [], freezers: [] },
+  state: {
+    ...{ code: 'I-7', kind: 'I', model: 'Bowline', routeId: route.id, quantity: 3, dueMs: NOW },
+    ...{ openedMs: NOW, lastMs: NOW, readings: [], coats: [], measures: [], overrides: [] },
+    pieces: [1, 2, 3].map((place) => ({ ...piece(place), operation: sights[0]?.operation ?? 'clear' })),
+    finish: {
+      ...{ recipe: `${recipe.name}-1`, title: recipe.title, targetUm: 92, minimumUm: 62, colour: null },
+      coats: [
+        { step: clear.key, name: 'Clear', at: 'clear', spec: clear.spec, mixed: false, transferPct: 55 },
+      ],
+      sandings: [
+        { ...{ step: 'flat', name: 'Flat', at: 'buff', removalUm: 22, removalSdUm: 4 }, grits: [800] },
+      ],
+    },
+  } as unknown as RackPage['state'],
+  rack: {
+    ...{ batch: 'I-7', kind: 'I', model: 'Bowline', quantity: 3, dueMs: NOW, sights, panels: [] },
+    ...{ recipe: `${recipe.name}-1`, recipeTitle: recipe.title, targetUm: 92, minimumUm: 62 },
+  },
+  defects: [
+    { defect: 'run', backTo: 'clear', at: 'clear' },
+    { defect: 'fish-eye', backTo: 'clear', at: 'clear' },
+  ],
+  able: [
+    { code: 'tamsin', name: 'V. Tamsel', skills: ['spray', 'burst'] },
+    { code: 'greave', name: 'O. Greave', skills: ['buff'] },
+  ],
+  ...change,
+});
+
+const filed = { sentence: 'I-7: coat 2 on 3', entries: [], filedMs: NOW, repeated: false };
+const stock = {
+  'GET /api/finish/materials': { materials: [], mixes: [] },
+  'GET /api/finish/booths': { booths: [] },
+};
+const entriesOf = (sent: { body: Record<string, unknown> }[]): unknown => sent[0]?.body['entries'];
+
+describe('logging a coat', () => {
+  it('is one touch: it starts what waits, and names the coat that is meant', async () => {
+    const { sent } = openPage(<CoatForm page={page([sight()])} sight={sight()} />, {
+      ...stock,
+      'POST /api/log': filed,
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Start and log coat 2 of 4' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(entriesOf(sent)).toEqual([
+      { type: 'start', operation: 'clear', pieces: [1, 2, 3] },
+      { type: 'coat', operation: 'clear', pieces: [1, 2, 3], number: 2 },
+    ]);
+  });
+
+  it('takes one film, or one a piece, and says which typed film is none', async () => {
+    const inHand = sight({ standing: 'inHand' });
+    const { sent } = openPage(<CoatForm page={page([inHand])} sight={inHand} />, {
+      ...stock,
+      'POST /api/log': filed,
+    });
+    const wet = screen.getByLabelText('Wet film, µm');
+    await userEvent.type(wet, '95 thick');
+    expect(screen.getByText('numbers, one or one a piece')).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Log coat 2 of 4' })).toBeDisabled();
+    await userEvent.clear(wet);
+    await userEvent.type(wet, '95 97,5 101');
+    expect(screen.getByText('3 of 3')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Log coat 2 of 4' }));
+    await waitFor(() => expect(entriesOf(sent)).toMatchObject([{ type: 'coat', wetUms: [95, 97.5, 101] }]));
+    await waitFor(() => expect(wet).toHaveValue(''));
+  });
+
+  it('offers the people who are able, and goes on the pieces that are chosen', async () => {
+    const inHand = sight({ standing: 'inHand' });
+    const { sent } = openPage(<CoatForm page={page([inHand])} sight={inHand} />, {
+      ...stock,
+      'POST /api/log': filed,
+    });
+    await userEvent.click(screen.getByRole('combobox', { name: 'Who' }));
+    expect(screen.getAllByRole('option').map(({ textContent }) => textContent)).toEqual([
+      'whoever files',
+      'V. Tamsel',
+    ]);
+    await userEvent.click(screen.getByRole('option', { name: 'V. Tamsel' }));
+    await userEvent.click(
+      within(screen.getByRole('group', { name: 'Pieces coated' })).getByRole('button', { name: '02' }),
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Log coat 2 of 4 on 2' }));
+    await waitFor(() => expect(entriesOf(sent)).toMatchObject([{ pieces: [1, 3], who: 'tamsin' }]));
+  });
+
+  it('refused, says why, and keeps what was typed; so it does when the rack is started meanwhile', async () => {
+    const why = 'the coat on I-7/01 may be recoated in 40 min at 21 °C, not yet';
+    const { change } = openPage(<CoatForm page={page([sight()])} sight={sight()} />, {
+      ...stock,
+      'POST /api/log': { refused: why, code: 'too-early' },
+    });
+    await userEvent.type(screen.getByLabelText('Wet film, µm'), '95');
+    await userEvent.click(screen.getByRole('button', { name: 'Start and log coat 2 of 4' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent(why);
+    const started = sight({ standing: 'inHand', positions: [1, 2, 3] });
+    change(<CoatForm page={page([started])} sight={started} />);
+    expect(screen.getByLabelText('Wet film, µm')).toHaveValue('95');
+    expect(screen.getByRole('button', { name: 'Log coat 2 of 4' })).toBeEnabled();
+  });
+
+  it('is not offered where no coat is due', () => {
+    openPage(<CoatForm page={page([sight()])} sight={sight({ coat: null })} />, stock);
+    expect(screen.queryByRole('form')).toBeNull();
+  });
+});
+
+describe('the gate out of a cure', () => {
+  const held = sight({ operation: 'cure', standing: 'onHold', next: 'buff', ready: false, coat: null });
+
+  it('opens by the clock, or against it for a reason that is typed first', async () => {
+    const { sent, change } = openPage(<EvidenceForm page={page([held])} sight={held} nowMs={NOW} />, {
+      'POST /api/log': filed,
+    });
+    expect(screen.queryByRole('button', { name: 'Release to buff' })).toBeNull();
+    const against = screen.getByRole('button', { name: 'Release now, for this reason' });
+    expect(against).toBeDisabled();
+    await userEvent.type(
+      screen.getByLabelText('Release against the rule, because'),
+      '  the fair is tomorrow ',
+    );
+    await userEvent.click(against);
+    await waitFor(() =>
+      expect(entriesOf(sent)).toEqual([
+        { type: 'release', operation: 'cure', pieces: [1, 2, 3], because: 'the fair is tomorrow' },
+      ]),
+    );
+    const ready = { ...held, ready: true };
+    change(<EvidenceForm page={page([ready])} sight={ready} nowMs={NOW} />);
+    expect(screen.getByRole('button', { name: 'Release to buff' })).toBeEnabled();
+    expect(screen.queryByLabelText('Release against the rule, because')).toBeNull();
+  });
+
+  it('believes a panel that is cured, and not one that will be', () => {
+    const panels = [
+      { code: 'TP-4', curedMs: NOW + HOUR },
+      { code: 'TP-5', curedMs: NOW - HOUR },
+    ] as Panel[];
+    openPage(<EvidenceForm page={page([held], { panels })} sight={held} nowMs={NOW} />);
+    expect(screen.getByRole('button', { name: 'Believe TP-5 and release' })).toBeEnabled();
+    expect(screen.queryByRole('button', { name: /TP-4/ })).toBeNull();
+  });
+
+  it('takes a mark test either way', async () => {
+    const { sent } = openPage(<EvidenceForm page={page([held])} sight={held} nowMs={NOW} />, {
+      'POST /api/log': filed,
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Mark test failed' }));
+    await waitFor(() => expect(entriesOf(sent)).toMatchObject([{ type: 'mark', passed: false }]));
+  });
+});
+
+describe('what sanding took off', () => {
+  const atBuff = sight({ operation: 'buff', standing: 'inHand', next: 'work', coat: null });
+
+  it('is what the recipe expects unless it was read', async () => {
+    const { sent } = openPage(<SandForm page={page([atBuff])} sight={atBuff} />, { 'POST /api/log': filed });
+    expect(screen.getByLabelText('Taken off, µm')).toHaveAttribute('placeholder', '22');
+    await userEvent.click(screen.getByRole('button', { name: 'Log sanding of 3' }));
+    await waitFor(() =>
+      expect(entriesOf(sent)).toEqual([{ type: 'sand', operation: 'buff', pieces: [1, 2, 3] }]),
+    );
+    await userEvent.type(screen.getByLabelText('Taken off, µm'), '18,5');
+    await userEvent.click(screen.getByRole('button', { name: 'Log sanding of 3' }));
+    await waitFor(() => expect(sent[1]?.body).toMatchObject({ entries: [{ removalUm: 18.5 }] }));
+  });
+});
+
+describe('sending pieces back', () => {
+  const costs = {
+    ...{ loopDays: 2.4, backMs: NOW + 58 * HOUR, rest: 2 },
+    waits: { rackEndMs: NOW + 80 * HOUR, rackLateDays: 1.2 },
+    goesOn: {
+      ...{ rackEndMs: NOW + 30 * HOUR, rackLateDays: 0, sentEndMs: NOW + 90 * HOUR, sentLateDays: 1.6 },
+      setUpMinutes: 35,
+    },
+  };
+
+  it('asks which, what and why, says what each choice costs, and files the one that is taken', async () => {
+    const inHand = sight({ standing: 'inHand' });
+    const { sent } = openPage(<SendBackForm page={page([inHand])} nowMs={NOW} />, {
+      'GET /api/finish/racks/I-7/send-back': costs,
+      'POST /api/log': filed,
+    });
+    expect(screen.getByRole('button', { name: 'Send back, rack waits' })).toBeDisabled();
+    await userEvent.click(screen.getByRole('button', { name: '02' }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'What is wrong' }));
+    await userEvent.click(screen.getByRole('option', { name: 'fish-eye' }));
+    expect(await screen.findByRole('row', { name: /Rack goes on .* 35 min of set-ups again/ })).toBeVisible();
+    expect(screen.getByRole('row', { name: /Rack waits .* 2 pieces wait 2\.4 days/ })).toBeVisible();
+    await userEvent.type(screen.getByLabelText('What brought it about'), 'oil on the blank');
+    await userEvent.click(screen.getByRole('button', { name: 'Send back, rack waits' }));
+    await waitFor(() =>
+      expect(entriesOf(sent)).toEqual([
+        {
+          ...{ type: 'rework', operation: 'clear', pieces: [2], reason: 'fish-eye', to: 'clear' },
+          ...{ rest: 'waits', cause: 'oil on the blank' },
+        },
+      ]),
+    );
+  });
+});
+
+describe('materials', () => {
+  const material = (change: object) => ({
+    ...{ material: 'thin lacquer', mix: null, lots: [], leadDays: 10, plannedLitres: 9, planDays: 12 },
+    ...{ supply: { litres: 6, days: 8, wastedLitres: 0 } },
+    ...change,
+  });
+  const satin = material({
+    material: 'catalysed satin',
+    mix: {
+      parts: [
+        { name: 'base', parts: 10 },
+        { name: 'hardener', parts: 1 },
+      ],
+      potLifeHours: 6,
+    },
+    supply: { litres: 20, days: 40, wastedLitres: 0 },
+  });
+  const answer = {
+    nowMs: NOW,
+    zone: 'utc',
+    materials: [material({}), satin],
+    mixes: [],
+  } as unknown as Materials;
+
+  it('say what to order now, and note a mix with what was typed kept when it is refused', async () => {
+    const { sent } = openPage(<MaterialsPage />, {
+      'GET /api/finish/materials': answer,
+      'POST /api/finish/materials/mixes': { refused: 'no lot of catalysed satin is open' },
+    });
+    expect(
+      await screen.findByText('Order now: thin lacquer lasts 8.0 days, more takes 10.'),
+    ).toBeInTheDocument();
+    const mixes = screen.getByRole('region', { name: 'Mixes' });
+    await userEvent.type(within(mixes).getByLabelText('Litres'), '1,5');
+    await userEvent.click(within(mixes).getByRole('button', { name: 'Mixed now' }));
+    expect(await within(mixes).findByRole('alert')).toHaveTextContent('no lot of catalysed satin is open');
+    expect(sent[0]?.body).toMatchObject({ material: 'catalysed satin', litres: 1.5 });
+    expect(within(mixes).getByLabelText('Litres')).toHaveValue('1,5');
+  });
+});
+
+describe('pieces chosen', () => {
+  it('are all at first; who is left out stays out while others come and go', () => {
+    const { result, rerender } = renderHook(({ places }) => useChosen(places), {
+      initialProps: { places: [1, 2, 3] },
+    });
+    expect(result.current[0]).toEqual([1, 2, 3]);
+    act(() => result.current[1]([1, 3]));
+    rerender({ places: [1, 2, 3, 4] });
+    expect(result.current[0]).toEqual([1, 3, 4]);
+    rerender({ places: [2, 3] });
+    expect(result.current[0]).toEqual([3]);
+  });
+});
+
+describe('a recipe that is drawn', () => {
+  const revision = (number: number, targetUm: number): Recipe => ({
+    ...recipe,
+    id: `${recipe.name}-${number}`,
+    revision: number,
+    targetUm,
+  });
+  const drawing = (newest: Recipe) =>
+    renderHook(({ recipe: given }) => useDraft(given), { initialProps: { recipe: newest } });
+
+  it('follows the newest revision while nothing is drawn', () => {
+    const { result, rerender } = drawing(revision(1, 80));
+    rerender({ recipe: revision(2, 90) });
+    expect(result.current).toMatchObject({ changed: false, newer: null, start: { revision: 2 } });
+    expect(result.current.draft.targetUm).toBe(90);
+  });
+
+  it('is never replaced: a newer revision is offered, to be taken or to be drawn on', () => {
+    const { result, rerender } = drawing(revision(1, 80));
+    act(() => result.current.setDraft((before) => ({ ...before, minimumUm: 50 })));
+    rerender({ recipe: revision(2, 90) });
+    expect(result.current).toMatchObject({ changed: true, newer: { revision: 2 } });
+    expect(result.current.draft).toMatchObject({ minimumUm: 50, targetUm: 80 });
+    const { newer, draft } = result.current;
+    if (!newer) throw new Error('none is offered');
+    act(() => result.current.rebase(newer, draft));
+    expect(result.current).toMatchObject({ newer: null, changed: true, start: { revision: 2 } });
+    act(() => result.current.rebase(newer));
+    expect(result.current).toMatchObject({ changed: false, draft: { targetUm: 90 } });
+  });
+
+  it('is no change when only its number differs', () => {
+    const { result } = drawing(revision(3, 80));
+    act(() => result.current.setDraft(revision(1, 80)));
+    expect(result.current.changed).toBe(false);
+  });
+});

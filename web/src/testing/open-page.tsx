@@ -1,0 +1,44 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render } from '@testing-library/react';
+import type { ReactElement, ReactNode } from 'react';
+import { MemoryRouter } from 'react-router';
+import { FilingContext, useFilingState } from '../app/useFiling.ts';
+
+export interface Sent {
+  path: string;
+  body: Record<string, unknown>;
+}
+
+function Around({ children }: { children: ReactNode }) {
+  return <FilingContext.Provider value={useFilingState()}>{children}</FilingContext.Provider>;
+}
+
+/**
+ * A piece of a page with everything that stands around it. `answers` are the server's, by method and path; one with `refused`
+ * in it is a 409. What was posted is kept in `sent`.
+ */
+export function openPage(element: ReactElement, answers: Record<string, object> = {}) {
+  const sent: Sent[] = [];
+  jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
+    const request = input as Request;
+    const { pathname } = new URL(request.url);
+    if (request.method !== 'GET')
+      sent.push({ path: pathname, body: (await request.clone().json()) as Record<string, unknown> });
+    const answer = answers[`${request.method} ${pathname}`];
+    const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
+    return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
+      status,
+      headers: { 'content-type': 'application/json' },
+    });
+  });
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const wrapped = (inner: ReactElement): ReactElement => (
+    <QueryClientProvider client={client}>
+      <MemoryRouter>
+        <Around>{inner}</Around>
+      </MemoryRouter>
+    </QueryClientProvider>
+  );
+  const { rerender } = render(wrapped(element));
+  return { sent, change: (next: ReactElement) => rerender(wrapped(next)) };
+}
