@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, log, release, test } from '../floor.ts';
 
 test('the board shows what waits, what is in hand, what is on hold, and what wants the manager', async ({
@@ -127,62 +126,6 @@ test('a line filed while the server is away is kept and filed when it is back', 
   await expect(page.getByText(/^3 readings, mean 7\.13 %/)).toHaveCount(1);
 });
 
-const PAGES = [
-  ...['/', '/stage/finishing/racks', '/flow', '/release', '/devices'],
-  ...[
-    '/stage/wood',
-    '/wood/lots/W-74',
-    '/wood/read/W-74',
-    '/wood/rooms',
-    '/wood/stock',
-    '/wood/choose/B-199',
-  ],
-  ...['/wood/receive', '/wood/yield', '/wood/meters'],
-  ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
-  ...['/stage/finishing', '/finish/booths', '/finish/sanding', '/finish/panels'],
-  ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
-  ...['/finish/materials', '/finish/ageing'],
-  ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
-];
-
-/** By night the colours differ, not the structure: one page of each make is enough. */
-const PAGES_BY_NIGHT = [
-  '/',
-  '/flow',
-  '/wood/lots/W-74',
-  '/wood/read/W-74',
-  '/wood/rooms',
-  '/mill/body-mill',
-  '/routes/Bowline/N',
-  '/stage/finishing',
-  '/finish/booths',
-  '/finish/recipes',
-  '/finish/panels',
-];
-
-for (const [theme, pages] of [
-  ['day', PAGES],
-  ['night', PAGES_BY_NIGHT],
-] as const) {
-  test(`nothing serious stands in the way of assistive technology, by ${theme}`, async ({ page }) => {
-    test.setTimeout(240_000);
-    await page.addInitScript((name) => localStorage.setItem('ample-crane.theme', name), theme);
-    await page.goto('/');
-    const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
-    for (const path of [...pages, batch]) {
-      await page.goto(path);
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-      // One frame, and nothing but what is wrong told in full: four times as fast as gathering everything.
-      const { violations } = await new AxeBuilder({ page })
-        .setLegacyMode(true)
-        .options({ resultTypes: ['violations'] })
-        .analyze();
-      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-      expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
-    }
-  });
-}
-
 test("the board's first load is under 350 kB of script, gzip", async ({ page }) => {
   const sizes: number[] = [];
   const client = await page.context().newCDPSession(page);
@@ -200,28 +143,4 @@ test("the board's first load is under 350 kB of script, gzip", async ({ page }) 
   const total = sizes.reduce((sum, size) => sum + size, 0);
   expect(total).toBeGreaterThan(50_000);
   expect(total).toBeLessThan(350_000);
-});
-
-const SIZES = [
-  { width: 1024, height: 768 },
-  { width: 820, height: 1180 },
-  { width: 1920, height: 1080 },
-];
-
-test('no page runs over its edge on a laptop, on a tablet held upright, or on the big screen', async ({
-  page,
-}) => {
-  test.setTimeout(240_000);
-  await page.goto('/');
-  const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
-  for (const path of [...PAGES, batch]) {
-    await page.goto(path);
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    for (const size of SIZES) {
-      await page.setViewportSize(size);
-      const over = (): Promise<number> =>
-        page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-      await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
-    }
-  }
 });

@@ -1,28 +1,26 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { EVERYTHING, fetchAgain } from './news.ts';
 
 /** Lots carry this letter. */
 const LOT_PREFIX = 'W-';
+/** What any filing may change, and what one on a lot may. */
+const FLOOR = [['board'], ['flow'], ['finish']];
+const LOTS = [['lots'], ['lot'], ['blanks'], ['choice']];
 
 function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSource {
   const source = new EventSource('/api/events');
   source.onopen = () => {
     setOpen(true);
     // What was missed while the line was down is not known.
-    void queries.invalidateQueries();
+    void fetchAgain(queries, EVERYTHING);
   };
   source.onerror = () => setOpen(false);
   source.addEventListener('news', (event: MessageEvent<string>) => {
     const { batches } = JSON.parse(event.data) as { batches: string[] };
-    void queries.invalidateQueries({ queryKey: ['board'] });
-    void queries.invalidateQueries({ queryKey: ['flow'] });
-    void queries.invalidateQueries({ queryKey: ['finish'] });
-    if (batches.length === 0) void queries.invalidateQueries();
-    for (const code of batches) void queries.invalidateQueries({ queryKey: ['batch', code] });
-    if (batches.some((code) => code.startsWith(LOT_PREFIX))) {
-      for (const key of ['lots', 'lot', 'blanks', 'choice'])
-        void queries.invalidateQueries({ queryKey: [key] });
-    }
+    const lots = batches.some((code) => code.startsWith(LOT_PREFIX)) ? LOTS : [];
+    void fetchAgain(queries, ...FLOOR, ...lots, ...batches.map((code) => ['batch', code]));
+    if (batches.length === 0) void fetchAgain(queries, EVERYTHING);
   });
   return source;
 }

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
 import { fileLine, newKey } from '../api/filing.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { flushOutbox, readOutbox, writeOutbox, type PendingLine, type Sent } from './outbox.ts';
 
 /** How often a browser with lines in its outbox tries the server again. */
@@ -36,7 +37,7 @@ export function useFilingState(): Filing {
   const [busy, setBusy] = useState(false);
   const [waiting, setWaiting] = useState(() => readOutbox(localStorage).length);
 
-  const refresh = useCallback(() => void queries.invalidateQueries(), [queries]);
+  const refresh = useCallback(() => void fetchAgain(queries, EVERYTHING), [queries]);
 
   const file = useCallback(
     async (line: string, by: string): Promise<boolean> => {

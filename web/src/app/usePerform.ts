@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { newKey } from '../api/filing.ts';
 import { ServerProblem } from '../api/client.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { usePerson } from './person.ts';
 import { useFiling } from './useFiling.ts';
 
@@ -34,7 +35,7 @@ export function usePerform(): Performing {
       try {
         const done = await work(by, newKey());
         if (words) setNews({ tone: 'good', text: words(done) });
-        await queries.invalidateQueries();
+        await fetchAgain(queries, EVERYTHING);
         return done;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;

@@ -11,6 +11,7 @@ import { Button, MenuItem, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail, Board } from '../api/queries.ts';
 import { routeFor } from '../api/routes.ts';
@@ -64,7 +65,7 @@ function Place({
       setCount('');
       setReason('');
       setOverridable(null);
-      void queries.invalidateQueries();
+      void fetchAgain(queries, EVERYTHING);
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;
       setNews({

@@ -2,6 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
@@ -84,7 +85,7 @@ function Correction({
     try {
       const { sentence } = await fileEntries(batch.code, by, [{ type: 'undo', seq }]);
       setNews({ tone: 'good', text: `${sentence}. Now file what was true.` });
-      void queries.invalidateQueries();
+      void fetchAgain(queries, EVERYTHING);
       close();
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;

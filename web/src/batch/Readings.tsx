@@ -3,6 +3,7 @@ import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState, type ChangeEvent } from 'react';
 import { ServerProblem } from '../api/client.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
@@ -76,7 +77,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
       const { sentence } = await fileReadings(batch.code, by, sheet, goodRowsOnly);
       setNews({ tone: 'good', text: `Filed. ${sentence}` });
       setSheet('');
-      void queries.invalidateQueries();
+      void fetchAgain(queries, EVERYTHING);
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;
       setNews({ tone: 'refused', text: `${problem.message}. The sheet is kept below.` });

@@ -1,15 +1,15 @@
-import type { FinishSight } from '@ample-crane/core';
+import type { ListedSight } from '@ample-crane/core';
 import { Link } from 'react-router';
 import { sayTime, useFactoryNow } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FinishNav } from './FinishNav.tsx';
-import { useFinishList, type FinishRack } from './queries.ts';
+import { useFinishList, type ListedRack } from './queries.ts';
 import { shareWords } from './words.ts';
 
 interface Planned {
-  rack: FinishRack;
-  sight: FinishSight;
-  sanding: NonNullable<FinishSight['sanding']>;
+  rack: ListedRack;
+  sight: ListedSight;
+  sanding: NonNullable<ListedSight['sanding']>;
 }
 
 /** The sanding to come for every rack: grits, what it takes, and the share of pieces that would go through. */
@@ -112,7 +112,7 @@ export default function SandingPage() {
 }
 
 /** When it may be sanded: now, when its cure is over, or after the work it is at. */
-function whenWords(sight: FinishSight, time: (ms: number) => string): string {
+function whenWords(sight: ListedSight, time: (ms: number) => string): string {
   if (sight.next === 'sand' || sight.next === 'buff')
     return sight.ready ? 'now' : sight.fromMs === null ? 'no date yet' : time(sight.fromMs);
   return sight.standing === 'inHand' && sight.coat === null ? 'in hand' : `after ${sight.operationName}`;

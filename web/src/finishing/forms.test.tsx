@@ -176,7 +176,7 @@ describe('the gate out of a cure', () => {
     );
     const ready = { ...held, ready: true };
     change(<EvidenceForm page={page([ready])} sight={ready} nowMs={NOW} />);
-    expect(screen.getByRole('button', { name: 'Release to buff' })).toBeEnabled();
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Release to buff' })).toBeEnabled());
     expect(screen.queryByLabelText('Release against the rule, because')).toBeNull();
   });
 

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
+import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { releaseBatch } from '../api/filing.ts';
 import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
@@ -77,7 +78,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
       });
       setReleased((codes) => [entries[0]?.batch ?? '', ...codes]);
       setNews({ tone: 'good', text: `Released. ${sentence}` });
-      void queries.invalidateQueries();
+      void fetchAgain(queries, EVERYTHING);
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;
       setRefused(problem.message);

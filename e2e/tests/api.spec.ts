@@ -1,0 +1,8 @@
+import { expect, test } from '../floor.ts';
+
+test('the API describes itself at /api/docs', async ({ page }) => {
+  await page.goto('/api/docs');
+  await expect(page.getByText('/api/log/line')).toBeVisible();
+  const document = (await (await page.request.get('/api/openapi.json')).json()) as { paths: object };
+  expect(Object.keys(document.paths)).toContain('/api/board');
+});

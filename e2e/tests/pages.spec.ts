@@ -1,0 +1,88 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, test } from '../floor.ts';
+
+// Each test loads pages of its own: the workers share them.
+test.describe.configure({ mode: 'parallel' });
+
+const PAGES = [
+  ...['/', '/stage/finishing/racks', '/flow', '/release', '/devices'],
+  ...[
+    '/stage/wood',
+    '/wood/lots/W-74',
+    '/wood/read/W-74',
+    '/wood/rooms',
+    '/wood/stock',
+    '/wood/choose/B-199',
+  ],
+  ...['/wood/receive', '/wood/yield', '/wood/meters'],
+  ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
+  ...['/stage/finishing', '/finish/booths', '/finish/sanding', '/finish/panels'],
+  ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
+  ...['/finish/materials', '/finish/ageing'],
+  ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
+];
+
+/** By night the colours differ, not the structure: one page of each make is enough. */
+const PAGES_BY_NIGHT = [
+  '/',
+  '/flow',
+  '/wood/lots/W-74',
+  '/wood/read/W-74',
+  '/wood/rooms',
+  '/mill/body-mill',
+  '/routes/Bowline/N',
+  '/stage/finishing',
+  '/finish/booths',
+  '/finish/recipes',
+  '/finish/panels',
+];
+
+const SIZES = [
+  { width: 1024, height: 768 },
+  { width: 820, height: 1180 },
+  { width: 1920, height: 1080 },
+  { width: 1280, height: 800 },
+];
+
+/** Nothing serious for assistive technology: one frame, and nothing but what is wrong told in full, for speed. */
+async function accessible(page: Page, path: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page })
+    .setLegacyMode(true)
+    .options({ resultTypes: ['violations'] })
+    .analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+}
+
+/** A laptop, a tablet held upright, the big screen: nothing runs over its edge. */
+async function fits(page: Page, path: string): Promise<void> {
+  for (const size of SIZES) {
+    await page.setViewportSize(size);
+    const over = (): Promise<number> =>
+      page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
+  }
+}
+
+const HALF = Math.ceil(PAGES.length / 2);
+for (const [name, theme, pages] of [
+  ['the first half of the pages by day', 'day', PAGES.slice(0, HALF)],
+  ['the second half of the pages by day', 'day', PAGES.slice(HALF)],
+  ['pages by night', 'night', PAGES_BY_NIGHT],
+] as const) {
+  test(`nothing stands in the way of assistive technology or runs over its edge: ${name}`, async ({
+    page,
+  }) => {
+    test.setTimeout(240_000);
+    await page.addInitScript((chosen) => localStorage.setItem('ample-crane.theme', chosen), theme);
+    await page.goto('/');
+    const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
+    for (const path of [...pages, batch]) {
+      await page.goto(path);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      await accessible(page, path);
+      await fits(page, path);
+    }
+  });
+}

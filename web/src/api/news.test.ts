@@ -1,0 +1,63 @@
+import { QueryClient, QueryObserver } from '@tanstack/react-query';
+import { EVERYTHING, fetchAgain } from './news.ts';
+
+/** Queries that are looked at, and how often each was fetched. */
+function watched(...keys: string[][]) {
+  const queries = new QueryClient();
+  const fetches = new Map<string, number>();
+  const stop = keys.map((queryKey) =>
+    new QueryObserver(queries, {
+      queryKey,
+      queryFn: () => {
+        const name = queryKey.join('/');
+        fetches.set(name, (fetches.get(name) ?? 0) + 1);
+        return name;
+      },
+    }).subscribe(() => undefined),
+  );
+  return { queries, fetches, stop: () => stop.forEach((end) => end()) };
+}
+const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
+
+describe('news', () => {
+  it('of one moment is fetched once, and only what it is about', async () => {
+    const { queries, fetches, stop } = watched(['board'], ['batch', 'B-1'], ['batch', 'B-2']);
+    await settled();
+    const told = [
+      fetchAgain(queries, ['board'], ['batch', 'B-1']),
+      fetchAgain(queries, ['board']),
+      fetchAgain(queries, ['board']),
+    ];
+    await Promise.all(told);
+    expect(Object.fromEntries(fetches)).toEqual({ board: 2, 'batch/B-1': 2, 'batch/B-2': 1 });
+    stop();
+  });
+
+  it('of everything is fetched with what else was told, and later news again', async () => {
+    const { queries, fetches, stop } = watched(['board'], ['setup']);
+    await settled();
+    void fetchAgain(queries, ['board']);
+    await fetchAgain(queries, EVERYTHING);
+    expect(Object.fromEntries(fetches)).toEqual({ board: 2, setup: 2 });
+    await fetchAgain(queries, ['setup']);
+    expect(Object.fromEntries(fetches)).toEqual({ board: 2, setup: 3 });
+    stop();
+  });
+
+  it('is there when it resolves', async () => {
+    const { queries, stop } = watched(['board']);
+    await settled();
+    let answer = 'old';
+    const observer = new QueryObserver(queries, {
+      queryKey: ['slow'],
+      queryFn: () => Promise.resolve(answer),
+    });
+    const end = observer.subscribe(() => undefined);
+    await settled();
+    answer = 'new';
+    await fetchAgain(queries, ['slow']);
+    expect(queries.getQueryData(['slow'])).toBe('new');
+    end();
+    stop();
+  });
+});
