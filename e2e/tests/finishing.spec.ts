@@ -70,6 +70,13 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
   await page.getByLabel('Reason, where the rule says no').fill('dry coat');
   await page.getByRole('button', { name: 'Log coat 2 of 2' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/coat 2 on 4 .*\(dry coat\)/);
+
+  // Which stays with each piece for ever.
+  await page.getByRole('link', { name: `Passport of ${code}/01` }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(new RegExp(`^${code}/01`));
+  await expect(page.getByRole('row', { name: /Against the rule: dry coat/ })).toContainText(
+    /The rule said: .*may be recoated in/,
+  );
 });
 
 test('a slip sends the piece back, and both choices say what they cost', async ({ page }) => {

@@ -7,6 +7,7 @@ import { FinishingModule } from './finishing/finishing.module.ts';
 import { FittingModule } from './fitting/fitting.module.ts';
 import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
+import { PassportModule } from './passport/passport.module.ts';
 import { RoutingModule } from './routing/routing.module.ts';
 import { SetupModule } from './setup/setup.module.ts';
 import { MachiningModule } from './machining/machining.module.ts';
@@ -22,6 +23,7 @@ import { WoodModule } from './wood/wood.module.ts';
     FinishingModule,
     LogModule,
     RoutingModule,
+    PassportModule,
     FlowModule,
     LiveModule,
     DemoModule,

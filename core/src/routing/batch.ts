@@ -61,6 +61,8 @@ export interface Override {
   by: string;
   operation: string;
   pieces: number;
+  /** Places it is about; absent: filed before they were kept. */
+  positions?: number[];
   reason: string;
   /** What the rule said at that moment. */
   against: string;

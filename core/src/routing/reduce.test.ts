@@ -148,6 +148,7 @@ describe('holds', () => {
         by: 'ostrander',
         operation: 'rest',
         pieces: 8,
+        positions: [1, 2, 3, 4, 5, 6, 7, 8],
         reason: 'trade fair',
         against: 'Wait: 38 h of rest left, of 2 days.',
       },

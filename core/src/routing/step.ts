@@ -119,6 +119,7 @@ export function overriding(
     by: entry.by,
     operation: chosen.operation.key,
     pieces: chosen.pieces.length,
+    positions: chosen.pieces.map(({ position }) => position),
     reason,
     against,
   };

@@ -87,6 +87,7 @@ export class OverrideDto implements Override {
   @ApiProperty() by: string;
   @ApiProperty() operation: string;
   @ApiProperty() pieces: number;
+  @ApiPropertyOptional({ type: [Number] }) positions?: number[];
   @ApiProperty() reason: string;
   @ApiProperty() against: string;
 }

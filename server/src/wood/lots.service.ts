@@ -368,6 +368,17 @@ export class LotsService implements OnModuleInit, OtherSubject {
   }
 
   /** Lots that are not used up, by code. */
+  /** Lots that blanks were taken from for a batch, used up or not. */
+  async takenFor(batch: string): Promise<LotState[]> {
+    const rows = await this.source
+      .getRepository(LotRow)
+      .createQueryBuilder('lot')
+      .where('lot.state @> :taken', { taken: JSON.stringify({ blanks: [{ batch }] }) })
+      .orderBy('lot.code')
+      .getMany();
+    return rows.flatMap(({ state }) => state ?? []);
+  }
+
   async open(): Promise<LotState[]> {
     const rows = await this.source.getRepository(LotRow).find({ where: { usedUp: false } });
     return rows

@@ -10,6 +10,7 @@ import { houseTheme } from './theme.ts';
 import { TOKENS } from './tokens.ts';
 
 const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
+const PassportPage = lazy(() => import('../passport/PassportPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const ReleasePage = lazy(() => import('../release/ReleasePage.tsx'));
@@ -85,6 +86,7 @@ export function App() {
               <Route element={<Shell onTheme={turn} />}>
                 <Route index element={<BoardPage />} />
                 <Route path="batch/:code" element={<BatchPage />} />
+                <Route path="passport/:batch/:position" element={<PassportPage />} />
                 <Route path="stage/wood" element={<WoodRoomPage />} />
                 <Route path="wood/lots/:code" element={<LotPage />} />
                 <Route path="wood/drying/:code" element={<RackDryingPage />} />

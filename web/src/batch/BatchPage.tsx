@@ -2,6 +2,7 @@ import { operationOf, type Route } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
 import { useBatch, useBoard, type BatchDetail } from '../api/queries.ts';
 import { sayDate, sayTime, useFactoryNow } from '../app/time.ts';
+import { PassportLink } from '../passport/PassportLink.tsx';
 import { PegRack, type Peg } from '../devices/PegRack.tsx';
 import { Strip } from '../devices/Strip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -123,7 +124,9 @@ function Pieces({ batch }: { batch: BatchDetail }) {
         <tbody>
           {state.pieces.map((piece) => (
             <tr key={piece.position}>
-              <td className="condensed">{String(piece.position).padStart(2, '0')}</td>
+              <td className="condensed">
+                <PassportLink batch={state.code} position={piece.position} />
+              </td>
               <td>
                 {STANDING_WORDS[piece.standing]} · {operationOf(route, piece.operation).name}
                 {piece.rework && (

@@ -4,6 +4,7 @@ import { sayClock, sayTime, useFactoryNow } from '../app/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { PassportLink } from '../passport/PassportLink.tsx';
 import { AgeForm } from './AgeForm.tsx';
 import { CoatForm } from './CoatForm.tsx';
 import { ColourPanel } from './ColourPanel.tsx';
@@ -230,6 +231,12 @@ function Past({ page, nowMs }: { page: Page; nowMs: number }) {
           <span className="quiet">{slip.cause}</span>
         </p>
       ))}
+      <p className="row quiet" style={{ marginTop: 10 }}>
+        Kept in the passport of
+        {state.pieces.map(({ position }) => (
+          <PassportLink key={position} batch={state.code} position={position} />
+        ))}
+      </p>
     </section>
   );
 }

@@ -1,0 +1,49 @@
+import type { PassportKind, PassportLine } from '@ample-crane/core';
+import { ApiProperty } from '@nestjs/swagger';
+import type { Passport, PassportPart, PassportWood } from './passport.service.ts';
+
+const nullable = { nullable: true } as const;
+
+export class PassportLineDto implements PassportLine {
+  @ApiProperty() atMs: number;
+  /** See core's PassportKind. */
+  @ApiProperty({ type: String }) kind: PassportKind;
+  /** Name of the operation. */
+  @ApiProperty() at: string;
+  @ApiProperty() words: string;
+  /** What the rule said against it. */
+  @ApiProperty({ type: String, ...nullable }) against: string | null;
+  /** Name of whoever decided it. */
+  @ApiProperty({ type: String, ...nullable }) by: string | null;
+}
+
+export class PassportWoodDto implements PassportWood {
+  @ApiProperty() lot: string;
+  @ApiProperty() species: string;
+  @ApiProperty({ type: String, ...nullable }) papers: string | null;
+  /** Blanks taken for the batch: which became which piece is not told apart. */
+  @ApiProperty({ type: [String] }) blanks: string[];
+}
+
+export class PassportPartDto implements PassportPart {
+  /** 'B-190/03' */
+  @ApiProperty() piece: string;
+  @ApiProperty() batch: string;
+  @ApiProperty() kindName: string;
+  @ApiProperty() model: string;
+  /** Where it stands, in words. */
+  @ApiProperty() standing: string;
+  /** The piece it became a part of. */
+  @ApiProperty({ type: String, ...nullable }) joinedInto: string | null;
+  @ApiProperty({ type: String, ...nullable }) recipe: string | null;
+  @ApiProperty({ type: [PassportWoodDto] }) wood: PassportWoodDto[];
+  /** Oldest first. */
+  @ApiProperty({ type: [PassportLineDto] }) lines: PassportLineDto[];
+}
+
+export class PassportDto implements Passport {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  /** The piece itself first, then its parts and theirs. */
+  @ApiProperty({ type: [PassportPartDto] }) parts: PassportPartDto[];
+}
