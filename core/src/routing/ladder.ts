@@ -70,7 +70,13 @@ export interface FinishSight {
   bridgedHours: number;
   sanding: SandingAhead | null;
   /** Next of the recipe's coats at this operation and how many there are; null: none is due. */
-  coat: { number: number; of: number; step: string } | null;
+  coat: {
+    number: number;
+    of: number;
+    step: string;
+    /** Skill that whoever lays it must have; null: it is not asked for. */
+    needs: string | null;
+  } | null;
 }
 
 /** The same as a list of many racks draws it: its rungs to scale, without the numbers behind them. */
@@ -167,7 +173,14 @@ function sightOf(question: Question, group: Group): FinishSight {
     bridgedHours: bridged.reduce((sum, span) => sum + span.toMs - span.fromMs, 0) / HOUR_MS,
     sanding: sandingAhead(state, route, operation, group.positions, layers),
     recomputed: recomputedWords(question, layers, stays ? restsOf(state, thickest, hold) : []),
-    coat: due ? { number: on + 1, of: coatsWanted(state, operation), step: asked[on]?.step ?? '' } : null,
+    coat: due
+      ? {
+          number: on + 1,
+          of: coatsWanted(state, operation),
+          step: asked[on]?.step ?? '',
+          needs: operation.mode === 'attended' && operation.ableOnly ? operation.skill : null,
+        }
+      : null,
     ...outlookOf(question, group, operation, layers, due ? { number: on + 1, asked: asked.length } : null),
   };
 }

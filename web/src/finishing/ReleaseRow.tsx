@@ -2,6 +2,8 @@ import { Button } from '@mui/material';
 import { memo, useState } from 'react';
 import { Link } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
+import { useSetup } from '../api/queries.ts';
+import { usePerson } from '../app/person.ts';
 import { daysAhead, lateTag } from '../app/time.ts';
 import { filedWords, usePerform } from '../app/usePerform.ts';
 import { Ladder } from '../devices/Ladder.tsx';
@@ -129,7 +131,10 @@ function Track({ line: { sight }, zone, nowMs }: { line: Line; zone: string; now
 function Does({ line, nowMs, href }: { line: Line; nowMs: number; href: string }) {
   const { perform, busy, refused } = usePerform();
   const [done, setDone] = useState(false);
-  const deed = deedOf(line, nowMs);
+  const { by } = usePerson();
+  const { data: setup } = useSetup();
+  const skills = setup?.people.find(({ code }) => code === by)?.skills;
+  const deed = deedOf(line, nowMs, skills);
   return (
     <div className="does">
       {deed ? (
@@ -146,7 +151,9 @@ function Does({ line, nowMs, href }: { line: Line; nowMs: number; href: string }
         </Button>
       ) : (
         <Button component={Link} to={href}>
-          See its ladder
+          {line.sight.coat && line.sight.ready && line.sight.standing === 'inHand'
+            ? `Say who lays coat ${line.sight.coat.number}`
+            : 'See its ladder'}
         </Button>
       )}
       <Refused words={refused} />

@@ -31,7 +31,11 @@ const rack = (batch: string, sights: FinishSight[], panels: FinishRack['panels']
 const coating = (change: Partial<FinishSight> = {}): FinishSight =>
   sight({
     ...{ operation: 'clear', next: 'coat', standing: 'inHand', ready: true, title: 'Next coat now' },
-    ...{ detail: 'Coat 3 of 4 at Clear coats.', coat: { number: 3, of: 4, step: 'clear' }, fromMs: NOW },
+    ...{
+      detail: 'Coat 3 of 4 at Clear coats.',
+      coat: { number: 3, of: 4, step: 'clear', needs: null },
+      fromMs: NOW,
+    },
     ...change,
   });
 const booth = (change: Partial<Booth> = {}): Booth => ({
@@ -101,6 +105,11 @@ describe('the release list', () => {
     });
     expect(deed(sight({}), [{ code: 'TP-4', curedMs: NOW + HOUR }])).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });
+    const burst = coating({ coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
+    expect(deed(burst)).toBeNull();
+    expect(deedOf({ rack: rack('I-1', [burst]), sight: burst }, NOW, ['spray', 'burst'])).toMatchObject({
+      label: 'Log coat 1',
+    });
     expect(deed(coating({ ready: false, title: 'Next coat from Tue 16:00' }))).toBeNull();
     expect(deed(coating({ ready: false, title: 'Scuff, then the next coat' }))).toMatchObject({
       entry: { type: 'sand', scuff: true },

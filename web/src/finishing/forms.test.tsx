@@ -40,7 +40,7 @@ const sight = (change: Partial<FinishSight> = {}): FinishSight => ({
   ...{ positions: [1, 2, 3], rungs: [], buildUm: 40, buildSdUm: 3, next: 'coat', ready: true },
   ...{ title: 'Next coat now', detail: '', fromMs: NOW, lowMs: null, highMs: null, closesMs: null },
   ...{ moved: null, recomputed: null, bridgedHours: 0, sanding: null },
-  coat: { number: 2, of: 4, step: clear.key },
+  coat: { number: 2, of: 4, step: clear.key, needs: null },
   ...(change as object),
 });
 

@@ -104,8 +104,15 @@ export interface Deed {
   entry: EntryDraft;
 }
 
-/** What can be done with a line by one touch; null: nothing, or it wants a decision on the rack's page. */
-export function deedOf({ rack, sight }: Pick<Line, 'rack' | 'sight'>, nowMs: number): Deed | null {
+/**
+ * What can be done with a line by one touch of somebody with these skills; null: nothing, or it wants a decision on the rack's
+ * page, such as who does it.
+ */
+export function deedOf(
+  { rack, sight }: Pick<Line, 'rack' | 'sight'>,
+  nowMs: number,
+  skills: readonly string[] = [],
+): Deed | null {
   const here = { operation: sight.operation, pieces: sight.positions };
   if (sight.standing === 'onHold') {
     if (sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat'))
@@ -116,6 +123,8 @@ export function deedOf({ rack, sight }: Pick<Line, 'rack' | 'sight'>, nowMs: num
       : null;
   }
   if (sight.coat && sight.standing === 'inHand') {
+    const { needs } = sight.coat;
+    if (sight.ready && needs !== null && !skills.includes(needs)) return null;
     if (sight.ready)
       return {
         label: `Log coat ${sight.coat.number}`,
