@@ -10,11 +10,12 @@ import type { ErrorRequestHandler, Response } from 'express';
 
 /**
  * PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). A connection
- * lost between two steps of a transaction shows as a query runner that "was already released".
+ * lost between two steps of a transaction shows as a query runner that "was already released", or that knows of no
+ * transaction any more when it is to commit.
  */
 const AWAY = /^(08...|53300|57P0[123]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 const AWAY_MESSAGE =
-  /Connection terminated|was already released|timeout exceeded when trying to connect|not queryable|Driver not Connected/i;
+  /Connection terminated|was already released|timeout exceeded when trying to connect|not queryable|Driver not Connected|Transaction is not started/i;
 
 export function databaseIsAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;

@@ -14,6 +14,7 @@ describe('a database that is away', () => {
     failure('Connection terminated unexpectedly'),
     failure('timeout exceeded when trying to connect'),
     failure('Database connection provided by a query runner was already released, cannot continue'),
+    failure('Transaction is not started yet, start transaction before committing or rolling it back.'),
     new AggregateError([failure('connect', 'ECONNREFUSED')], ''),
   ])('is known by %s', (error) => {
     expect(databaseIsAway(error)).toBe(true);
