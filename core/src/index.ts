@@ -66,10 +66,11 @@ export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
 export { cureRate, curedHours, roomAir, usualAir } from './finishing/cure.ts';
-export { cureState, filmFactor, UNTILS } from './finishing/coat-cure.ts';
+export { TIME_CONSTANTS_TO_BUFF } from './finishing/slab.ts';
+export { cureState, HARDENINGS, UNTILS } from './finishing/coat-cure.ts';
 export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
 export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
-export { fitTestPanel, rescaledHours } from './finishing/panel.ts';
+export { fitTestPanel, panelBuffHours, rescaledHours } from './finishing/panel.ts';
 export { deltaE2000 } from './finishing/delta-e.ts';
 export { AGEING_LEVELS, finishPlan, plannedFilm, recipeMisfits, validateRecipe } from './finishing/recipe.ts';
 export { SHIPPED_RECIPES } from './finishing/shipped-recipes.ts';
@@ -195,6 +196,7 @@ export type {
   RecipeProblem,
   RecipeStep,
 } from './finishing/recipe.ts';
+export type { Hardening } from './finishing/coat-cure.ts';
 export type { RecipeLength } from './finishing/recipe-length.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { StockLot, Supply } from './finishing/materials.ts';
@@ -223,15 +225,7 @@ export type { RouteProblem, RouteWorld } from './routing/validate.ts';
 export type { RouteChange } from './routing/compare.ts';
 export type { HourRates, WeighedFork, WeighedWay } from './routing/weigh-ways.ts';
 export type { RouteBook } from './routing/replay.ts';
-export type {
-  BatchState,
-  Freed,
-  HoldGroup,
-  LoadMark,
-  Override,
-  PieceState,
-  Standing,
-} from './routing/batch.ts';
+export type { BatchState, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
 export type {
   Entry,
   EntryBody,
@@ -258,12 +252,14 @@ export type {
   Coat,
   CureFact,
   CureRule,
+  Freed,
   HoldContext,
   HoldForecast,
   HoldJudgement,
   HoldRule,
   MoistureRule,
   MeasureSet,
+  PanelEnd,
   ReadingSet,
   Rest,
 } from './routing/holds/rules.ts';

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { cureState, filmFactor, type CureClimate, type CureSpec } from './coat-cure.ts';
+import { cureState, type CureClimate, type CureSpec } from './coat-cure.ts';
 import { forecastCure } from './forecast-cure.ts';
 
 /** Speeds up 2 times in 10 °C; 1.5 h to recoat, 72 to sand, 336 to buff for 100 µm. */
@@ -29,43 +29,53 @@ describe('the clock of one coat', () => {
     expect(state.progress.sand).toBeCloseTo(18 / 72, 10);
   });
 
-  it('takes four times as long for a film twice as thick, and a quarter for half of it, but no credit in recoating', () => {
-    expect(filmFactor(200, 100, 'buff')).toBe(4);
-    expect(filmFactor(50, 100, 'buff')).toBe(0.25);
-    expect(filmFactor(50, 100, 'recoat')).toBe(1);
-    const doubled = cureState({
-      coats: [{ atHours: 0, filmUm: 200 }],
-      climate: steady(21),
-      recipe,
-      atHours: 72,
-    });
-    expect(doubled.rungs[0]?.needs).toEqual({ recoat: 6, sand: 288, buff: 1344 });
-    expect(doubled.progress.sand).toBeCloseTo(0.25, 10);
+  it('takes four times as long for a film twice as thick, but no credit for a thin one in recoating', () => {
+    const needs = (filmUm: number) =>
+      cureState({ coats: [{ atHours: 0, filmUm }], climate: steady(21), recipe, atHours: 1 }).rungs[0]?.needs;
+    expect(needs(200)).toEqual({ recoat: 6, sand: 288, buff: 1344 });
+    expect(needs(50)).toEqual({ recoat: 1.5, sand: 18, buff: 84 });
   });
 });
 
 describe('a coat on another', () => {
-  it('on one that is half through to buff takes half of its film over: 50 + 50 · ½ = 75 µm fresh', () => {
-    // 50 µm alone need 336 · 0.25 = 84 h to buff, so after 42 h half of it is still fresh.
-    const coats = [
-      { atHours: 0, filmUm: 50 },
-      { atHours: 42, filmUm: 50 },
-    ];
-    const state = cureState({ coats, climate: steady(21), recipe, atHours: 42 });
-    expect(state.rungs[1]?.freshUm).toBeCloseTo(75, 8);
-    expect(state.rungs[1]?.needs.sand).toBeCloseTo(72 * 0.75 ** 2, 8);
-    expect(state.filmUm).toBe(100);
+  const four = [0, 24, 48, 72].map((atHours) => ({ atHours, filmUm: 23 }));
+  const lacquer: CureSpec = { ...recipe, referenceUm: 92 };
+
+  it('makes one slab with it: four coats of 23 µm a day apart are through 185 h after the last, not 21', () => {
+    const buff = (atHours: number): number =>
+      cureState({ coats: four, climate: steady(21), recipe: lacquer, atHours }).progress.buff;
+    expect(buff(72 + 21)).toBeLessThan(0.12);
+    expect(buff(72 + 184)).toBeLessThan(1);
+    expect(buff(72 + 185)).toBe(1);
+    const ends = forecastCure({ coats: four, climate: steady(21), recipe: lacquer, atHours: 80 });
+    expect(ends.buff?.median).toBeCloseTo(72 + 184.5, 0);
   });
 
-  it('on a cured one counts its own film alone', () => {
-    const coats = [
-      { atHours: 0, filmUm: 50 },
-      { atHours: 90, filmUm: 50 },
-    ];
-    expect(cureState({ coats, climate: steady(21), recipe, atHours: 90 }).rungs[1]?.freshUm).toBe(50);
+  it('keeps the coats under it wet: every rung of a slab is as far as the slab', () => {
+    const coats = [0, 2, 4, 6].map((atHours) => ({ atHours, filmUm: 23 }));
+    const { rungs } = cureState({ coats, climate: steady(21), recipe: lacquer, atHours: 40 });
+    expect(new Set(rungs.map(({ progress }) => progress.buff)).size).toBe(1);
+    expect(rungs.map(({ slabUm }) => slabUm)).toEqual([92, 92, 92, 92]);
+    expect(rungs[0]?.progress.buff).toBeLessThan(0.2);
   });
 
-  it('sets the clock back to the top coat for recoating, and lets the slowest decide for the rest', () => {
+  it('that reacts has a clock of its own, whatever its film: the least cured coat decides', () => {
+    const satin: CureSpec = { ...recipe, by: 'reaction' };
+    const state = cureState({ coats: four, climate: steady(21), recipe: satin, atHours: 72 + 300 });
+    expect(state.rungs.map(({ gathered }) => gathered)).toEqual([372, 348, 324, 300]);
+    expect(state.rungs[3]?.needs).toEqual(recipe.hours);
+    expect(state.leftHours.buff).toBeCloseTo(36, 8);
+  });
+
+  it('of oil takes longer in proportion above its reference film, and no less below it', () => {
+    const oil: CureSpec = { ...recipe, by: 'oxidation' };
+    const needs = (filmUm: number) =>
+      cureState({ coats: [{ atHours: 0, filmUm }], climate: steady(21), recipe: oil, atHours: 0 }).rungs[0]
+        ?.needs.buff;
+    expect([needs(50), needs(100), needs(150)]).toEqual([336, 336, 504]);
+  });
+
+  it('sets the clock back to the top coat for recoating', () => {
     const coats = [
       { atHours: 0, filmUm: 25 },
       { atHours: 2, filmUm: 25 },

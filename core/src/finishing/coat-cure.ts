@@ -1,37 +1,51 @@
 import type { ClimateSample } from '../units/climate.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { roomAir, type CureKinetics, type Span } from './cure.ts';
+import { slabHours } from './slab.ts';
 
 /** What may be done with a coat, in the order it becomes possible. */
 export const UNTILS = ['recoat', 'sand', 'buff'] as const;
 export type Until = (typeof UNTILS)[number];
 export type ByUntil = Record<Until, number>;
 
+/** How a film hardens (DOMAIN §5): its solvent leaves through the top; it reacts in the bulk; it takes up oxygen from the top. */
+export const HARDENINGS = ['solvent', 'reaction', 'oxidation'] as const;
+export type Hardening = (typeof HARDENINGS)[number];
+
 /** How a material cures. */
 export interface CureSpec extends CureKinetics {
   /** Reference hours (21 °C, 50 % RH) at the reference film. */
   hours: ByUntil;
-  /** Fresh dry film those hours were found for, µm. */
+  /** Dry film those hours were found for, laid at once, µm. */
   referenceUm: number;
+  /** How it hardens; absent: by its solvent leaving. */
+  by?: Hardening;
 }
+
+/** A material whose coats can be told from those of others: coats of one material melt into one slab. */
+export type MaterialSpec = CureSpec & { material?: string };
 
 export interface LaidCoat {
   atMs: number;
   /** Dry film it leaves, µm. */
   filmUm: number;
-  spec: CureSpec;
+  spec: MaterialSpec;
+  /** The film under it had been freed for buffing; absent: it had not. */
+  onFreed?: boolean;
 }
 
 /** Reference hours gathered where the rack stood between two instants. */
 export type Gathered = (fromMs: number, toMs: number, q: number) => number;
 
-/** One coat and what it needs; this does not change any more once it is laid. */
+/** One coat and what it needs, with the coats that are on: the next one of its slab changes it. */
 export interface LaidRung {
   atMs: number;
   filmUm: number;
-  /** Film that was fresh when it was laid: its own and what was not cured of those below. */
-  freshUm: number;
-  /** Reference hours it needs, with its fresh film. */
+  /** Film that hardens as one with it: all coats of its slab, or its own. */
+  slabUm: number;
+  /** When the clock of sanding and buffing began: with the last coat of its slab. */
+  fromMs: number;
+  /** Reference hours it needs: to recoat from when it was laid, else from `fromMs`. */
   needs: ByUntil;
   /** Its speed-up for warmth. */
   q: number;
@@ -39,7 +53,7 @@ export interface LaidRung {
 
 /** One coat and how far it has cured. */
 export interface Rung extends LaidRung {
-  /** Reference hours it has gathered. */
+  /** Reference hours since `fromMs`. */
   gathered: number;
   /** 0…1. */
   progress: ByUntil;
@@ -51,46 +65,77 @@ const byUntil = (of: (until: Until) => number): ByUntil => ({
   buff: of('buff'),
 });
 
-/**
- * How much longer than at its reference film a coat takes: solvent leaves by diffusion, so with the square of the fresh film
- * (DOMAIN §5). Recoating waits for the surface, not for the depth: a thin film earns no credit there.
- */
-export function filmFactor(freshUm: number, referenceUm: number, until: Until): number {
-  const factor = (freshUm / referenceUm) ** 2;
-  return until === 'recoat' ? Math.max(1, factor) : factor;
-}
+/** Longer than at its reference film by so much; a thinner one earns no credit. Square where solvent must come up through it. */
+const slower = (filmUm: number, { referenceUm, by = 'solvent' }: CureSpec): number =>
+  by === 'reaction' ? 1 : Math.max(1, filmUm / referenceUm) ** (by === 'solvent' ? 2 : 1);
 
 /**
- * The coats of one piece, lowest first. A coat on fresh ones takes over what is not cured of them at that moment: its fresh
- * film is its own plus each lower film times its share still to go to buff.
+ * What each coat of a piece needs, lowest first (DOMAIN §5, revised). Solvent films are one slab for each material, whose hours
+ * run from its last coat; reactive coats need their hours, oils longer in proportion above their reference film, each from when
+ * it was laid. Recoating waits for the surface of the coat itself.
  * @throws RangeError when coats are not in order of time or a film is not above 0.
  */
 export function layRungs(coats: readonly LaidCoat[], gathered: Gathered): LaidRung[] {
-  const rungs: LaidRung[] = [];
   coats.forEach((coat, i) => {
     const below = coats[i - 1];
     if (below && below.atMs > coat.atMs)
       throw new RangeError(`layRungs: coat ${i + 1} was laid before coat ${i}: coats out of order`);
     if (!(coat.filmUm > 0 && Number.isFinite(coat.filmUm)))
       throw new RangeError(`layRungs: the film of coat ${i + 1} must be above 0 µm, got ${coat.filmUm}`);
-    const { atMs, spec, filmUm } = coat;
-    const freshBelow = rungs.reduce((sum, rung) => {
-      const share = Math.min(1, gathered(rung.atMs, atMs, rung.q) / rung.needs.buff);
-      return sum + rung.filmUm * (1 - share);
-    }, 0);
-    const freshUm = filmUm + freshBelow;
-    const needs = byUntil((until) => spec.hours[until] * filmFactor(freshUm, spec.referenceUm, until));
-    rungs.push({ atMs, filmUm, freshUm, needs, q: spec.q });
   });
-  return rungs;
+  const slabs = new Map<string | undefined, SlabNeeds>();
+  return coats.map(({ atMs, filmUm, spec }) => {
+    const { hours, q, by = 'solvent', material } = spec;
+    const recoat = hours.recoat * slower(filmUm, spec);
+    if (by !== 'solvent') {
+      const factor = slower(filmUm, spec);
+      const needs = { recoat, sand: hours.sand * factor, buff: hours.buff * factor };
+      return { atMs, filmUm, slabUm: filmUm, fromMs: atMs, needs, q };
+    }
+    const slab = slabs.get(material) ?? slabNeeds(coats, material, gathered);
+    slabs.set(material, slab);
+    const { slabUm, fromMs, sand, buff } = slab;
+    return { atMs, filmUm, slabUm, fromMs, needs: { recoat, sand, buff }, q: slab.q };
+  });
+}
+
+interface SlabNeeds {
+  slabUm: number;
+  fromMs: number;
+  sand: number;
+  buff: number;
+  q: number;
+}
+
+/** The slab that all solvent coats of one material make, by the hours of its last one. */
+function slabNeeds(coats: readonly LaidCoat[], material: string | undefined, gathered: Gathered): SlabNeeds {
+  const mine = coats.filter(({ spec }) => spec.material === material && (spec.by ?? 'solvent') === 'solvent');
+  const [first, last] = [mine[0], mine.at(-1)];
+  if (!first || !last) throw new RangeError('slabNeeds: there is no coat of that material');
+  const { spec, atMs: fromMs } = last;
+  let atHours = 0;
+  const laid = mine.map(({ atMs, filmUm, onFreed = false }, i) => {
+    atHours += gathered(mine[i - 1]?.atMs ?? atMs, atMs, spec.q);
+    return { atHours, filmUm, onFreed };
+  });
+  const { sand, buff } = slabHours(laid, spec);
+  const { recoat } = spec.hours;
+  const slabUm = mine.reduce((sum, { filmUm }) => sum + filmUm, 0);
+  // What may not be recoated yet is too soft for paper, however thin.
+  return { slabUm, fromMs, sand: Math.max(sand, recoat), buff: Math.max(buff, recoat), q: spec.q };
 }
 
 /** The same, each with its own clock at a moment. @throws RangeError as layRungs does. */
 export const rungsOf = (coats: readonly LaidCoat[], gathered: Gathered, atMs: number): Rung[] =>
-  layRungs(coats, gathered).map((rung) => {
-    const hours = gathered(rung.atMs, atMs, rung.q);
-    return { gathered: hours, progress: byUntil((until) => Math.min(1, hours / rung.needs[until])), ...rung };
-  });
+  layRungs(coats, gathered).map((rung) => ({
+    gathered: gatheredBy(rung, gathered, atMs, 'buff'),
+    progress: byUntil((until) => Math.min(1, gatheredBy(rung, gathered, atMs, until) / rung.needs[until])),
+    ...rung,
+  }));
+
+/** Reference hours that count towards one of the three. */
+const gatheredBy = (rung: LaidRung, gathered: Gathered, atMs: number, until: Until): number =>
+  gathered(until === 'recoat' ? rung.atMs : rung.fromMs, atMs, rung.q);
 
 /** Where a piece stands with one of the three, in reference hours. */
 export interface Standing {
@@ -109,8 +154,8 @@ export function standingOf(
 ): Standing | undefined {
   const deciding = until === 'recoat' ? rungs.slice(-1) : rungs;
   let worst: Standing | undefined;
-  for (const { atMs: laidMs, needs, q } of deciding) {
-    const one = { gathered: gathered(laidMs, atMs, q), needed: needs[until], q };
+  for (const rung of deciding) {
+    const one = { gathered: gatheredBy(rung, gathered, atMs, until), needed: rung.needs[until], q: rung.q };
     if (!worst || one.needed - one.gathered >= worst.needed - worst.gathered) worst = one;
   }
   return worst;
@@ -139,8 +184,8 @@ export interface CureState {
 }
 
 /**
- * How far the coats of a piece have cured at an hour: ∫ r(T)·w(RH) dt against the reference hours of each coat, scaled with
- * the square of its fresh film (DOMAIN §5). `recipe` is how the material cures; coats and climate are on one axis of hours.
+ * How far the coats of a piece have cured at an hour: ∫ r(T)·w(RH) dt against the reference hours that the film they make
+ * needs (DOMAIN §5; see layRungs). `recipe` is how the material cures; coats and climate are on one axis of hours.
  * @throws RangeError for coats out of order, a film not above 0, no climate, or climate of another room than `room`.
  */
 export function cureState(options: {

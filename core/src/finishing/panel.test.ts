@@ -1,6 +1,6 @@
 import { randomStream } from '../stats/random.ts';
 import { panelCoverage } from './panel-coverage.ts';
-import { fitTestPanel, rescaledHours, type Weighing } from './panel.ts';
+import { fitTestPanel, panelBuffHours, rescaledHours, type Weighing } from './panel.ts';
 
 const LIMIT_G = 182;
 const SOLVENT_G = 6;
@@ -57,6 +57,25 @@ describe('a test panel', () => {
         { hours: 1, grams: 4 },
       ]),
     ).toThrow(/two weighings at 1 h/);
+  });
+
+  it('says its material’s hours at the reference film, by how the film hardens', () => {
+    const hours = { recoat: 1.5, sand: 72, buff: 336 };
+    const tauHours = 336 / Math.log(8 / (0.02 * Math.PI ** 2));
+    const fit = { tauHours, curedAtHours: 120 };
+    const lacquer = { q: 1.6, hours, referenceUm: 92 };
+    // A film as the recipe has it gives its hours back; half as thick with the same pace, four times as many.
+    expect(panelBuffHours(fit, { filmUm: 92, hoursAtReference: 1 }, lacquer)).toBeCloseTo(336, 8);
+    expect(panelBuffHours(fit, { filmUm: 46, hoursAtReference: 1 }, lacquer)).toBeCloseTo(4 * 336, 8);
+    expect(panelBuffHours(fit, { filmUm: 46, hoursAtReference: 0.5 }, { ...lacquer, by: 'reaction' })).toBe(
+      60,
+    );
+    expect(panelBuffHours(fit, { filmUm: 184, hoursAtReference: 1 }, { ...lacquer, by: 'oxidation' })).toBe(
+      60,
+    );
+    expect(() => panelBuffHours(fit, { filmUm: 0, hoursAtReference: 1 }, lacquer)).toThrow(
+      /above 0, got 0 µm/,
+    );
   });
 
   it('re-scales a recipe by the mean of its panels, with their spread', () => {

@@ -1,5 +1,6 @@
-/** Of the solvent that was in the film at the start, this share may be left when it is called cured. Default, DOMAIN §5. */
-const LEFT_WHEN_CURED = 0.02;
+import type { CureSpec } from './coat-cure.ts';
+import { LEFT_WHEN_THROUGH, TIME_CONSTANTS_TO_BUFF } from './slab.ts';
+
 /** Fewer weighings leave nothing over to judge the fit by. */
 const FEWEST = 4;
 /** The curve must have bent so far, in time constants, before its end can be told. */
@@ -76,7 +77,7 @@ export function fitTestPanel(weighings: readonly Weighing[]): PanelVerdict {
   const low = edge(points, tauHours, bound, 1 / 1.03);
   const high = edge(points, tauHours, bound, 1.03);
   if (high / low > WIDEST) return { notEnough: 'the weighings scatter too much to tell its end: weigh on' };
-  const curedAt = (tau: number): number => -tau * Math.log(LEFT_WHEN_CURED);
+  const curedAt = (tau: number): number => -tau * Math.log(LEFT_WHEN_THROUGH);
   return {
     tauHours,
     limitGrams: limit,
@@ -141,6 +142,31 @@ function edge(points: readonly Weighing[], tau: number, bound: number, factor: n
     else inside = middle;
   }
   return Math.sqrt(inside * outside);
+}
+
+/**
+ * Reference hours to buff that a panel says of its material, at its reference film. A solvent film tells by its time constant,
+ * which does not depend on how its coats were laid: R = τ ln(8 / (0.02 π²)) (L / film)². Other films tell by when they were cured.
+ * @param panel.hoursAtReference reference hours that one hour on the wall was worth where it hung.
+ * @throws RangeError for a film or a pace not above 0.
+ */
+export function panelBuffHours(
+  { tauHours, curedAtHours }: Pick<PanelFit, 'tauHours' | 'curedAtHours'>,
+  { filmUm, hoursAtReference }: { filmUm: number; hoursAtReference: number },
+  { by = 'solvent', referenceUm }: CureSpec,
+): number {
+  if (!(filmUm > 0 && hoursAtReference > 0))
+    throw new RangeError(
+      `panelBuffHours: film and pace must be above 0, got ${filmUm} µm and ${hoursAtReference} h`,
+    );
+  switch (by) {
+    case 'solvent':
+      return tauHours * hoursAtReference * TIME_CONSTANTS_TO_BUFF * (referenceUm / filmUm) ** 2;
+    case 'reaction':
+      return curedAtHours * hoursAtReference;
+    case 'oxidation':
+      return (curedAtHours * hoursAtReference) / Math.max(1, filmUm / referenceUm);
+  }
 }
 
 export interface RescaledHours {

@@ -1,3 +1,4 @@
+import { HARDENINGS } from './coat-cure.ts';
 import { above0, atLeast0, key, list, longText, object, oneBy, orNull, text } from '../units/json-schema.ts';
 
 /**
@@ -25,7 +26,7 @@ const hours = object({
   sand: above0(LONGEST_HOURS),
   buff: above0(LONGEST_HOURS),
 });
-const coatSpec = object({
+const neededOfCoat = {
   material: text,
   wetUm: above0(1000),
   wetSdUm: atLeast0(500),
@@ -34,7 +35,8 @@ const coatSpec = object({
   hours,
   referenceUm: above0(10_000),
   q: { type: 'number', minimum: 1, maximum: 10 },
-});
+};
+const coatSpec = object({ ...neededOfCoat, by: { enum: [...HARDENINGS] } }, Object.keys(neededOfCoat));
 const mix = object({
   parts: list(object({ name: text, parts: above0(1000) }), 2, 8),
   potLifeHours: above0(10_000),

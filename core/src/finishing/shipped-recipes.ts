@@ -17,15 +17,15 @@ import type {
  */
 
 /**
- * How each kind of material cures, at 21 °C and 50 % RH. The reference film is what is still fresh when the last of its usual
- * coats goes on, laid over two days: below it, and with coats further apart, a rack is through earlier.
+ * How each kind of material cures, at 21 °C and 50 % RH. The reference film is what its usual coats make, laid at once, over
+ * its usual ground: coats laid over some days are through earlier.
  */
 const CURES = {
-  'thin lacquer': { q: 1.6, referenceUm: 86, hours: { recoat: 1.5, sand: 72, buff: 336 } },
-  'acrylic lacquer': { q: 1.6, referenceUm: 88, hours: { recoat: 1, sand: 48, buff: 168 } },
-  'catalysed satin': { q: 2, referenceUm: 95, hours: { recoat: 3, sand: 24, buff: 96 } },
-  'UV gloss': { q: 2, referenceUm: 110, hours: { recoat: 0.05, sand: 0.1, buff: 2 } },
-  oil: { q: 1.6, referenceUm: 10, hours: { recoat: 12, sand: 24, buff: 72 } },
+  'thin lacquer': { q: 1.6, referenceUm: 92, hours: { recoat: 1.5, sand: 72, buff: 336 } },
+  'acrylic lacquer': { q: 1.6, referenceUm: 96, hours: { recoat: 1, sand: 48, buff: 168 } },
+  'catalysed satin': { by: 'reaction', q: 2, referenceUm: 38, hours: { recoat: 3, sand: 24, buff: 96 } },
+  'UV gloss': { by: 'reaction', q: 2, referenceUm: 42, hours: { recoat: 0.05, sand: 0.1, buff: 2 } },
+  oil: { by: 'oxidation', q: 1.6, referenceUm: 6, hours: { recoat: 12, sand: 24, buff: 72 } },
   sealer: { q: 1.6, referenceUm: 25, hours: { recoat: 1.5, sand: 4, buff: 48 } },
   'amber toner': { q: 1.6, referenceUm: 20, hours: { recoat: 1, sand: 24, buff: 96 } },
   'night blue toner': { q: 1.6, referenceUm: 20, hours: { recoat: 1, sand: 24, buff: 96 } },

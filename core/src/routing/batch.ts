@@ -1,7 +1,7 @@
 import type { CheckSet } from '../machining/check.ts';
 import type { Lab } from '../finishing/delta-e.ts';
 import type { FinishPlan } from '../finishing/recipe.ts';
-import type { AgeTurn, Coat, MarkSet, MeasureSet, ReadingSet, Rest, Sanding } from './holds/rules.ts';
+import type { AgeTurn, Coat, Freed, MarkSet, MeasureSet, ReadingSet, Rest, Sanding } from './holds/rules.ts';
 
 /** Where a piece stands. The last four are final: it has left the route. */
 export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'parted' | 'shipped';
@@ -113,16 +113,6 @@ export interface ColourSet {
   positions: number[];
   /** One for each place. */
   labs: Lab[];
-}
-
-/** Pieces freed from a cure or ageing, and the evidence. */
-export interface Freed {
-  atMs: number;
-  by: string;
-  operation: string;
-  positions: number[];
-  on: 'clock' | 'panel' | 'mark' | 'sight' | 'reason';
-  words: string;
 }
 
 /** A slip that sent pieces back, with its cause and where it was found. */

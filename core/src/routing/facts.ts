@@ -1,8 +1,8 @@
 import type { ClimateSample } from '../units/climate.ts';
 import { holdGroups, type BatchState, type HoldGroup } from './batch.ts';
 import type { Facts } from './entry.ts';
-import { cureSeen } from './holds/cure.ts';
-import type { CureFact, HoldContext } from './holds/rules.ts';
+import { cureSeen, lastPanel } from './holds/cure.ts';
+import type { CureFact, HoldContext, PanelEnd } from './holds/rules.ts';
 import { coatedAlike } from './layers.ts';
 import { holdContext } from './reduce.ts';
 import { operationOf, type HoldOperation, type Route } from './route.ts';
@@ -31,9 +31,19 @@ export function cureFacts(
   const { rule, room } = operation;
   if (rule.rule !== 'cure') return [];
   return coatedAlike(state, group.positions).flatMap((positions) => {
-    const seen = cureSeen(rule, room, { ...context, positions });
+    const asked = { ...context, positions };
+    const seen = cureSeen(rule, room, asked);
+    const panel = lastPanel(rule, asked);
+    const cured = { sinceMs: group.sinceMs, positions };
     return seen
-      ? [{ sinceMs: group.sinceMs, positions, referenceHours: seen.gathered, neededHours: seen.needed }]
+      ? [
+          {
+            ...cured,
+            referenceHours: seen.gathered,
+            neededHours: seen.needed,
+            ...(panel ? { lastPanel: panel } : {}),
+          },
+        ]
       : [];
   });
 }
@@ -44,10 +54,12 @@ export function factsForRelease(options: {
   route: Route;
   atMs: number;
   climateOf: (room: string) => readonly ClimateSample[];
-  /** A test panel that was sprayed with the batch and is cured, in words. */
+  /** A test panel that was sprayed with the batch and is cured, by which somebody goes, in words. */
   panel?: string | undefined;
+  /** Test panels sprayed with the batch that can tell when they are cured. */
+  panels?: readonly PanelEnd[];
 }): Facts {
-  const { state, route, atMs, climateOf, panel } = options;
+  const { state, route, atMs, climateOf, panel, panels = [] } = options;
   const cured = holdGroups(state).flatMap((group) => {
     const operation = operationOf(route, group.operation);
     if (operation.mode !== 'hold' || group.called !== null) return [];
@@ -55,6 +67,7 @@ export function factsForRelease(options: {
       ...holdContext(state, group, atMs),
       climate: climateOf(operation.room),
       climateOf,
+      panels,
     };
     return cureFacts(state, operation, group, context).map((fact) =>
       panel === undefined ? fact : { ...fact, panel },

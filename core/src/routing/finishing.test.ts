@@ -5,6 +5,7 @@ import { hoursIn } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import type { EntryBody } from './entry.ts';
 import { finishSights } from './ladder.ts';
+import { laidCoats, layersOn } from './layers.ts';
 import { recoatAgainst } from './recoat.ts';
 
 describe('coats by a recipe', () => {
@@ -38,8 +39,7 @@ describe('coats by a recipe', () => {
       { type: 'coat', room: 'Booth 1' },
       { type: 'done' },
     );
-    rack.must(0.2, { type: 'mark', passed: true });
-    expect(rack.release(0.2)).toBeNull();
+    expect(rack.release(0.2, { because: 'to be stripped again' })).toBeNull();
     rack.must(0.3, { type: 'start' });
     const climateOf = () => steady;
     expect(
@@ -118,28 +118,52 @@ describe('coats by a recipe', () => {
 describe('the release from cure', () => {
   it('goes by the clock of the slowest coat and keeps what it rested on', () => {
     const rack = cleared();
-    expect(rack.release(100)).toMatch(/^Wait to buff: \d+ of 3\d\d reference hours, .* to go\.$/);
+    expect(rack.release(100)).toMatch(/^Wait to buff: 87 of \d{3} reference hours, .* to go\.$/);
     expect(rack.release(14 + 480)).toBeNull();
     expect(rack.state.freed?.at(-1)).toMatchObject({ on: 'clock', operation: 'cure' });
     expect(rack.state.overrides).toEqual([]);
   });
 
-  it('on a panel that is cured goes before the clock', () => {
+  it('on a panel that is cured before the clock wants a reason, and keeps both', () => {
     const rack = cleared();
-    expect(rack.release(200, { panel: 'test panel TP-4 lost 98 % of its solvent' })).toBeNull();
-    expect(rack.state.freed?.at(-1)).toMatchObject({
-      on: 'panel',
-      words: 'Release to buff: test panel TP-4 lost 98 % of its solvent.',
-    });
+    const panel = 'test panel TP-4 lost 98 % of its solvent';
+    expect(rack.release(200, { panel })).toMatch(/^Wait to buff: 187 of \d{3} reference hours/);
+    expect(rack.release(200, { panel, because: 'panels have been right all year' })).toBeNull();
+    expect(rack.state.freed?.at(-1)).toMatchObject({ on: 'panel', until: 'buff' });
+    expect(rack.state.freed?.at(-1)?.words).toMatch(
+      /^panels have been right all year; test panel TP-4 lost 98 %/,
+    );
+    expect(rack.state.overrides.at(-1)?.against).toMatch(/^Wait to buff: /);
   });
 
-  it('on a passed mark goes before the clock, and a failed one overrules it', () => {
+  it('waits for a failed mark whatever the clock says, and a passed one is kept as its evidence', () => {
     const rack = cleared();
     rack.must(600, { type: 'mark', passed: false });
     expect(rack.release(601)).toBe('Wait to buff: the last mark test failed, whatever the clock says.');
     rack.must(640, { type: 'mark', passed: true });
     expect(rack.release(641)).toBeNull();
     expect(rack.state.freed?.at(-1)?.on).toBe('mark');
+  });
+
+  it('makes the film ground for what is laid on it later: only then, and only by a release to buff', () => {
+    const rack = cleared();
+    const [, , , ...clears] = layersOn(rack.state, 1);
+    const freedAt = (hour: number, until: 'sand' | 'buff') => [
+      {
+        atMs: hoursIn(hour),
+        by: 'P1',
+        operation: 'cure',
+        positions: [1],
+        on: 'clock' as const,
+        words: '',
+        until,
+      },
+    ];
+    const onFreed = (hour: number, until: 'sand' | 'buff') =>
+      laidCoats(clears, freedAt(hour, until)).map((coat) => coat.onFreed ?? false);
+    expect(onFreed(10, 'buff')).toEqual([false, false, true, false]);
+    expect(onFreed(10, 'sand')).toEqual([false, false, false, false]);
+    expect(onFreed(14, 'buff')).toEqual([false, false, false, false]);
   });
 
   it('against the rule needs a reason, which stays for ever', () => {

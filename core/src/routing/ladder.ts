@@ -7,7 +7,8 @@ import { hasLeft, type BatchState, type PieceState } from './batch.ts';
 import type { FinishAir } from './finish-air.ts';
 import { coatsAsked, coatsOn, coatsWanted } from './finish-steps.ts';
 import { forecastEnd, isOver } from './holds/index.ts';
-import { buildOn, coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
+import type { PanelEnd } from './holds/rules.ts';
+import { buildOn, coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { contextIn, movedSince, type Moved } from './moved.ts';
 import { recoatSeen } from './recoat.ts';
 import { count } from './refusal.ts';
@@ -25,8 +26,9 @@ export interface RungSeen {
   /** Dry film as it was laid, and what sanding has left of it, µm. */
   filmUm: number;
   leftUm: number;
-  freshUm: number;
-  /** Reference hours. */
+  /** Film that hardens as one with it, µm: all coats of its slab, or its own. */
+  slabUm: number;
+  /** Reference hours since the last coat of its slab. */
   gathered: number;
   needs: ByUntil;
   /** 0…1. */
@@ -94,6 +96,8 @@ interface Question {
   route: Route;
   nowMs: number;
   air: FinishAir;
+  /** Test panels sprayed with it that can tell when they are cured; absent: none. */
+  panels?: readonly PanelEnd[];
   /** An instant in the factory's words. */
   time: (ms: number) => string;
 }
@@ -149,7 +153,9 @@ function sightOf(question: Question, group: Group): FinishSight {
       ? { room: operation.room, fromMs: group.sinceMs }
       : undefined;
   const stays = staysOf(layers, air.climateOf, restsOf(state, thickest, hold));
-  const rungs = stays ? rungsOf(laidCoats(layers), gatheredAlong(stays), nowMs) : [];
+  const rungs = stays
+    ? rungsOf(laidCoats(layers, freedOf(state, thickest)), gatheredAlong(stays), nowMs)
+    : [];
   const [firstMs] = layers.map(({ coat }) => coat.atMs);
   const bridged = stays && firstMs !== undefined ? bridgedAlong(stays, firstMs, nowMs) : [];
   // Pieces of a group carry the same coats and sandings: their films differ only where each was read.
@@ -191,7 +197,7 @@ function rungSeen(
   state: BatchState,
   route: Route,
   { coat, filmUm, leftUm }: Layer,
-  rung: { freshUm: number; gathered: number; needs: ByUntil; progress: ByUntil } | undefined,
+  rung: { slabUm: number; gathered: number; needs: ByUntil; progress: ByUntil } | undefined,
 ): RungSeen {
   const step = state.finish?.coats.find((one) => one.step === coat.step);
   const operation = route.operations.find(({ key }) => key === coat.operation);
@@ -201,7 +207,7 @@ function rungSeen(
     atMs: coat.atMs,
     filmUm,
     leftUm,
-    freshUm: rung?.freshUm ?? filmUm,
+    slabUm: rung?.slabUm ?? filmUm,
     gathered: rung?.gathered ?? 0,
     needs: rung?.needs ?? coat.spec.hours,
     progress: rung?.progress ?? ZERO,
@@ -244,7 +250,7 @@ const VERB: Record<Until, string> = { recoat: 'Recoat', sand: 'Sand', buff: 'Buf
 
 function heldOutlook(question: Question, group: Group, operation: HoldOperation): Outlook {
   const { state, nowMs, air, time } = question;
-  const context = contextIn(state, group, operation, nowMs, air.climateOf);
+  const context = contextIn(state, group, operation, nowMs, air.climateOf, question.panels);
   const judged = isOver(operation, context);
   const { endMs, lowMs, highMs } = forecastEnd(operation, context);
   const { rule } = operation;

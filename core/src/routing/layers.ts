@@ -2,7 +2,7 @@ import type { LaidCoat } from '../finishing/coat-cure.ts';
 import { dryFilmUm } from '../finishing/film.ts';
 import type { CoatSpec } from '../finishing/recipe.ts';
 import type { BatchState } from './batch.ts';
-import type { Coat, Sanding } from './holds/rules.ts';
+import type { Coat, Freed, Sanding } from './holds/rules.ts';
 
 /** A coat of a recipe: its film is known. */
 type KnownCoat = Coat & { spec: CoatSpec };
@@ -62,8 +62,20 @@ function sanded(layers: readonly Layer[], { removalUm }: Sanding): Layer[] {
 export const buildOn = (layers: readonly Layer[]): number =>
   layers.reduce((sum, { leftUm }) => sum + leftUm, 0);
 
-export const laidCoats = (layers: readonly Layer[]): LaidCoat[] =>
-  layers.map(({ coat, filmUm }) => ({ atMs: coat.atMs, filmUm, spec: coat.spec }));
+/** The coats as their clocks see them; `freed` are the cures that pieces were freed from. */
+export function laidCoats(layers: readonly Layer[], freed: readonly Freed[] = []): LaidCoat[] {
+  const forBuffing = freed.filter(({ until }) => until === 'buff');
+  return layers.map(({ coat, filmUm }, i) => {
+    const isBelow = (other: Layer): boolean => other.coat.spec.material === coat.spec.material;
+    const belowMs = layers.slice(0, i).findLast(isBelow)?.coat.atMs ?? Infinity;
+    const onFreed = forBuffing.some(({ atMs }) => atMs >= belowMs && atMs <= coat.atMs);
+    return { atMs: coat.atMs, filmUm, spec: coat.spec, ...(onFreed ? { onFreed } : {}) };
+  });
+}
+
+/** Cures a piece was freed from. */
+export const freedOf = ({ freed = [] }: { freed?: readonly Freed[] }, position: number): Freed[] =>
+  freed.filter(({ positions }) => positions.includes(position));
 
 /** Places with the same coats and sandings on them, in order of their first place. */
 export function coatedAlike({ coats, sandings = [] }: Coated, positions: readonly number[]): number[][] {

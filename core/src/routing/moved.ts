@@ -4,7 +4,7 @@ import { samplesWithin, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { BatchState } from './batch.ts';
 import { cureEndAt, cureSeen } from './holds/cure.ts';
-import type { HoldContext } from './holds/rules.ts';
+import type { HoldContext, PanelEnd } from './holds/rules.ts';
 import { holdContext } from './reduce.ts';
 import { count } from './refusal.ts';
 import type { HoldOperation } from './route.ts';
@@ -34,8 +34,9 @@ export const contextIn = (
   { room }: Pick<HoldOperation, 'room'>,
   atMs: number,
   climateOf: ClimateOf,
+  panels: readonly PanelEnd[] = [],
 ): HoldContext =>
-  Object.assign(holdContext(state, group, atMs), { climate: climateOf(room) ?? [], climateOf });
+  Object.assign(holdContext(state, group, atMs), { climate: climateOf(room) ?? [], climateOf, panels });
 
 /** Why a cure will end at another time than was thought a day ago: coats laid since, or the air of the day. */
 export function movedSince(options: {

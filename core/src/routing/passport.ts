@@ -1,7 +1,8 @@
 import { deltaE2000 } from '../finishing/delta-e.ts';
 import { dryFilmUm } from '../finishing/film.ts';
 import { summarise } from '../stats/descriptive.ts';
-import type { BatchState, Freed } from './batch.ts';
+import type { BatchState } from './batch.ts';
+import type { Freed } from './holds/rules.ts';
 import { wetUmOn } from './layers.ts';
 import type { Route } from './route.ts';
 

@@ -2,7 +2,7 @@ import { layRungs, standingOf } from '../finishing/coat-cure.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { pieceCode, type BatchState } from './batch.ts';
 import { spanWords } from './holds/words.ts';
-import { coatedAlike, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
+import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { restsOf } from './rests.ts';
 import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
 
@@ -35,7 +35,12 @@ export function recoatSeen(options: {
   const stays = staysOf(layers, climateOf, restsOf(state, position));
   if (!top || !stays) return undefined;
   const gathered = gatheredAlong(stays);
-  const standing = standingOf(layRungs(laidCoats(layers), gathered), gathered, atMs, 'recoat');
+  const standing = standingOf(
+    layRungs(laidCoats(layers, freedOf(state, position)), gathered),
+    gathered,
+    atMs,
+    'recoat',
+  );
   if (!standing) return undefined;
   const { maxRecoatHours } = top.coat.spec;
   return {

@@ -3,10 +3,10 @@ import { isOver } from './holds/index.ts';
 import { lastMark } from './holds/cure.ts';
 import { ageingSeen } from './holds/ageing.ts';
 import { judgeRack } from './holds/moisture.ts';
-import { windowOf, type HoldContext } from './holds/rules.ts';
+import { windowOf, type Freed, type HoldContext } from './holds/rules.ts';
 import { gateSentence, MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { hasLeft, pieceCode, type BatchState, type Freed, type PieceState } from './batch.ts';
+import { hasLeft, pieceCode, type BatchState, type PieceState } from './batch.ts';
 import type {
   ArriveBody,
   DoneBody,
@@ -464,9 +464,21 @@ export function holdContext(
   atMs: number,
 ): HoldContext {
   const { sinceMs, positions } = group;
-  const { readings, coats, measures, sandings = [], marks = [], ageing = [], rests = [] } = state;
+  const { readings, coats, measures, sandings = [], marks = [], ageing = [], rests = [], freed = [] } = state;
   // Field by field: asked of every rack at once, a spread before so many others is a hundred times as slow (Node 20).
-  const context = { sinceMs, atMs, positions, readings, coats, measures, sandings, marks, ageing, rests };
+  const context = {
+    sinceMs,
+    atMs,
+    positions,
+    readings,
+    coats,
+    measures,
+    sandings,
+    marks,
+    ageing,
+    rests,
+    freed,
+  };
   return { climate: [], ...context };
 }
 
@@ -584,11 +596,22 @@ function freed(
   const notes = heldAlike(state, pieces).map((group): Freed => {
     const context = contextOf(state, group, entry, body);
     const { sentence } = isOver(operation, context);
-    const by = { atMs: entry.atMs, by: entry.by, operation: operation.key, positions: group.positions };
+    const { rule } = operation;
+    const until = rule.rule === 'cure' ? { until: rule.until } : {};
+    const by = {
+      atMs: entry.atMs,
+      by: entry.by,
+      operation: operation.key,
+      positions: group.positions,
+      ...until,
+    };
+    const believed = context.cure?.panel;
+    if (against !== undefined && believed !== undefined)
+      return { ...by, on: 'panel', words: `${body.because ?? ''}; ${believed}; ${sentence}` };
     if (against !== undefined) return { ...by, on: 'reason', words: `${body.because ?? ''}; ${sentence}` };
     if (body.seen) return { ...by, on: 'sight', words: body.seen };
-    if (operation.rule.rule === 'cure' && lastMark(context)) return { ...by, on: 'mark', words: sentence };
-    return { ...by, on: context.cure?.panel === undefined ? 'clock' : 'panel', words: sentence };
+    if (believed !== undefined) return { ...by, on: 'panel', words: `${sentence} ${believed}.` };
+    return { ...by, on: rule.rule === 'cure' && lastMark(context) ? 'mark' : 'clock', words: sentence };
   });
   return { freed: [...(state.freed ?? []), ...notes] };
 }

@@ -40,27 +40,14 @@ describe('where coats have stood', () => {
   it('stays the room after the release: freed at hour 5, asked at hour 7 it is 1 h / 1.6 + 6 h', () => {
     const rack = sealed();
     const before = gatheredAt(rack, 5)[0];
-    expect(rack.file(5, { type: 'mark', passed: true })).toBeNull();
     expect(rack.release(5)).toBeNull();
     expect(rack.state.pieces[0]?.operation).toBe('colour');
     expect(gatheredAt(rack, 5)[0]).toBe(before);
     expect(gatheredAt(rack, 7)[0]).toBeCloseTo(1 / 1.6 + 6, 8);
   });
 
-  it('is remembered by the coats above: of the sealer, what 1 h / 1.6 + 5 h left is fresh under the toner', () => {
-    const rack = sealed().must(5, { type: 'mark', passed: true });
-    expect(rack.release(5)).toBeNull();
-    rack.must(6, { type: 'start' }, { type: 'sand', removalUm: 2 }, { type: 'coat', room: 'Booth 1' });
-    const [sealer, toner] = rack.sightsIn(8, coldBooth)[0]?.rungs ?? [];
-    if (!sealer || !toner) throw new Error('two coats are on');
-    const share = (1 / 1.6 + 5) / sealer.needs.buff;
-    expect(share).toBeLessThan(1);
-    expect(toner.freshUm).toBeCloseTo(toner.filmUm + sealer.filmUm * (1 - share), 8);
-  });
-
   it('does not matter on a called hold, which is no room of its own', () => {
     const rack = sealed();
-    expect(rack.file(5, { type: 'mark', passed: true })).toBeNull();
     expect(rack.release(5)).toBeNull();
     rack.must(6, { type: 'hold', reason: 'colour is to be looked at' });
     expect(rack.state.rests).toHaveLength(1);
@@ -79,8 +66,7 @@ describe('the clock of a coat', () => {
   const story = (climateOf: ClimateOf): number[][] => {
     const rack = sealed();
     const seen = [gatheredAt(rack, 1, climateOf), gatheredAt(rack, 4, climateOf)];
-    rack.must(4.5, { type: 'mark', passed: true });
-    if (rack.release(4.5) !== null) throw new Error('not released');
+    if (rack.release(4.5, { because: 'to look at the clocks' }) !== null) throw new Error('not released');
     seen.push(gatheredAt(rack, 4.5, climateOf), gatheredAt(rack, 5, climateOf));
     rack.must(5, { type: 'start' }, { type: 'sand', removalUm: 2 }, { type: 'coat', room: 'Booth 2' });
     seen.push(gatheredAt(rack, 5, climateOf), gatheredAt(rack, 6.9, climateOf));
@@ -95,7 +81,7 @@ describe('the clock of a coat', () => {
     return seen;
   };
 
-  it('never runs backwards through coats, holds and releases, in whatever air each room has', () => {
+  it('never runs backwards through holds and releases, and only a coat on it sets it back, in whatever air each room has', () => {
     const rooms = fc.record({
       'Booth 1': fc.integer({ min: 8, max: 34 }),
       'Booth 2': fc.integer({ min: 8, max: 34 }),
@@ -107,7 +93,10 @@ describe('the clock of a coat', () => {
         const air = new Map(Object.entries(temperatures).map(([room, c]) => [room, at(c)]));
         const seen = story((room) => air.get(room));
         seen.slice(1).forEach((now, i) => {
+          const coated = now.length > (seen[i]?.length ?? 0);
           seen[i]?.forEach((before, coat) => {
+            // The sealer is a film of its own: no toner or lacquer on it opens it again.
+            if (coated && coat > 0) return;
             looks += 1;
             expect(now[coat]).toBeGreaterThanOrEqual(before - 1e-9);
           });
@@ -115,7 +104,7 @@ describe('the clock of a coat', () => {
       }),
       { seed: 20261125, numRuns: 40 },
     );
-    expect(looks).toBeGreaterThan(2000);
+    expect(looks).toBeGreaterThan(1500);
   });
 
   it('goes on in the room of the hold where the booth keeps no log', () => {

@@ -1,4 +1,11 @@
-import { DAY_MS, HOUR_MS, hasLeft, randomStream, type BatchState } from '@ample-crane/core';
+import {
+  DAY_MS,
+  HOUR_MS,
+  hasLeft,
+  randomStream,
+  TIME_CONSTANTS_TO_BUFF,
+  type BatchState,
+} from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import {
   BatchRow,
@@ -86,7 +93,7 @@ export async function finishMoment(manager: EntityManager, nowMs: number, seed: 
     ...closed
       .filter(({ model }) => model !== 'Ratline')
       .slice(-6)
-      .map((state) => ({ state, share: random.normal(0.96, 0.06) })),
+      .map((state) => ({ state, share: random.normal(0.84, 0.05) })),
     ...curing.slice(0, 4).map((state, i) => ({ state, share: i === 0 ? 0.62 : random.normal(0.98, 0.05) })),
   ];
   for (const [i, { state, share }] of chosen.entries()) {
@@ -100,8 +107,9 @@ export async function finishMoment(manager: EntityManager, nowMs: number, seed: 
       ...{ material: coat.spec.material, filmUm, room: 'Cure room', person: 'lund' },
       sprayedAt: new Date(coat.atMs),
     });
-    // Cured at 2 % left: −τ ln 0.02 is the share of the recipe's own hours.
-    const tau = (share * coat.spec.hours.buff) / Math.log(50);
+    // Its time constant is the one that the recipe's hours stand for, or a share of it.
+    const thickness = (filmUm / coat.spec.referenceUm) ** 2;
+    const tau = (share * thickness * coat.spec.hours.buff) / TIME_CONSTANTS_TO_BUFF;
     const days = [0, 0.5, 1, 2, 3, 5, 7, 9, 12, 15];
     const weighings = days
       .map((day) => coat.atMs + day * DAY_MS)

@@ -12,6 +12,7 @@ import {
   type BatchState,
   type CoatBody,
   type Operation,
+  type PanelEnd,
   type ReleaseBody,
   type Route,
   type StartBody,
@@ -139,6 +140,11 @@ export class CoatingService {
       );
     const left = 100 * Math.exp(-(atMs - found.panel.sprayedAt.getTime()) / HOUR_MS / verdict.tauHours);
     return `test panel ${panel} has lost ${(100 - left).toFixed(1)} % of its solvent`;
+  }
+
+  /** Test panels sprayed with a rack that can tell when they are cured. */
+  async panelEnds(manager: EntityManager, { state: { code } }: Rack): Promise<PanelEnd[]> {
+    return (await this.panels.ends([code], manager)).get(code) ?? [];
   }
 
   private async mustBeAble(

@@ -263,7 +263,12 @@ describe('the release from cure', () => {
     await air(21);
     expect(await refused(`${code} release`)).toMatch(/^Wait to buff: \d+ of \d+ reference hours/);
     expect(await refused(`${other} release panel ${panel}`)).toMatch(new RegExp(`was sprayed with ${code}`));
-    expect(await works.said(`${code} release panel ${panel}`)).toMatch(`6 released on ${panel}`);
+    expect(await refused(`${code} release panel ${panel}`)).toMatch(
+      /is cured, but the clock is later and holds/,
+    );
+    expect(await works.said(`${code} release panel ${panel} because panels were right all year`)).toMatch(
+      `6 released on ${panel}`,
+    );
     const { state } = await get<{ state: { freed: { on: string; words: string }[] } }>(
       `/api/finish/racks/${code}`,
     );

@@ -1,9 +1,10 @@
 import {
   DAY_MS,
-  filmFactor,
   fitTestPanel,
   HOUR_MS,
+  panelBuffHours,
   roomAir,
+  type PanelEnd,
   type PanelVerdict,
   type Recipe,
 } from '@ample-crane/core';
@@ -30,26 +31,32 @@ export class PanelFitsService {
     private readonly climate: ClimateService,
   ) {}
 
-  /** When the panels of some racks are cured: what a list needs, without the air they hung in. */
-  async curedMs(batches: readonly string[]): Promise<{ batch: string; code: string; curedMs: number }[]> {
-    const panels = await this.source
+  /** When the panels of some racks are cured, by batch, those that can tell: what holds need, without the air they hung in. */
+  async ends(
+    batches: readonly string[],
+    db: EntityManager = this.source.manager,
+  ): Promise<Map<string, PanelEnd[]>> {
+    const ends = new Map<string, PanelEnd[]>();
+    if (batches.length === 0) return ends;
+    const panels = await db
       .getRepository(PanelRow)
       .find({ where: { batch: In([...batches]) }, order: { sprayedAt: 'DESC' } });
-    if (panels.length === 0) return [];
-    const rows = await this.source
+    if (panels.length === 0) return ends;
+    const rows = await db
       .getRepository(PanelWeighingRow)
       .find({ where: { panel: In(panels.map(({ code }) => code)) }, order: { at: 'ASC' } });
-    return panels.flatMap(({ code, batch, sprayedAt }) => {
+    for (const { code, batch, sprayedAt } of panels) {
       const sprayedMs = sprayedAt.getTime();
       const verdict = fitTestPanel(
         rows
           .filter(({ panel }) => panel === code)
           .map(({ at, grams }) => ({ hours: (at.getTime() - sprayedMs) / HOUR_MS, grams })),
       );
-      return 'notEnough' in verdict
-        ? []
-        : [{ batch, code, curedMs: sprayedMs + verdict.curedAtHours * HOUR_MS }];
-    });
+      if ('notEnough' in verdict) continue;
+      const end = { code, curedMs: sprayedMs + verdict.curedAtHours * HOUR_MS };
+      ends.set(batch, [...(ends.get(batch) ?? []), end]);
+    }
+    return ends;
   }
 
   /** Panels, newest first: all of them, or those of one batch or one code. */
@@ -105,9 +112,13 @@ export class PanelFitsService {
       verdict,
       curedMs,
       referenceHours:
-        gathered === undefined || !spec
+        !gathered || !spec
           ? null
-          : gathered / filmFactor(panel.filmUm, spec.referenceUm, 'buff'),
+          : panelBuffHours(
+              verdict,
+              { filmUm: panel.filmUm, hoursAtReference: gathered / verdict.curedAtHours },
+              spec,
+            ),
     };
   }
 }

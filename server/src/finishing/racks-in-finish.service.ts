@@ -12,6 +12,7 @@ import {
   type FinishAir,
   type FinishSight,
   type ListedSight,
+  type PanelEnd,
   type SendBackCosts,
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
@@ -81,14 +82,14 @@ export class RacksInFinishService {
     const racks = open.filter((rack) => isInFinish(rack, finishing));
     const [air, panels] = await Promise.all([
       this.air(racks, nowMs),
-      this.panels.curedMs(racks.map(({ state }) => state.code)),
+      this.panels.ends(racks.map(({ state }) => state.code)),
     ]);
     const time = factoryWords(nowMs, calendar.zone);
     return {
       nowMs,
       zone: calendar.zone,
       racks: racks.map((rack) => {
-        const seen = this.see(rack, nowMs, air, time, panels);
+        const seen = this.see(rack, nowMs, air, time, panels.get(rack.state.code) ?? []);
         return { ...seen, sights: seen.sights.filter(({ station }) => finishing.has(station)).map(listed) };
       }),
     };
@@ -104,7 +105,7 @@ export class RacksInFinishService {
     nowMs: number,
     air: FinishAir,
     time: (ms: number) => string,
-    panels: readonly { batch: string; code: string; curedMs: number | null }[],
+    panels: readonly PanelEnd[],
   ): FinishRack {
     const { finish } = state;
     return {
@@ -117,10 +118,8 @@ export class RacksInFinishService {
       recipeTitle: finish?.title ?? null,
       targetUm: finish?.targetUm ?? null,
       minimumUm: finish?.minimumUm ?? null,
-      sights: finishSights({ state, route, nowMs, air, time }),
-      panels: panels.flatMap(({ batch, code, curedMs }) =>
-        batch === state.code && curedMs !== null ? [{ code, curedMs }] : [],
-      ),
+      sights: finishSights({ state, route, nowMs, air, time, panels }),
+      panels: [...panels],
     };
   }
 
@@ -171,7 +170,7 @@ export class RacksInFinishService {
       seq: row.seq,
       state,
       route,
-      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panels.map(panelSeen)),
+      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panelEnds(panels)),
       panels: panels.map(panelSeen),
       /** Recipes it may be moved to, the newest revision of each. */
       recipes: newest
@@ -256,6 +255,9 @@ export function isInFinish({ state, route }: RackInQuestion, stations: ReadonlyS
     (piece) => !hasLeft(piece) && stations.has(operationOf(route, piece.operation).stations[0] ?? ''),
   );
 }
+
+const panelEnds = (fitted: readonly PanelFitted[]): PanelEnd[] =>
+  fitted.flatMap(({ panel: { code }, curedMs }) => (curedMs === null ? [] : [{ code, curedMs }]));
 
 /** A panel with its fit, as pages show it. */
 export const panelSeen = ({ panel, weighings, verdict, curedMs, referenceHours }: PanelFitted) => ({

@@ -37,10 +37,10 @@ export class MeetingService {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const open = await this.floor.open();
-    const climate = await this.holds.climateFor(open, nowMs);
+    const evidence = await this.holds.evidenceFor(open, nowMs);
     const racks = open.map((rack) => ({
       ...rack,
-      holds: this.holds.see(rack, nowMs, climate).map(({ dto }) => dto),
+      holds: this.holds.see(rack, nowMs, evidence).map(({ dto }) => dto),
     }));
     const sides = meetingSides({ racks, calendar, nowMs });
     return { nowMs, zone: calendar.zone, sides, forecast: meetingForecast(sides) };

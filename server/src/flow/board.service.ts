@@ -137,9 +137,9 @@ export class BoardService {
   private async racks(nowMs: number, calendar: FactoryCalendar): Promise<Rack[]> {
     const open = await this.floor.open();
     const clock = workingClock(calendar, nowMs);
-    const climate = await this.holds.climateFor(open, nowMs);
+    const evidence = await this.holds.evidenceFor(open, nowMs);
     return open.map((rack) => {
-      const holds = this.holds.see(rack, nowMs, climate);
+      const holds = this.holds.see(rack, nowMs, evidence);
       const ends = holds.map(({ dto }) => dto);
       return { ...rack, holds, earliestMs: earliestEndMs({ ...rack, calendar, nowMs, clock, holds: ends }) };
     });

@@ -187,6 +187,7 @@ export class LogService {
       atMs: when.atMs,
       climateOf: (room) => series.get(room) ?? [],
       panel: await this.coating.panelWords(manager, rack, action, when.atMs),
+      panels: await this.coating.panelEnds(manager, rack),
     });
     apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
   }

@@ -89,11 +89,11 @@ it('goes from the wood room to the case', async () => {
   }
   await works.said(`${guitar} done`);
 
-  works.later(18 * 24);
-  await works.air('Cure room', 21, 18 * 24);
+  works.later(11 * 24);
+  await works.air('Cure room', 21, 11 * 24);
   const cool = (await seen(guitar)).holds[0];
   expect(cool?.over).toBe(false);
-  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 432 of 458 reference hours/);
+  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 264 of 2\d\d reference hours/);
   works.later(72);
   await works.air('Cure room', 28, 72);
   const warm = (await seen(guitar)).holds[0];

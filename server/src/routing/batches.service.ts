@@ -40,8 +40,8 @@ export class BatchesService {
     const { calendar } = await this.setup.factory();
     const route = row.state ? await this.setup.routeOf(row.state) : await this.setup.route(row.routeId);
     const rack = row.state && { state: row.state, route };
-    const climate = rack ? await this.holds.climateFor([rack], nowMs) : new Map<string, never[]>();
-    const holds = rack ? this.holds.see(rack, nowMs, climate).map((hold) => hold.dto) : [];
+    const evidence = await this.holds.evidenceFor(rack ? [rack] : [], nowMs);
+    const holds = rack ? this.holds.see(rack, nowMs, evidence).map(({ dto }) => dto) : [];
     return {
       code,
       nowMs,
@@ -51,7 +51,7 @@ export class BatchesService {
       route,
       holds,
       entries: await this.entries(code),
-      climate: [...climate].map(([room, samples]) => ({ room, samples })),
+      climate: [...evidence.climate].map(([room, samples]) => ({ room, samples })),
       earliestMs: rack && earliestEndMs({ ...rack, calendar, nowMs, holds }),
     };
   }

@@ -14,10 +14,12 @@ import {
   type ClimateSample,
   type HoldGroup,
   type HoldSight,
+  type PanelEnd,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { HoldDto } from '../flow/board.dto.ts';
+import { PanelFitsService } from '../finishing/panel-fits.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 
 /** Air of the last two weeks: what forecasts take the days to come from, even for holds that began today. */
@@ -29,6 +31,12 @@ export interface RackInQuestion {
   route: Route;
 }
 
+/** What holds are judged by besides their own racks: the air by room, the test panels by batch. */
+export interface HoldEvidence {
+  climate: ReadonlyMap<string, ClimateSample[]>;
+  panels: ReadonlyMap<string, PanelEnd[]>;
+}
+
 /** A hold as screens show it, with what calls need besides. */
 export interface SeenHold {
   dto: HoldDto;
@@ -38,10 +46,27 @@ export interface SeenHold {
 /** Judges the holds that batches are in, by the climate of their rooms. */
 @Injectable()
 export class HoldsService {
-  constructor(private readonly climate: ClimateService) {}
+  constructor(
+    private readonly climate: ClimateService,
+    private readonly panels: PanelFitsService,
+  ) {}
 
-  /** The hourly climate that the holds of these racks need, in one query. */
-  async climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
+  /** The hourly climate and the test panels that the holds of these racks need, each in one query. */
+  async evidenceFor(racks: readonly RackInQuestion[], nowMs: number): Promise<HoldEvidence> {
+    const curing = racks.filter(({ state, route }) =>
+      holdGroups(state).some(({ operation: key }) => {
+        const operation = operationOf(route, key);
+        return operation.mode === 'hold' && operation.rule.rule === 'cure';
+      }),
+    );
+    const [climate, panels] = await Promise.all([
+      this.climateFor(racks, nowMs),
+      this.panels.ends(curing.map(({ state }) => state.code)),
+    ]);
+    return { climate, panels };
+  }
+
+  private climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
     const since = new Map<string, number>();
     const want = (room: string, fromMs: number): void => {
       const known = since.get(room) ?? nowMs - OUTLOOK_DAYS * DAY_MS;
@@ -62,12 +87,8 @@ export class HoldsService {
     return this.climate.hourlySince(since, nowMs);
   }
 
-  see(
-    { state, route }: RackInQuestion,
-    nowMs: number,
-    climate: ReadonlyMap<string, ClimateSample[]>,
-  ): SeenHold[] {
-    return holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, climate));
+  see({ state, route }: RackInQuestion, nowMs: number, evidence: HoldEvidence): SeenHold[] {
+    return holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, evidence));
   }
 
   private seeOne(
@@ -75,7 +96,7 @@ export class HoldsService {
     route: Route,
     group: HoldGroup,
     nowMs: number,
-    climate: ReadonlyMap<string, ClimateSample[]>,
+    { climate, panels }: HoldEvidence,
   ): SeenHold {
     const operation = operationOf(route, group.operation);
     const common = {
@@ -116,6 +137,7 @@ export class HoldsService {
       ...holdContext(state, group, nowMs),
       climate: climate.get(operation.room) ?? [],
       climateOf: (room: string) => climate.get(room),
+      panels: panels.get(state.code) ?? [],
     };
     const cured = rule.rule === 'cure' ? cureSeen(rule, operation.room, context) : undefined;
     const dto: HoldDto = {

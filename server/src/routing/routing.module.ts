@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { CoatingModule } from '../finishing/coating.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { MeasuringModule } from '../wood/measuring.module.ts';
@@ -10,7 +11,7 @@ import { HoldsService } from './holds.service.ts';
 import { RacksService } from './racks.service.ts';
 
 @Module({
-  imports: [SetupModule, LogModule, MeasuringModule],
+  imports: [SetupModule, LogModule, MeasuringModule, CoatingModule],
   controllers: [BatchesController, RoutesController],
   providers: [BatchesService, HoldsService, RacksService, RoutesService],
   exports: [HoldsService, RacksService, RoutesService],

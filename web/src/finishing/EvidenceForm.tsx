@@ -6,29 +6,28 @@ import { Words } from '../fields/Words.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
-/** The gate out of a cure: by the clock, a test panel, a mark test, or against the rule with a reason that stays. */
+/** The gate out of a cure: by the latest of clock, panel and mark, or against the rule, on a panel or not, with a reason that stays. */
 export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: FinishSight; nowMs: number }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const [because, setBecause] = useState('');
+  const against = (onPanel?: string): Promise<void> =>
+    file({
+      type: 'release',
+      ...here,
+      because: because.trim(),
+      ...(onPanel === undefined ? {} : { panel: onPanel }),
+    }).then((done) => {
+      if (done) setBecause('');
+    });
   const here = { operation: sight.operation, pieces: sight.positions };
   const panel = page.panels.find(({ curedMs }) => curedMs !== null && curedMs <= nowMs);
   return (
     <div style={{ marginTop: 10 }}>
       <div className="row">
-        {sight.ready ? (
+        {sight.ready && (
           <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'release', ...here })}>
             Release to {sight.next}
           </Button>
-        ) : (
-          panel && (
-            <Button
-              variant="contained"
-              disabled={busy}
-              onClick={() => void file({ type: 'release', ...here, panel: panel.code })}
-            >
-              Believe {panel.code} and release
-            </Button>
-          )
         )}
         <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: true })}>
           Mark test passed
@@ -43,9 +42,7 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
           style={{ marginTop: 8 }}
           onSubmit={(event) => {
             event.preventDefault();
-            void file({ type: 'release', ...here, because: because.trim() }).then(
-              (done) => done && setBecause(''),
-            );
+            void against();
           }}
         >
           <Words
@@ -57,6 +54,15 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
           <Button type="submit" color="error" disabled={busy || because.trim() === ''}>
             Release now, for this reason
           </Button>
+          {panel && (
+            <Button
+              color="error"
+              disabled={busy || because.trim() === ''}
+              onClick={() => void against(panel.code)}
+            >
+              Go by {panel.code}, for this reason
+            </Button>
+          )}
         </form>
       )}
       <Refused words={refused} />

@@ -142,7 +142,7 @@ function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
                 film, µm
               </th>
               <th scope="col" className="number">
-                fresh, µm
+                slab, µm
               </th>
               <th scope="col" className="number">
                 gathered, h
@@ -171,7 +171,7 @@ function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
                   {rung.leftUm.toFixed(1)}
                   {rung.leftUm < rung.filmUm && <span className="quiet"> of {rung.filmUm.toFixed(1)}</span>}
                 </td>
-                <td className="number">{rung.freshUm.toFixed(0)}</td>
+                <td className="number">{rung.slabUm.toFixed(0)}</td>
                 <td className="number">{h(rung.gathered)}</td>
                 {(['recoat', 'sand', 'buff'] as const).map((until) => (
                   <td key={until} className="number">
@@ -186,8 +186,9 @@ function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
         </table>
       </div>
       <p className="quiet">
-        Hours are reference hours, at 21 °C and up to 65 % RH; what each coat needs goes with the square of
-        the film that was fresh when it was laid.
+        Hours are reference hours, at 21 °C and up to 65 % RH, counted on after what was needed is reached.
+        Solvent coats of one material are one slab: its hours run from its last coat, and go with how thick
+        the slab is and how much solvent was left in it then. Other coats run a clock each.
         {sight.bridgedHours >= 1 &&
           ` For ${sight.bridgedHours.toFixed(0)} h no sensor was heard: the room’s usual air stands in.`}
       </p>

@@ -79,7 +79,7 @@ export const ReleaseRow = memo(function ReleaseRow({
         </span>
         {sight.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
       </div>
-      <Does line={line} nowMs={nowMs} href={href} />
+      <Does line={line} href={href} />
     </article>
   );
 });
@@ -128,13 +128,13 @@ function Track({ line: { sight }, zone, nowMs }: { line: Line; zone: string; now
   );
 }
 
-function Does({ line, nowMs, href }: { line: Line; nowMs: number; href: string }) {
+function Does({ line, href }: { line: Line; href: string }) {
   const { perform, busy, refused } = usePerform();
   const [done, setDone] = useState(false);
   const { by } = usePerson();
   const { data: setup } = useSetup();
   const skills = setup?.people.find(({ code }) => code === by)?.skills;
-  const deed = deedOf(line, nowMs, skills);
+  const deed = deedOf(line, skills);
   return (
     <div className="does">
       {deed ? (

@@ -1,4 +1,11 @@
-import { AGEING_LEVELS, dryFilmUm, type CoatStep, type RecipeStep } from '@ample-crane/core';
+import {
+  AGEING_LEVELS,
+  dryFilmUm,
+  HARDENINGS,
+  type CoatStep,
+  type Hardening,
+  type RecipeStep,
+} from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { asOptions, Choice, type Option } from '../fields/Choice.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
@@ -6,6 +13,14 @@ import { Words } from '../fields/Words.tsx';
 
 /** As the format of recipes allows. */
 const LONGEST_NAME = 120;
+
+const HARDENS: Record<Hardening, string> = {
+  solvent: 'by solvent leaving: one slab',
+  reaction: 'by reacting: coat by coat',
+  oxidation: 'by taking up oxygen',
+};
+const HARDENING_OPTIONS: Option[] = HARDENINGS.map((value) => ({ value, words: HARDENS[value] }));
+const isHardening = (value: string): value is Hardening => HARDENINGS.some((one) => one === value);
 
 const UNTIL_OPTIONS: Option[] = [
   { value: 'recoat', words: 'recoated' },
@@ -177,9 +192,18 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           onChange={(value) => hours({ buff: value ?? 0 })}
         />
         <NumberField
-          label="for fresh film, µm"
+          label="for a film of, µm"
           value={spec.referenceUm}
           onChange={(value) => set({ referenceUm: value ?? 0 })}
+        />
+        <Choice
+          label="Hardens"
+          value={spec.by ?? 'solvent'}
+          options={HARDENING_OPTIONS}
+          onChange={(by) => {
+            if (isHardening(by)) set({ by });
+          }}
+          width={220}
         />
         <NumberField label="Faster by 10 °C" value={spec.q} onChange={(value) => set({ q: value ?? 0 })} />
       </div>

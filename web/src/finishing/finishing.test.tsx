@@ -92,22 +92,16 @@ describe('the release list', () => {
   });
 
   it('offers the one thing to do, and nothing where it wants a decision', () => {
-    const deed = (one: FinishSight, panels: FinishRack['panels'] = []) =>
-      deedOf({ rack: rack('I-1', [one], panels), sight: one }, NOW);
+    const deed = (one: FinishSight) => deedOf({ sight: one });
     expect(deed(sight({ ready: true }))).toMatchObject({
       label: 'Release to buff',
       entry: { type: 'release' },
     });
     expect(deed(sight({}))).toBeNull();
-    expect(deed(sight({}), [{ code: 'TP-4', curedMs: NOW - HOUR }])).toMatchObject({
-      label: 'Believe TP-4',
-      entry: { type: 'release', panel: 'TP-4' },
-    });
-    expect(deed(sight({}), [{ code: 'TP-4', curedMs: NOW + HOUR }])).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });
     const burst = coating({ coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
     expect(deed(burst)).toBeNull();
-    expect(deedOf({ rack: rack('I-1', [burst]), sight: burst }, NOW, ['spray', 'burst'])).toMatchObject({
+    expect(deedOf({ sight: burst }, ['spray', 'burst'])).toMatchObject({
       label: 'Log coat 1',
     });
     expect(deed(coating({ ready: false, title: 'Next coat from Tue 16:00' }))).toBeNull();

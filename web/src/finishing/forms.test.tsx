@@ -120,14 +120,22 @@ describe('the gate out of a cure', () => {
     expect(screen.queryByLabelText('Release against the rule, because')).toBeNull();
   });
 
-  it('believes a panel that is cured, and not one that will be', () => {
+  it('goes by a panel that is cured before the clock only for a reason, and not by one that will be', async () => {
     const panels = [
       { code: 'TP-4', curedMs: NOW + HOUR },
       { code: 'TP-5', curedMs: NOW - HOUR },
     ] as Panel[];
-    openPage(<EvidenceForm page={page([held], { panels })} sight={held} nowMs={NOW} />);
-    expect(screen.getByRole('button', { name: 'Believe TP-5 and release' })).toBeEnabled();
+    const { sent } = openPage(<EvidenceForm page={page([held], { panels })} sight={held} nowMs={NOW} />, {
+      'POST /api/log': filed,
+    });
     expect(screen.queryByRole('button', { name: /TP-4/ })).toBeNull();
+    const goBy = screen.getByRole('button', { name: 'Go by TP-5, for this reason' });
+    expect(goBy).toBeDisabled();
+    await userEvent.type(screen.getByLabelText('Release against the rule, because'), 'always right');
+    await userEvent.click(goBy);
+    await waitFor(() =>
+      expect(entriesOf(sent)).toMatchObject([{ type: 'release', panel: 'TP-5', because: 'always right' }]),
+    );
   });
 
   it('takes a mark test either way', async () => {

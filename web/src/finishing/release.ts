@@ -108,19 +108,11 @@ export interface Deed {
  * What can be done with a line by one touch of somebody with these skills; null: nothing, or it wants a decision on the rack's
  * page, such as who does it.
  */
-export function deedOf(
-  { rack, sight }: Pick<Line, 'rack' | 'sight'>,
-  nowMs: number,
-  skills: readonly string[] = [],
-): Deed | null {
+export function deedOf({ sight }: Pick<Line, 'sight'>, skills: readonly string[] = []): Deed | null {
   const here = { operation: sight.operation, pieces: sight.positions };
   if (sight.standing === 'onHold') {
-    if (sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat'))
-      return { label: `Release to ${sight.next}`, entry: { type: 'release', ...here } };
-    const panel = rack.panels.find(({ curedMs }) => curedMs <= nowMs);
-    return panel && sight.next === 'buff'
-      ? { label: `Believe ${panel.code}`, entry: { type: 'release', ...here, panel: panel.code } }
-      : null;
+    const frees = sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat');
+    return frees ? { label: `Release to ${sight.next}`, entry: { type: 'release', ...here } } : null;
   }
   if (sight.coat && sight.standing === 'inHand') {
     const { needs } = sight.coat;

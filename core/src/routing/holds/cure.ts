@@ -1,12 +1,20 @@
-import { layRungs, standingOf, type Standing, type Until } from '../../finishing/coat-cure.ts';
+import { layRungs, standingOf, type LaidRung, type Standing, type Until } from '../../finishing/coat-cure.ts';
 import type { Span } from '../../finishing/cure.ts';
 import { cureOutlook, reachedMs, whenGathered } from '../../finishing/forecast-cure.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
-import { coatedAlike, laidCoats, layersOn, thickestOf } from '../layers.ts';
+import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf } from '../layers.ts';
 import { restsOf } from '../rests.ts';
 import { bridgedAlong, gatheredAlong, staysOf } from '../standing-air.ts';
 import { spanWords } from './words.ts';
-import type { CureRule, HoldContext, HoldForecast, HoldJudgement, HoldRuleKind, MarkSet } from './rules.ts';
+import type {
+  CureRule,
+  HoldContext,
+  HoldForecast,
+  HoldJudgement,
+  HoldRuleKind,
+  MarkSet,
+  PanelEnd,
+} from './rules.ts';
 
 /** Bridged time shorter than this is not worth a word. */
 const BRIDGE_WORTH_SAYING_HOURS = 1;
@@ -93,16 +101,23 @@ function clockOf(
   const stays = staysOf(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
   if (!stays) return undefined;
   const gathered = gatheredAlong(stays);
-  const rungs = layRungs(laidCoats(layers), gathered);
+  const coatsLaid = laidCoats(layers, freedOf(context, thickest));
   const bridged = bridgedAlong(stays, startMs, context.atMs);
   const plain = (atMs: number): Standing => ({
     gathered: gathered(startMs, atMs, rule.q),
     needed: rule.referenceHours,
     q: rule.q,
   });
+  // The next coat changes what those below it need: as many as were on at the moment asked about.
+  const rungsByNumber = new Map<number, LaidRung[]>();
+  const rungsAt = (atMs: number): LaidRung[] => {
+    const on = coatsLaid.filter((coat) => coat.atMs <= atMs);
+    const rungs = rungsByNumber.get(on.length) ?? layRungs(on, gathered);
+    rungsByNumber.set(on.length, rungs);
+    return rungs;
+  };
   return (atMs) => {
-    const laid = rungs.filter((rung) => rung.atMs <= atMs);
-    const standing = standingOf(laid, gathered, atMs, rule.until) ?? plain(atMs);
+    const standing = standingOf(rungsAt(atMs), gathered, atMs, rule.until) ?? plain(atMs);
     return { startMs, bridgedHours: silentHours(bridged, atMs), ...standing };
   };
 }
@@ -142,44 +157,82 @@ export function lastMark({ marks = [], positions, atMs, ...rest }: HoldContext):
   );
 }
 
-const TO: Record<Until, string> = { recoat: 'recoat', sand: 'sand', buff: 'buff' };
+/** The panel that is cured last, where a film waits to be buffed; undefined: none can tell, or it waits for less. */
+export function lastPanel(rule: CureRule, { panels = [], cure }: HoldContext): PanelEnd | undefined {
+  if (rule.until !== 'buff') return undefined;
+  if (cure) return cure.lastPanel;
+  return panels.toSorted((a, b) => b.curedMs - a.curedMs)[0];
+}
+
 const h = (hours: number): string => (hours < 10 ? hours.toFixed(1) : Math.floor(hours).toFixed(0));
+
+/** What the clock alone says. */
+function clockJudgement(rule: CureRule, room: string, context: HoldContext): HoldJudgement {
+  const seen = cureSeen(rule, room, context);
+  if (!seen)
+    return {
+      over: false,
+      progress: 0,
+      sentence: 'Wait: no climate is logged for this room, so the cure clock cannot run.',
+    };
+  const { gathered, needed, bridgedHours } = seen;
+  const over = gathered >= needed;
+  const bridge =
+    bridgedHours >= BRIDGE_WORTH_SAYING_HOURS
+      ? ` ${spanWords(bridgedHours)} of it by the room’s usual air: its sensor was silent.`
+      : '';
+  return {
+    over,
+    progress: Math.min(1, gathered / needed),
+    sentence: over
+      ? `Release to ${rule.until}: all ${h(needed)} reference hours reached${beyond(gathered - needed)}.${bridge}`
+      : `Wait to ${rule.until}: ${h(gathered)} of ${h(needed)} reference hours, ${spanWords(needed - gathered)} at 21 °C to go.${bridge}`,
+  };
+}
+
+const beyond = (hours: number): string => (hours >= 1 ? `, and ${h(hours)} more` : '');
+
+/** Where clock, mark and panel disagree, the later one holds, and the sentence says which (DOMAIN §5, revised). */
+function judge(rule: CureRule, room: string, context: HoldContext): HoldJudgement {
+  const { until } = rule;
+  const mark = lastMark(context);
+  const clock = clockJudgement(rule, room, context);
+  if (mark?.passed === false)
+    return {
+      ...clock,
+      over: false,
+      sentence: `Wait to ${until}: the last mark test failed, whatever the clock says.`,
+    };
+  const panel = lastPanel(rule, context);
+  const left = panel ? (panel.curedMs - context.atMs) / HOUR_MS : 0;
+  if (panel && left > 0 && clock.over)
+    return {
+      ...clock,
+      over: false,
+      sentence: `Wait to ${until}: by its weighings test panel ${panel.code} is cured in ${spanWords(left)}, later than the clock says.`,
+    };
+  if (!clock.over && mark)
+    return { ...clock, sentence: `${clock.sentence} A mark test passed, but the clock is later and holds.` };
+  if (!clock.over && panel && left <= 0)
+    return {
+      ...clock,
+      sentence: `${clock.sentence} Test panel ${panel.code} is cured, but the clock is later and holds.`,
+    };
+  return mark && clock.over ? { ...clock, sentence: `${clock.sentence} The mark test passed.` } : clock;
+}
+
+/** The later of clock and panel; a film whose mark failed has no date once both are past. */
+function forecast(rule: CureRule, room: string, context: HoldContext): HoldForecast {
+  const clock = cureEndAt(rule, room, context, context.atMs);
+  if (clock.endMs === null) return clock;
+  const panelMs = lastPanel(rule, context)?.curedMs ?? -Infinity;
+  const later = (ms: number | null): number => Math.max(ms ?? panelMs, panelMs);
+  const end = { endMs: later(clock.endMs), lowMs: later(clock.lowMs), highMs: later(clock.highMs) };
+  return lastMark(context)?.passed === false && end.endMs <= context.atMs ? NO_END : end;
+}
 
 /** A hold that cures, in its room. */
 export const cureIn = (room: string): HoldRuleKind<CureRule> => ({
-  isOver(rule, context): HoldJudgement {
-    const mark = lastMark(context);
-    const seen = cureSeen(rule, room, context);
-    const progress = seen ? Math.min(1, seen.gathered / seen.needed) : 0;
-    const to = TO[rule.until];
-    if (mark?.passed === false)
-      return {
-        over: false,
-        progress,
-        sentence: `Wait to ${to}: the last mark test failed, whatever the clock says.`,
-      };
-    if (mark) return { over: true, progress, sentence: `Release to ${to}: the mark test passed.` };
-    if (context.cure?.panel !== undefined)
-      return { over: true, progress, sentence: `Release to ${to}: ${context.cure.panel}.` };
-    if (!seen)
-      return {
-        over: false,
-        progress: 0,
-        sentence: 'Wait: no climate is logged for this room, so the cure clock cannot run.',
-      };
-    const over = seen.gathered >= seen.needed;
-    const reached = `${h(seen.gathered)} of ${h(seen.needed)} reference hours`;
-    const bridge =
-      seen.bridgedHours >= BRIDGE_WORTH_SAYING_HOURS
-        ? ` ${spanWords(seen.bridgedHours)} of it by the room’s usual air: its sensor was silent.`
-        : '';
-    return {
-      over,
-      progress,
-      sentence: over
-        ? `Release to ${to}: ${reached} reached.${bridge}`
-        : `Wait to ${to}: ${reached}, ${spanWords(seen.needed - seen.gathered)} at 21 °C to go.${bridge}`,
-    };
-  },
-  forecastEnd: (rule, context) => cureEndAt(rule, room, context, context.atMs),
+  isOver: (rule, context) => judge(rule, room, context),
+  forecastEnd: (rule, context) => forecast(rule, room, context),
 });

@@ -62,7 +62,7 @@ describe('a cure hold', () => {
 
   it('says when it was reached once it is over, and gives a range while it is not', () => {
     const over = context({ climate: air(21), atMs: hoursIn(100) });
-    expect(isOver(rule, over).sentence).toBe('Release to buff: 100 of 72 reference hours reached.');
+    expect(isOver(rule, over).sentence).toBe('Release to buff: all 72 reference hours reached, and 28 more.');
     expect(Math.abs((forecastEnd(rule, over).endMs ?? NaN) - hoursIn(72))).toBeLessThan(2 * 60_000);
     const mixed = [...air(17).slice(0, 24), ...air(25).slice(24)].slice(0, 48);
     const forecast = forecastEnd(rule, context({ climate: mixed }));
@@ -73,13 +73,58 @@ describe('a cure hold', () => {
   it('bridges a silent sensor with the room’s usual air, and says for how long', () => {
     const silent = context({ climate: air(21).slice(0, 48), atMs: hoursIn(80) });
     expect(isOver(rule, silent).sentence).toBe(
-      'Release to buff: 80 of 72 reference hours reached. 2.1 days of it by the room’s usual air: its sensor was silent.',
+      'Release to buff: all 72 reference hours reached, and 8.0 more. 2.1 days of it by the room’s usual air: its sensor was silent.',
     );
   });
 
   it('does not guess without any climate', () => {
     expect(isOver(rule, context()).over).toBe(false);
     expect(forecastEnd(rule, context()).endMs).toBeNull();
+  });
+});
+
+describe('where the evidence of a cure disagrees, the later one holds', () => {
+  const rule: CureRule = {
+    rule: 'cure',
+    word: 'cure',
+    material: 'lacquer',
+    until: 'buff',
+    referenceHours: 72,
+    q: 1.6,
+  };
+  const at = (hour: number, extra: Partial<HoldContext>) =>
+    context({ climate: air(21), atMs: hoursIn(hour), ...extra });
+  const panels = [
+    { code: 'TP-4', curedMs: hoursIn(90) },
+    { code: 'TP-5', curedMs: hoursIn(60) },
+  ];
+  const mark = (passed: boolean) => [{ atMs: hoursIn(50), operation: 'cure', positions: [1, 2, 3], passed }];
+
+  it('a panel that is cured later than the clock says: its date, and its name', () => {
+    expect(isOver(rule, at(80, { panels }))).toMatchObject({
+      over: false,
+      sentence: 'Wait to buff: by its weighings test panel TP-4 is cured in 10 h, later than the clock says.',
+    });
+    expect(forecastEnd(rule, at(80, { panels })).endMs).toBe(hoursIn(90));
+    expect(isOver(rule, at(91, { panels })).over).toBe(true);
+    // What waits to be sanded does not wait for the solvent's last share.
+    expect(isOver({ ...rule, until: 'sand' }, at(80, { panels })).over).toBe(true);
+  });
+
+  it('a clock that is later than panel and mark', () => {
+    const early = at(65, { panels: panels.slice(1), marks: mark(true) });
+    expect(isOver(rule, early).over).toBe(false);
+    expect(isOver(rule, early).sentence).toMatch(/A mark test passed, but the clock is later and holds\.$/);
+    expect(isOver(rule, at(65, { panels: panels.slice(1) })).sentence).toMatch(
+      /Test panel TP-5 is cured, but the clock is later and holds\.$/,
+    );
+  });
+
+  it('a failed mark: no date once the clock is past, until another one passes', () => {
+    const failed = at(80, { marks: mark(false) });
+    expect(isOver(rule, failed).over).toBe(false);
+    expect(forecastEnd(rule, failed).endMs).toBeNull();
+    expect(forecastEnd(rule, at(60, { marks: mark(false) })).endMs).toBeCloseTo(hoursIn(72), -4);
   });
 });
 

@@ -136,6 +136,24 @@ export interface Rest {
   positions: number[];
 }
 
+/** Pieces freed from a cure or ageing, and the evidence. */
+export interface Freed {
+  atMs: number;
+  by: string;
+  operation: string;
+  positions: number[];
+  on: 'clock' | 'panel' | 'mark' | 'sight' | 'reason';
+  words: string;
+  /** What they were freed for; absent: from ageing, or nobody noted it. */
+  until?: CureRule['until'];
+}
+
+/** A test panel sprayed with the batch that can tell when it is cured. */
+export interface PanelEnd {
+  code: string;
+  curedMs: number;
+}
+
 /** What the server knew of a cure when it filed: the batch's own log cannot tell. */
 export interface CureFact {
   sinceMs: number;
@@ -144,8 +162,10 @@ export interface CureFact {
   referenceHours: number;
   /** Reference hours needed, with the film as it is; absent: the rule's. */
   neededHours?: number;
-  /** A test panel sprayed with them is cured; in words, with its code. */
+  /** A test panel that somebody goes by is cured; in words, with its code. */
   panel?: string;
+  /** The panel sprayed with them that is cured last. */
+  lastPanel?: PanelEnd;
 }
 
 export interface MeasureSet {
@@ -170,6 +190,9 @@ export interface HoldContext {
   marks?: readonly MarkSet[];
   ageing?: readonly AgeTurn[];
   rests?: readonly Rest[];
+  freed?: readonly Freed[];
+  /** Test panels sprayed with the batch; absent: none that can tell. */
+  panels?: readonly PanelEnd[];
   /** Logged air of the booths the coats were laid in; absent: that of the room is taken. */
   climateOf?: (room: string) => readonly ClimateSample[] | undefined;
   /** Already computed when the entry was filed; overrules the climate. */
