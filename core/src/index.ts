@@ -30,6 +30,10 @@ export { toleranceFactor } from './stats/tolerance.ts';
 
 export { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './wood/emc.ts';
 export { gateSentence, judgeMoisture, moistureWindow } from './wood/gate.ts';
+export { METER_RESOLVES } from './wood/reading.ts';
+export { judgeSample, believedReadings } from './wood/sample.ts';
+export { readingFloors } from './wood/drying/floors.ts';
+export { takenReadings } from './routing/holds/moisture.ts';
 export { priorTauDays, yearPerInchDays } from './wood/drying/prior.ts';
 export { fitDrying } from './wood/drying/fit.ts';
 export { dryingFan, fittedCurve, forecastDrying } from './wood/drying/forecast.ts';
@@ -51,7 +55,7 @@ export { chooseBlanks, FIGURE_GRADES, finishedWeightKg, lightestFirst } from './
 export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, MOST_BOARDS, replayLot } from './stock/lot-reduce.ts';
 export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
-export { boardsToRead, correctedReadings, lastLook, latestByBoard } from './stock/corrected.ts';
+export { asTaken, believedOf, boardsToRead, correctedReadings, latestByBoard } from './stock/corrected.ts';
 export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';
 export { lotWords } from './stock/lot-words.ts';
 export { parseReadingsSheet, sheetHeadings } from './wood/readings-sheet.ts';
@@ -162,7 +166,9 @@ export type { KeepBelief, KeepFraction, WeighBack } from './wood/keep-fraction.t
 export type { Blank, Board, Dryness, LotReadings, LotState } from './stock/lot.ts';
 export type { LotBody, LotEntry } from './stock/lot-entry.ts';
 export type { LineOf, LotJudgement } from './stock/judge.ts';
-export type { CorrectedReading, LastLook } from './stock/corrected.ts';
+export type { SetAside, TakenReading } from './wood/reading.ts';
+export type { DryingWood } from './wood/drying/floors.ts';
+export type { CorrectedReading } from './stock/corrected.ts';
 export type { Species } from './wood/species.ts';
 export type { ReadingsSheet, SheetColumns, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
 export type { Check, CheckJudgement, CheckSet, UnitSlip } from './machining/check.ts';

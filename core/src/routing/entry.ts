@@ -22,6 +22,8 @@ export interface Facts {
   litres?: number;
   /** Readings corrected by the meter's line as it stood then. */
   correctedPct?: number[];
+  /** The lowest moisture each reading can honestly show, after the looks before it; null: nobody knows. */
+  floorsPct?: (number | null)[];
   /** What a rule that looks past the batch (the load's first piece, the air of the booth) says against it. */
   against?: string;
 }
@@ -105,6 +107,8 @@ export interface ReadBody extends Selection {
   /** Code of the meter; its line and the temperature correct the values. */
   meter?: string;
   depth?: 'shell' | 'core';
+  /** Why values that would be set aside are to be believed. */
+  because?: string;
   facts?: Facts;
 }
 

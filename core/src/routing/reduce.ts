@@ -645,6 +645,8 @@ function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): O
     ...(body.meter === undefined ? {} : { meter: body.meter }),
     ...(body.depth === undefined ? {} : { depth: body.depth }),
     ...(body.facts?.correctedPct === undefined ? {} : { correctedPct: body.facts.correctedPct }),
+    ...(body.facts?.floorsPct === undefined ? {} : { floorsPct: body.facts.floorsPct }),
+    ...(body.because === undefined ? {} : { because: body.because }),
   };
   return noted(state, entry, operation, places, {
     readings: [...state.readings, set].toSorted((a, b) => a.atMs - b.atMs),

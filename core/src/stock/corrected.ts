@@ -1,4 +1,6 @@
 import { correctMeterReadingPct, METER_TEMPERATURE_C, type MeterLine } from '../wood/meter.ts';
+import type { TakenReading } from '../wood/reading.ts';
+import { believedReadings } from '../wood/sample.ts';
 import type { LotReadings, LotState } from './lot.ts';
 
 /** A reading with what it means: raw and corrected stand side by side. */
@@ -9,10 +11,10 @@ export interface CorrectedReading {
   meter: string | null;
   readingPct: number;
   correctedPct: number;
+  /** Below this its room could not have brought it since the look before; null: nobody knew. */
+  floorPct: number | null;
+  explained: boolean;
 }
-
-/** Readings within this time of the last are one look at the stack. */
-const ONE_LOOK_MS = 12 * 60 * 60 * 1000;
 
 /** All readings of a lot by the meters' lines of today, oldest first: a new line corrects old readings too. */
 export function correctedReadings(
@@ -21,9 +23,11 @@ export function correctedReadings(
 ): CorrectedReading[] {
   return looks
     .toSorted((a, b) => a.atMs - b.atMs)
-    .flatMap(({ atMs, meter, depth, woodTemperatureC, readings }) =>
-      readings.map(({ board, readingPct }) => ({
+    .flatMap(({ atMs, meter, depth, woodTemperatureC, readings, floorsPct, because }) =>
+      readings.map(({ board, readingPct }, i) => ({
         ...{ atMs, board, depth, meter, readingPct },
+        floorPct: floorsPct?.[i] ?? null,
+        explained: because !== undefined,
         correctedPct: correctMeterReadingPct({
           readingPct,
           woodTemperatureC: woodTemperatureC ?? METER_TEMPERATURE_C,
@@ -33,37 +37,16 @@ export function correctedReadings(
     );
 }
 
-/** The last look at a lot. */
-export interface LastLook {
-  /** One value for each board read apart (its core, where that was read) and one for each reading not told apart. */
-  values: { board: number | null; correctedPct: number }[];
-  coreMinusShellPct: number | null;
-  /** Null: never read. */
-  atMs: number | null;
-}
+/** Readings of a lot as the gate takes them. */
+export const asTaken = (readings: readonly CorrectedReading[]): TakenReading[] =>
+  readings.map(({ atMs, board, depth, readingPct, correctedPct, floorPct, explained }) => ({
+    ...{ atMs, piece: board, depth, shownPct: readingPct, pct: correctedPct, floorPct, explained },
+  }));
 
-/** The readings that count now: those of the last look, the latest of each board, of boards that are still there. */
-export function lastLook(readings: readonly CorrectedReading[], boards: readonly number[]): LastLook {
-  const here = readings.filter(({ board }) => board === null || boards.includes(board));
-  const atMs = here.at(-1)?.atMs ?? null;
-  const look = here.filter((reading) => atMs !== null && atMs - reading.atMs <= ONE_LOOK_MS);
-  const at = (depth: 'shell' | 'core'): CorrectedReading[] => [
-    ...new Map(
-      look.flatMap((r) => (r.depth === depth && r.board !== null ? [[r.board, r] as const] : [])),
-    ).values(),
-    ...look.filter((reading) => reading.depth === depth && reading.board === null),
-  ];
-  const [core, shell] = [at('core'), at('shell')];
-  const cored = new Set(core.map((reading) => reading.board));
-  const mean = (list: CorrectedReading[]): number =>
-    list.reduce((sum, r) => sum + r.correctedPct, 0) / list.length;
-  return {
-    values: [...core, ...shell.filter(({ board }) => board === null || !cored.has(board))].map(
-      ({ board, correctedPct }) => ({ board, correctedPct }),
-    ),
-    coreMinusShellPct: core.length > 0 && shell.length > 0 ? mean(core) - mean(shell) : null,
-    atMs,
-  };
+/** What may be believed of them: the rest stays in the record and leaves mean and forecast. */
+export function believedOf<R extends CorrectedReading>(readings: readonly R[]): R[] {
+  const { believed } = believedReadings(asTaken(readings).map((taken, i) => ({ ...taken, i })));
+  return believed.flatMap(({ i }) => readings[i] ?? []);
 }
 
 /** Each board's latest corrected reading, whenever it was, with when. */

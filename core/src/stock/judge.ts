@@ -1,10 +1,12 @@
 import { count } from '../routing/refusal.ts';
-import { gateSentence, judgeMoisture, type MoistureJudgement, type MoistureWindow } from '../wood/gate.ts';
+import { gateSentence, type MoistureJudgement, type MoistureWindow } from '../wood/gate.ts';
 import type { MeterLine } from '../wood/meter.ts';
+import { judgeSample, ONE_LOOK_MS } from '../wood/sample.ts';
 import {
+  asTaken,
+  believedOf,
   boardsToRead,
   correctedReadings,
-  lastLook,
   latestByBoard,
   type CorrectedReading,
 } from './corrected.ts';
@@ -39,29 +41,18 @@ export function judgeLot(state: LotState, options: { window: MoistureWindow; lin
   const { window, lineOf } = options;
   const readings = correctedReadings(state.looks, lineOf);
   const stacked = state.boards.flatMap((board) => (board.standing === 'stacked' ? [board.number] : []));
-  const look = lastLook(readings, stacked);
-  const values = new Map(
-    look.values.flatMap((v) => (v.board === null ? [] : [[v.board, v.correctedPct] as const])),
-  );
-  const judgement = judgeMoisture({
-    readingsPct: look.values.map((value) => value.correctedPct),
-    window,
-    complete: stacked.length > 0 && stacked.every((board) => values.has(board)),
-    coreMinusShellPct: look.coreMinusShellPct,
-  });
-  const inside = (pct: number): boolean => pct >= window.lowPct && pct <= window.highPct;
-  const single =
-    judgement.verdict === 'wait' ? [] : stacked.filter((board) => inside(values.get(board) ?? Infinity));
-  const passing = judgement.verdict === 'pass' ? stacked : single;
+  const { judgement, sample, passing: single } = judgeSample(asTaken(readings), stacked, window);
+  const read = new Set(sample.readings.map(({ piece }) => piece));
+  const passing = judgement.verdict === 'pass' ? stacked : judgement.verdict === 'wait' ? [] : single;
   const more = judgement.readNext ?? stacked.length;
   const nextLook = Math.max(HANDFUL, Math.ceil(stacked.length * NEXT_LOOK_SHARE));
   return {
     judgement,
     passing,
-    failing: stacked.filter((board) => values.has(board) && !passing.includes(board)),
-    readNext: boardsToRead(state, readings, more > 0 ? more : nextLook),
+    failing: stacked.filter((board) => read.has(board) && !passing.includes(board)),
+    readNext: boardsToRead(state, believedOf(readings), more > 0 ? more : nextLook),
     readings,
-    readMs: look.atMs,
+    readMs: sample.lastMs,
     marginPct: NINETEEN_IN_TWENTY * judgement.sdPct,
   };
 }
@@ -76,12 +67,12 @@ export function lotSentence(state: LotState, judged: LotJudgement, window: Moist
   return blanks > 0 ? `Cut up: ${count(blanks, 'blank')} in stock.` : 'Used up.';
 }
 
-/** The latest corrected moisture of a blank: its board's, or else the mean of its lot's last look; null: never read. */
+/** The latest believed moisture of a blank: its board's, or else the mean of its lot's boards as last read; null: never read. */
 export function blankMoisturePct(readings: readonly CorrectedReading[], board: number): number | null {
-  const own = latestByBoard(readings).get(board);
+  const believed = believedOf(readings);
+  const own = latestByBoard(believed).get(board);
   if (own) return own.correctedPct;
-  const { values } = lastLook(readings, [
-    ...new Set(readings.flatMap((r) => (r.board === null ? [] : [r.board]))),
-  ]);
-  return values.length > 0 ? values.reduce((sum, v) => sum + v.correctedPct, 0) / values.length : null;
+  const lastMs = believed.at(-1)?.atMs ?? 0;
+  const look = believed.filter(({ atMs }) => lastMs - atMs <= ONE_LOOK_MS);
+  return look.length > 0 ? look.reduce((sum, { correctedPct }) => sum + correctedPct, 0) / look.length : null;
 }

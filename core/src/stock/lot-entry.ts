@@ -29,6 +29,10 @@ export interface LotReadBody {
   woodTemperatureC: number | null;
   depth: 'shell' | 'core';
   readings: LotReading[];
+  /** Why values that would be set aside are to be believed. */
+  because?: string;
+  /** The lowest moisture each reading can honestly show, after the looks before it; null: nobody knows. */
+  facts?: { floorsPct: (number | null)[] };
 }
 
 export interface MoveBody {

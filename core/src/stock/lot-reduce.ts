@@ -115,11 +115,16 @@ function read(state: LotState, body: LotReadBody, { atMs, by }: LotEntry): Outco
     if (seen.has(board)) return bad(`board ${board} stands there twice`);
     seen.add(board);
   }
-  const { meter, woodTemperatureC, depth, readings } = body;
+  const { meter, woodTemperatureC, depth, readings, because, facts } = body;
   const { lowC, highC } = WOOD_TEMPERATURES;
   if (woodTemperatureC !== null && !(woodTemperatureC >= lowC && woodTemperatureC <= highC))
     return bad(`${woodTemperatureC} °C is no temperature of wood here: ${lowC} to ${highC} °C`);
-  return { ...state, looks: [...state.looks, { atMs, by, meter, woodTemperatureC, depth, readings }] };
+  const look = {
+    ...{ atMs, by, meter, woodTemperatureC, depth, readings },
+    ...(because === undefined ? {} : { because }),
+    ...(facts === undefined ? {} : { floorsPct: facts.floorsPct }),
+  };
+  return { ...state, looks: [...state.looks, look] };
 }
 
 /** Boards changed one by one; a refusal when one of them is not there or not as it must be. */

@@ -51,6 +51,10 @@ export interface LotReadings {
   woodTemperatureC: number | null;
   depth: 'shell' | 'core';
   readings: LotReading[];
+  /** Below these, one for each reading, the room could not have brought it since the last look; null: nobody knew. */
+  floorsPct?: (number | null)[];
+  /** Why it is to be believed as it stands. */
+  because?: string;
 }
 
 /** A decision against a rule: kept for ever. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { isRefusal } from '../routing/refusal.ts';
 import { UNCORRECTED } from '../wood/meter.ts';
-import { boardsToRead, correctedReadings, lastLook, latestByBoard } from './corrected.ts';
+import { boardsToRead, correctedReadings, latestByBoard } from './corrected.ts';
 import { blankMoisturePct, judgeLot, lotSentence } from './judge.ts';
 import type { LotBody, LotEntry } from './lot-entry.ts';
 import { lotWords } from './lot-words.ts';
@@ -201,18 +201,11 @@ describe('readings of a lot', () => {
     expect(lines(0.5).map((r) => [r.readingPct, r.correctedPct])[1]).toEqual([9, 4.5]);
   });
 
-  it('count by the last look, a board by its core where that was read', () => {
-    const look = lastLook(
-      correctedReadings(state.looks, () => UNCORRECTED),
-      [1, 2, 3, 4],
-    );
-    expect(look.values).toEqual([
-      { board: 1, correctedPct: 8.4 },
-      { board: 2, correctedPct: 9 },
-    ]);
-    // Core 8.4; shell: 7.5 of board 1 (read again) and 9 of board 2.
-    expect(look.coreMinusShellPct).toBeCloseTo(8.4 - 8.25, 9);
-    expect(lastLook([], [1])).toEqual({ values: [], coreMinusShellPct: null, atMs: null });
+  it('count by each board’s last, its core where that was read, and are compared on the same board', () => {
+    const { judgement } = judgeLot(state, { window: { lowPct: 6, highPct: 8.5 }, lineOf: () => UNCORRECTED });
+    // Board 1 by its core, 8.4, board 2 as read, 9; core against shell on board 1 alone.
+    expect(judgement.meanPct).toBeCloseTo(8.7, 9);
+    expect(judgement.coreMinusShellPct).toBeCloseTo(8.4 - 7.5, 9);
   });
 
   it('say which boards to read next: never read first, then read longest ago', () => {

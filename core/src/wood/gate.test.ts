@@ -90,12 +90,6 @@ describe('the moisture gate', () => {
     expect(judgeMoisture({ readingsPct: [9], window, complete: true }).verdict).toBe('wait');
   });
 
-  it('keeps and flags what a pin meter does not resolve', () => {
-    const judgement = judgeMoisture({ readingsPct: [7, 7.2, 31], window });
-    expect(judgement.doubtful).toBe(1);
-    expect(gateSentence(judgement, window)).toMatch(/1 outside what the meter resolves/);
-  });
-
   it('refuses 140 % and an upside-down window', () => {
     expect(() => verdict(140, 7, 7)).toThrow(/0…100/);
     expect(() => judgeMoisture({ readingsPct: [7], window: { lowPct: 8, highPct: 6 } })).toThrow(/rise/);

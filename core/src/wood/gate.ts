@@ -1,6 +1,7 @@
 import { summarise } from '../stats/descriptive.ts';
 import { toleranceFactor } from '../stats/tolerance.ts';
 import { equilibriumMoistureContentPct, type Air } from './emc.ts';
+import type { SetAside } from './reading.ts';
 
 /** Moisture that wood must show before it may go on, in percent of oven-dry mass, both ends included. */
 export interface MoistureWindow {
@@ -42,8 +43,10 @@ export interface MoistureJudgement {
   under: number;
   /** 1-based places in the list of readings that lie inside the window. */
   inside: number[];
-  /** Readings a pin meter does not resolve (below 5 % or above 30 %): kept, flagged. */
-  doubtful: number;
+  /** Readings that count for nothing until they are confirmed: they want to be read again. */
+  setAside: readonly SetAside[];
+  /** Readings that name no piece where every piece is known: they replace nothing. */
+  leftOut: number;
   /** With `confidence`, at least the share `coverage` of all pieces lies below the upper and above the lower bound. */
   bounds: { lowPct: number; highPct: number; confidence: number; coverage: number } | null;
   /** How many more to read before the sample can prove itself, at this mean and spread; null: no sample can. */
@@ -52,8 +55,6 @@ export interface MoistureJudgement {
   coreMinusShellPct: number | null;
 }
 
-/** A pin meter resolves 5 % up to fibre saturation, about 30 %. DOMAIN §3. */
-export const METER_RESOLVES = { lowPct: 5, highPct: 30 };
 /** Nothing a meter can say lies outside this; it is a slip of the hand. */
 export const MOISTURE_POSSIBLE = { lowPct: 0, highPct: 100 };
 /** Fewer readings than this say nothing about a rack. Default, DOMAIN §3. */
@@ -75,19 +76,29 @@ export interface MoistureQuestion {
   coverage?: number;
   /** Every piece asked about was read: however few they are, they are no sample and need no bound. */
   complete?: boolean;
-  /** Mean of core readings minus mean of shell readings, % moisture, where both were taken. */
+  /** Core minus shell of one piece, % moisture: of the piece where they differ most; null: on none both were read. */
   coreMinusShellPct?: number | null;
+  /** See MoistureJudgement. */
+  setAside?: readonly SetAside[];
+  leftOut?: number;
 }
 
 /**
  * The moisture gate: number read, mean, spread, share outside the window, the one-sided tolerance bounds (exact
  * noncentral-t factor, see toleranceFactor) and the core–shell difference, and what follows from them.
  * Passes when none lies outside and either every piece was read or both bounds lie inside the window; sorts when some
- * lie outside and some do not; `unread` while a sample without a fault is too small to prove it.
+ * lie outside and some do not; `unread` while a sample without a fault is too small to prove it, or a reading is set aside.
  * @throws RangeError for a window that is upside down or a reading outside 0…100 %.
  */
 export function judgeMoisture(question: MoistureQuestion): MoistureJudgement {
-  const { readingsPct, window, coreMinusShellPct = null, complete = false } = question;
+  const {
+    readingsPct,
+    window,
+    coreMinusShellPct = null,
+    complete = false,
+    setAside = [],
+    leftOut = 0,
+  } = question;
   if (!(window.lowPct < window.highPct)) {
     throw new RangeError(`judgeMoisture: window must rise, got ${window.lowPct}–${window.highPct} %`);
   }
@@ -96,7 +107,7 @@ export function judgeMoisture(question: MoistureQuestion): MoistureJudgement {
       throw new RangeError(`judgeMoisture: readings must be 0…100 %, got ${value}`);
     }
   }
-  if (readingsPct.length === 0) return { ...NOTHING_READ, coreMinusShellPct };
+  if (readingsPct.length === 0) return { ...NOTHING_READ, coreMinusShellPct, setAside, leftOut };
   const { count, mean, sd } = summarise(readingsPct);
   const over = readingsPct.filter((value) => value > window.highPct).length;
   const under = readingsPct.filter((value) => value < window.lowPct).length;
@@ -108,7 +119,8 @@ export function judgeMoisture(question: MoistureQuestion): MoistureJudgement {
     over,
     under,
     inside: readingsPct.flatMap((v, i) => (v >= window.lowPct && v <= window.highPct ? [i + 1] : [])),
-    doubtful: readingsPct.filter((v) => v < METER_RESOLVES.lowPct || v > METER_RESOLVES.highPct).length,
+    setAside,
+    leftOut,
     ...proofOf(question, { count, mean, sd }),
     coreMinusShellPct,
   };
@@ -124,7 +136,8 @@ const NOTHING_READ: MoistureJudgement = {
   over: 0,
   under: 0,
   inside: [],
-  doubtful: 0,
+  setAside: [],
+  leftOut: 0,
   bounds: null,
   readNext: FEWEST_READINGS,
   coreMinusShellPct: null,
@@ -159,14 +172,14 @@ function verdictOf(
   window: MoistureWindow,
   complete: boolean,
 ): GateVerdict {
-  const { count, over, under, inside, readNext, coreMinusShellPct } = numbers;
+  const { count, over, under, inside, readNext, coreMinusShellPct, setAside } = numbers;
   if (count < FEWEST_READINGS && !complete) return 'unread';
   if (over + under > 0) {
     if (inside.length > 0) return 'sort';
     return over >= under ? 'wait' : 'reject';
   }
   if (caseHardened(coreMinusShellPct)) return 'wait';
-  return complete || readNext === 0 ? 'pass' : 'unread';
+  return setAside.length === 0 && (complete || readNext === 0) ? 'pass' : 'unread';
 }
 
 const pct = (value: number): string => value.toFixed(1);
@@ -187,22 +200,44 @@ function readMoreWords(judgement: MoistureJudgement): string {
   return `read ${judgement.readNext} more.`;
 }
 
+/** At most so many of the readings set aside are told one by one. */
+const MOST_TOLD = 2;
+
+/** '4.2 % on 3 is outside what the meter resolves; 7.2 % on 5 fell faster than its room dries (9.0 % at the lowest)'. */
+function setAsideWords(setAside: readonly SetAside[]): string {
+  if (setAside.length === 0) return '';
+  const told = setAside.slice(0, MOST_TOLD).map(({ piece, shownPct, pct: value, floorPct, why }) => {
+    const where = piece === null ? '' : ` on ${piece}`;
+    return why === 'range'
+      ? `${pct(shownPct)} %${where} is outside what the meter resolves`
+      : `${pct(value)} %${where} fell faster than its room dries (${pct(floorPct ?? 0)} % at the lowest)`;
+  });
+  const more = setAside.length - told.length;
+  return ` Read again: ${told.join('; ')}${more > 0 ? `; and ${more} more` : ''}.`;
+}
+
+const leftOutWords = (leftOut: number): string =>
+  leftOut === 0
+    ? ''
+    : ` ${leftOut === 1 ? '1 reading names' : `${leftOut} readings name`} no piece and ${leftOut === 1 ? 'replaces' : 'replace'} none.`;
+
 /** The verdict in one sentence with its numbers, as the floor reads it. */
 export function gateSentence(judgement: MoistureJudgement, window: MoistureWindow): string {
   const { verdict, count, meanPct, over, under, inside, coreMinusShellPct } = judgement;
   const gate = `gate ${pct(window.lowPct)}–${pct(window.highPct)} %`;
-  if (count === 0) return `Read it: no moisture readings yet, ${gate}.`;
+  if (count === 0) return `Read it: no moisture readings yet, ${gate}.${setAsideWords(judgement.setAside)}`;
   const numbers = `${count} read, mean ${pct(meanPct)} %, ${gate}`;
   const outside = [over > 0 ? `${over} over` : '', under > 0 ? `${under} under` : '']
     .filter(Boolean)
     .join(', ');
-  const doubt =
-    judgement.doubtful > 0 ? ` ${judgement.doubtful} outside what the meter resolves: read again.` : '';
+  const doubt = `${setAsideWords(judgement.setAside)}${leftOutWords(judgement.leftOut)}`;
   const hard = caseHardened(coreMinusShellPct)
     ? ` Core ${pct(Math.abs(coreMinusShellPct ?? 0))} ${(coreMinusShellPct ?? 0) > 0 ? 'above' : 'below'} shell: it will move when it is cut.`
     : '';
   switch (verdict) {
     case 'unread':
+      if (judgement.setAside.length > 0 && judgement.readNext === 0)
+        return `Not yet: ${numbers}.${doubt}${hard}`;
       return `Read more: ${numbers}${boundWords(judgement, window)}: ${readMoreWords(judgement)}${doubt}${hard}`;
     case 'pass':
       return `Pass: ${numbers}; all inside.${doubt}`;

@@ -267,7 +267,7 @@ describe('the release from cure', () => {
       /is cured, but the clock is later and holds/,
     );
     expect(await works.said(`${code} release panel ${panel} because panels were right all year`)).toMatch(
-      `6 released on ${panel}`,
+      `6 released against the rule (panels were right all year) on ${panel}`,
     );
     const { state } = await get<{ state: { freed: { on: string; words: string }[] } }>(
       `/api/finish/racks/${code}`,

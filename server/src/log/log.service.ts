@@ -2,7 +2,6 @@ import {
   actionWords,
   applyEntry,
   applyUndo,
-  correctMeterReadingPct,
   factoryDate,
   factsForRelease,
   finishPlan,
@@ -19,14 +18,12 @@ import {
   routeIn,
   routesNamed,
   DAY_MS,
-  METER_TEMPERATURE_C,
   unknownWays,
   type BatchState,
   type CheckBody,
   type Entry,
   type EntryBody,
   type FinishPlan,
-  type ReadBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -37,7 +34,7 @@ import { finishOperations, RecipeBookService } from '../finishing/recipe-book.se
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
-import { MetersService } from '../wood/meters.service.ts';
+import { ReadingsService } from '../wood/readings.service.ts';
 import type {
   Filed,
   FilingAction,
@@ -76,7 +73,7 @@ export class LogService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
-    private readonly meters: MetersService,
+    private readonly readings: ReadingsService,
     private readonly coating: CoatingService,
     private readonly book: RecipeBookService,
   ) {}
@@ -165,7 +162,6 @@ export class LogService {
 
   private async step(manager: EntityManager, work: Work, action: FilingAction, when: When): Promise<void> {
     if (isFiledAlone(action)) throw new Error(`step: '${action.type}' is filed alone`);
-    if (action.type === 'read') return apply(work, await this.corrected(manager, work, action), when);
     if (action.type === 'check') return apply(work, inItsLoad(work, action), when);
     if (action.type === 'done' && work.state) {
       const against = await firstPieceAgainst(manager, work.state, work.route);
@@ -173,6 +169,8 @@ export class LogService {
     }
     if (!work.state) return apply(work, action, when);
     const rack = { state: work.state, route: work.route };
+    if (action.type === 'read')
+      return apply(work, await this.readings.ofRack(manager, rack, action, when.atMs), when);
     if (action.type === 'coat')
       return apply(work, await this.coating.coat(manager, rack, action, when), when);
     if (action.type === 'start')
@@ -190,21 +188,6 @@ export class LogService {
       panels: await this.coating.panelEnds(manager, rack),
     });
     apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
-  }
-
-  /** Readings taken with a known meter are corrected by its line as it stands now; the raw ones stay beside. */
-  private async corrected(manager: EntityManager, work: Work, action: ReadBody): Promise<ReadBody> {
-    const { facts: _claimed, ...read } = action;
-    if (read.meter === undefined) return read;
-    const model = await this.setup.model(work.model, manager);
-    const species = model?.wood?.parts[work.kind]?.species;
-    const line = await this.meters.lineOf(read.meter, species ?? null, manager);
-    if (!line) throw new Refused(refuse('bad-value', `there is no meter '${read.meter}'`));
-    const woodTemperatureC = read.woodTemperatureC ?? METER_TEMPERATURE_C;
-    const correctedPct = read.valuesPct.map((readingPct) =>
-      correctMeterReadingPct({ readingPct, woodTemperatureC, line }),
-    );
-    return { ...read, facts: { correctedPct } };
   }
 
   private async open(manager: EntityManager, action: OpenAction, when: When): Promise<Work> {

@@ -1,4 +1,6 @@
 import {
+  believedOf,
+  believedReadings,
   correctMeterReadingPct,
   DAY_MS,
   fitDrying,
@@ -8,6 +10,7 @@ import {
   judgeRack,
   METER_TEMPERATURE_C,
   operationOf,
+  takenReadings,
   UNCORRECTED,
   windowOf,
   yearPerInchDays,
@@ -21,6 +24,7 @@ import {
   type LotState,
   type MoistureRule,
   type MoistureWindow,
+  type TakenReading,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -29,13 +33,13 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from './climate.service.ts';
 import { MetersService } from './meters.service.ts';
+import { airAlong, UNKNOWN_WOOD } from './readings.service.ts';
 import { RoomsService } from './rooms.service.ts';
 
 export interface DryingReadingSeen {
   atMs: number;
   board: number | null;
   depth: 'shell' | 'core';
-  meter: string | null;
   readingPct: number;
   correctedPct: number;
 }
@@ -45,7 +49,10 @@ export interface DryingSeen {
   subject: string;
   nowMs: number;
   room: string;
+  /** Those that are believed. */
   readings: DryingReadingSeen[];
+  /** Those that count for nothing until they are confirmed. */
+  setAside: DryingReadingSeen[];
   /** Logged air where the wood was, thinned for long times. */
   climate: ClimateSample[];
   /** What is assumed of the days to come: the room's mean of the last week; null: nothing is logged. */
@@ -67,7 +74,6 @@ export const USUAL_DAYS = 7;
 /** How a room wanders is learnt from at least so many days. */
 const WANDER_DAYS = 14;
 const MOST_SAMPLES = 1000;
-const UNKNOWN_WOOD = { thicknessMm: 45, basicSpecificGravity: 0.5 };
 
 /** What a forecast is asked of: the wood, its readings and where it was. */
 interface Subject {
@@ -75,6 +81,7 @@ interface Subject {
   room: string;
   moves: readonly { atMs: number; room: string }[];
   readings: DryingReadingSeen[];
+  setAside: DryingReadingSeen[];
   window: MoistureWindow;
   marginPct: number;
   thicknessMm: number;
@@ -108,7 +115,8 @@ export class DryingService {
         subject: state.code,
         room: state.room,
         moves: state.moves,
-        readings: judged.readings,
+        readings: believedOf(judged.readings),
+        setAside: judged.judgement.setAside.map(readingSeen),
         window,
         marginPct: judged.marginPct,
         thicknessMm: state.thicknessMm,
@@ -150,7 +158,7 @@ export class DryingService {
         subject: code,
         room: operation.room,
         moves: [{ atMs: resting.sinceMs, room: operation.room }],
-        readings: rackReadings(row.state, resting.sinceMs, lineOf),
+        ...rackReadings(row.state, { sinceMs: resting.sinceMs, atMs: nowMs }, lineOf),
         window: windowOf(operation.rule),
         marginPct: rackMargin(row.state, resting.operation, since),
         thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
@@ -205,12 +213,7 @@ export class DryingService {
     const hoursASpan = Math.max(1, Math.ceil((toMs - fromMs) / HOUR_MS / MOST_SAMPLES));
     const rooms = [...new Set(moves.map(({ room }) => room))];
     const series = await this.climate.spans(rooms, { fromMs, toMs, hoursASpan });
-    const roomAt = (ms: number): string | undefined =>
-      (moves.findLast((move) => move.atMs <= ms) ?? moves[0])?.room;
-    return rooms
-      .flatMap((room) => (series.get(room) ?? []).filter(({ atMs }) => roomAt(atMs) === room))
-      .map(({ atMs, temperatureC, relativeHumidityPct }) => ({ atMs, temperatureC, relativeHumidityPct }))
-      .sort((a, b) => a.atMs - b.atMs);
+    return airAlong(moves, series);
   }
 }
 
@@ -235,27 +238,33 @@ export function outlookOf(seen: DryingSeen, air: Air | null): DryingOutlook | 'n
   });
 }
 
-function rackReadings(state: BatchState, sinceMs: number, lineOf: LineOf): DryingReadingSeen[] {
-  return state.readings
-    .filter((set) => set.atMs >= sinceMs)
-    .flatMap((set) =>
-      set.valuesPct.map((readingPct, i) => ({
-        atMs: set.atMs,
-        board: set.positions[i] ?? null,
-        depth: set.depth ?? ('shell' as const),
-        meter: set.meter ?? null,
-        readingPct,
-        correctedPct:
-          set.meter === undefined
-            ? readingPct
-            : correctMeterReadingPct({
-                readingPct,
-                woodTemperatureC: set.woodTemperatureC ?? METER_TEMPERATURE_C,
-                line: lineOf(set.meter),
-              }),
-      })),
-    );
+/** A rack's readings by the meters' lines of today: those that are believed, and those set aside. */
+function rackReadings(
+  state: BatchState,
+  span: { sinceMs: number; atMs: number },
+  lineOf: LineOf,
+): Pick<DryingSeen, 'readings' | 'setAside'> {
+  const today = state.readings.map((set) =>
+    set.meter === undefined
+      ? set
+      : {
+          ...set,
+          correctedPct: set.valuesPct.map((readingPct) =>
+            correctMeterReadingPct({
+              readingPct,
+              woodTemperatureC: set.woodTemperatureC ?? METER_TEMPERATURE_C,
+              line: lineOf(set.meter ?? null),
+            }),
+          ),
+        },
+  );
+  const { believed, setAside } = believedReadings(takenReadings(today, span));
+  return { readings: believed.map(readingSeen), setAside: setAside.map(readingSeen) };
 }
+
+const readingSeen = ({ atMs, piece, depth, shownPct, pct }: TakenReading): DryingReadingSeen => ({
+  ...{ atMs, board: piece, depth: depth ?? 'shell', readingPct: shownPct, correctedPct: pct },
+});
 
 /** How far the wettest piece of the last look lies above the mean. */
 function rackMargin(

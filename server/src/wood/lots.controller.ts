@@ -259,6 +259,7 @@ function draftOf(entry: LotEntryDto): LotDraft {
           board: board ?? null,
           readingPct,
         })),
+        ...because,
       };
     case 'move':
       return { type, room: entry.room ?? '' };

@@ -290,7 +290,6 @@ export class DryingReadingDto {
   @ApiProperty() atMs: number;
   @ApiProperty({ type: Number, nullable: true }) board: number | null;
   @ApiProperty({ enum: ['shell', 'core'] }) depth: 'shell' | 'core';
-  @ApiProperty({ type: String, nullable: true }) meter: string | null;
   @ApiProperty() readingPct: number;
   @ApiProperty() correctedPct: number;
 }
@@ -300,6 +299,8 @@ export class DryingDto {
   @ApiProperty() nowMs: number;
   @ApiProperty() room: string;
   @ApiProperty({ type: [DryingReadingDto] }) readings: DryingReadingDto[];
+  /** Readings that count for nothing until they are confirmed. */
+  @ApiProperty({ type: [DryingReadingDto] }) setAside: DryingReadingDto[];
   @ApiProperty({ type: [AirDto] }) climate: AirDto[];
   /** Air assumed of the days to come: { temperatureC, relativeHumidityPct }. */
   @ApiProperty({ type: Object, nullable: true }) air: Air | null;

@@ -26,6 +26,7 @@ import { Refused } from '../log/refused.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MetersService } from './meters.service.ts';
+import { ReadingsService } from './readings.service.ts';
 
 /** Lots carry this letter; batches carry those of their kinds. */
 const LOT_LETTER = 'W';
@@ -72,6 +73,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly meters: MetersService,
+    private readonly readings: ReadingsService,
   ) {}
 
   onModuleInit(): void {
@@ -112,6 +114,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
       meter: action.meter ?? null,
       woodTemperatureC: action.woodTemperatureC ?? null,
       depth: action.depth ?? ('shell' as const),
+      ...(action.because === undefined ? {} : { because: action.because }),
       readings: action.valuesPct.map((readingPct, i) => ({ board: told?.[i] ?? null, readingPct })),
     };
     return this.fileLot({ key, by, ...when, entries: [{ lot, draft }] });
@@ -183,13 +186,18 @@ export class LotsService implements OnModuleInit, OtherSubject {
       const work = lot === null ? await this.fresh(manager) : works.get(lot);
       if (!work) throw new Refused(refuse('unknown-batch', `there is no lot ${lot}`));
       works.set(work.code, work);
-      apply(work, await this.complete(manager, work, draft), when);
+      apply(work, await this.complete(manager, work, draft, when.atMs), when);
     }
     return [...works.values()];
   }
 
   /** Adds what only the server knows. */
-  private async complete(manager: EntityManager, work: LotWork, draft: LotDraft): Promise<LotBody> {
+  private async complete(
+    manager: EntityManager,
+    work: LotWork,
+    draft: LotDraft,
+    atMs: number,
+  ): Promise<LotBody> {
     switch (draft.type) {
       case 'receive': {
         const species = (await this.setup.species(manager)).find(({ name }) => name === draft.species);
@@ -198,9 +206,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
         return { ...draft, code: work.code, papersNeeded: species.papersNeeded };
       }
       case 'lot-read':
-        if (draft.meter !== null && !(await this.meters.lineOf(draft.meter, null, manager)))
-          throw new Refused(refuse('bad-value', `there is no meter '${draft.meter}'`));
-        return draft;
+        return work.state ? this.readings.ofLot(manager, work.state, draft, atMs) : draft;
       case 'move':
         if (!(await this.setup.rooms()).some(({ name }) => name === draft.room))
           throw new Refused(refuse('bad-value', `there is no room '${draft.room}'`));

@@ -4,6 +4,7 @@ import { ClimateController } from './climate.controller.ts';
 import { ClimateService } from './climate.service.ts';
 import { MetersController } from './meters.controller.ts';
 import { MetersService } from './meters.service.ts';
+import { ReadingsService } from './readings.service.ts';
 import { RoomsService } from './rooms.service.ts';
 import { SensorsService } from './sensors.service.ts';
 
@@ -11,7 +12,7 @@ import { SensorsService } from './sensors.service.ts';
 @Module({
   imports: [SetupModule],
   controllers: [ClimateController, MetersController],
-  providers: [ClimateService, RoomsService, SensorsService, MetersService],
-  exports: [ClimateService, RoomsService, SensorsService, MetersService],
+  providers: [ClimateService, RoomsService, SensorsService, MetersService, ReadingsService],
+  exports: [ClimateService, RoomsService, SensorsService, MetersService, ReadingsService],
 })
 export class MeasuringModule {}

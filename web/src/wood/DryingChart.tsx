@@ -20,6 +20,7 @@ interface Point {
   atMs: number;
   shell?: number;
   core?: number;
+  aside?: number;
   fitted?: number;
   ahead?: number;
   fan?: [number, number];
@@ -154,6 +155,13 @@ export function DryingChart({
             isAnimationActive={false}
             shape={dot}
           />
+          <Scatter
+            dataKey="aside"
+            fill="var(--oxblood)"
+            stroke="var(--oxblood)"
+            isAnimationActive={false}
+            shape={cross}
+          />
           <ReferenceLine
             x={nowMs}
             stroke="var(--ebony)"
@@ -174,6 +182,9 @@ export function DryingChart({
       <figcaption className="row quiet" style={{ gap: 16 }}>
         <span>◯ a board as read, corrected</span>
         {drying.readings.some(({ depth }) => depth === 'core') && <span>● its core</span>}
+        {drying.setAside.length > 0 && (
+          <span style={{ color: 'var(--oxblood)' }}>✕ set aside until it is read again</span>
+        )}
         <span style={{ color: 'var(--ebony)' }}>━ fitted</span>
         <span style={{ color: 'var(--slate)' }}>╍ forecast, with its 90 % fan</span>
         <span style={{ color: 'var(--shellacText)' }}>━ where {drying.room} would take it (its EMC)</span>
@@ -198,6 +209,18 @@ const ring = ({ cx, cy, payload }: Mark) =>
 const dot = ({ cx, cy, payload }: Mark) =>
   payload?.core === undefined ? <g /> : <circle cx={cx} cy={cy} r={3.2} fill="var(--ebony)" />;
 
+const cross = ({ cx = 0, cy = 0, payload }: Mark) =>
+  payload?.aside === undefined ? (
+    <g />
+  ) : (
+    <path
+      d={`M${cx - 4},${cy - 4}l8,8m0,-8l-8,8`}
+      stroke="var(--oxblood)"
+      strokeWidth={1.6}
+      aria-label="set aside"
+    />
+  );
+
 function pointsOf(drying: Drying, foreseen: Foreseen, firstMs: number): Point[] {
   const shown = drying.climate.filter(({ atMs }) => atMs >= firstMs && atMs <= drying.nowMs);
   const every = Math.max(1, Math.ceil(shown.length / EMC_POINTS));
@@ -208,6 +231,7 @@ function pointsOf(drying: Drying, foreseen: Foreseen, firstMs: number): Point[] 
   });
   return [
     ...readings,
+    ...drying.setAside.map(({ atMs, correctedPct }): Point => ({ atMs, aside: correctedPct })),
     ...foreseen.curve.map(({ atMs, mcPct }): Point => ({ atMs, fitted: mcPct })),
     ...foreseen.fan.map(({ atMs, median, low90, high90 }): Point => ({
       atMs,

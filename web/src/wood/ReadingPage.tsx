@@ -1,10 +1,18 @@
-import { gateSentence, judgeMoisture } from '@ample-crane/core';
+import {
+  asTaken,
+  gateSentence,
+  judgeSample,
+  METER_RESOLVES,
+  takenReadings,
+  type TakenReading,
+} from '@ample-crane/core';
 import { Button, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material';
 import { useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Words } from '../fields/Words.tsx';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
 import { typedNumber } from '../app/typed.ts';
 import { correctionOf, lineWords } from './reading.ts';
@@ -22,6 +30,9 @@ interface Stack {
   /** Which to read first. */
   readNext: number[];
   window: { lowPct: number; highPct: number };
+  /** What was read of it before: a sheet is judged with it, as it will be once it is filed. */
+  before: TakenReading[];
+  nowMs: number;
 }
 
 interface Read {
@@ -46,6 +57,7 @@ function LotReading({ code }: { code: string }) {
             ...{ code, what: 'board', species: lot.state.species, window: lot.drying.window },
             numbers: lot.state.boards.filter((b) => b.standing === 'stacked').map((b) => b.number),
             readNext: lot.judged.readNext,
+            ...{ before: asTaken(lot.judged.readings), nowMs: lot.drying.nowMs },
           }
         : null,
     [code, lot],
@@ -67,8 +79,15 @@ function RackReading({ code }: { code: string }) {
       .filter(({ standing }) => standing === 'onHold' || standing === 'waiting' || standing === 'inHand')
       .map(({ position }) => position);
     const window = drying?.window ?? { lowPct: 6, highPct: 8.5 };
-    return { code, what: 'piece', species: drying?.species ?? null, numbers, readNext: numbers, window };
-  }, [code, state, drying]);
+    const resting = state.pieces.find(({ standing }) => standing === 'onHold');
+    const before = resting
+      ? takenReadings(state.readings, { sinceMs: resting.sinceMs, atMs: batch.nowMs })
+      : [];
+    return {
+      ...{ code, what: 'piece', species: drying?.species ?? null, numbers, readNext: numbers, window },
+      ...{ before, nowMs: batch.nowMs },
+    };
+  }, [code, state, batch?.nowMs, drying]);
   if (!stack || !meters) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   if (stack.numbers.length === 0) return <p className="title">No piece of {code} is left to read.</p>;
   return <Sheet key={code} stack={stack} meters={meters} />;
@@ -86,6 +105,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   const [temperature, setTemperature] = useState('21');
   const [read, setRead] = useState<Read[]>([]);
   const [text, setText] = useState('');
+  const [because, setBecause] = useState('');
   const [chosen, setChosen] = useState<number | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const { line, words, warn } = lineWords(meters, meter, stack.species);
@@ -96,15 +116,14 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   const value = typedNumber(text);
   const possible = value !== null && value >= 0 && value <= 100;
   const correction = possible ? correctionOf(value, woodTemperatureC, line) : null;
-  const judgement = useMemo(
-    () =>
-      judgeMoisture({
-        readingsPct: read.map(({ correctedPct }) => correctedPct),
-        window: stack.window,
-        complete: stack.numbers.every((number) => read.some((r) => r.number === number)),
-      }),
-    [read, stack],
-  );
+  const { judgement } = useMemo(() => {
+    const now = read.map(({ number, readingPct, correctedPct }): TakenReading => ({
+      ...{ atMs: stack.nowMs, piece: number, depth, shownPct: readingPct, pct: correctedPct },
+      ...{ floorPct: null, explained: because.trim() !== '' },
+    }));
+    return judgeSample([...stack.before, ...now], stack.numbers, stack.window);
+  }, [read, stack, depth, because]);
+  const doubted = judgement.setAside.length > 0 || because !== '';
   const next = (): void => {
     if (here === null || value === null || correction === null) return;
     const entry = { number: here, readingPct: value, correctedPct: correction.correctedPct };
@@ -114,17 +133,18 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
     field.current?.focus();
   };
   const file = async (): Promise<void> => {
+    const explained = because.trim() === '' ? {} : { because: because.trim() };
     const filed =
       stack.what === 'board'
         ? await fileLot(stack.code, {
-            ...{ type: 'lot-read', meter, depth, woodTemperatureC },
+            ...{ type: 'lot-read', meter, depth, woodTemperatureC, ...explained },
             readings: read.map(({ number, readingPct }) => ({ board: number, readingPct })),
           })
         : await perform(
             (by) =>
               fileEntries(stack.code, by, [
                 {
-                  ...{ type: 'read', meter, depth },
+                  ...{ type: 'read', meter, depth, ...explained },
                   ...(woodTemperatureC === null ? {} : { woodTemperatureC }),
                   valuesPct: read.map(({ readingPct }) => readingPct),
                   pieces: read.map(({ number }) => number),
@@ -133,7 +153,9 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
             (answer) => `Filed. ${answer.sentence}`,
           );
     // What was typed meanwhile is not filed yet.
-    if (filed) setRead((now) => now.filter((entry) => !read.includes(entry)));
+    if (!filed) return;
+    setRead((now) => now.filter((entry) => !read.includes(entry)));
+    setBecause('');
   };
   const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
   return (
@@ -232,6 +254,14 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               {open.length > 8 && '…'}
             </p>
           </Verdict>
+          {doubted && (
+            <Words
+              label="To be believed as read, because"
+              value={because}
+              onChange={setBecause}
+              width={360}
+            />
+          )}
           <div className="row">
             <Button
               variant="contained"
@@ -280,17 +310,15 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   );
 }
 
-/** Beyond what a pin meter resolves: kept, and said. */
-const RESOLVES = { lowPct: 5, highPct: 30 };
-
 function meaning(text: string, correction: ReturnType<typeof correctionOf> | null): string {
   if (text.trim() === '') return 'Type what the meter shows; Enter goes to the next.';
   if (!correction) return `'${text.trim()}' is no moisture: a number from 0 to 100.`;
   const { correctedPct, temperaturePct, linePct } = correction;
+  const shown = typedNumber(text) ?? 0;
   const signed = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`;
   const doubt =
-    correctedPct < RESOLVES.lowPct || correctedPct > RESOLVES.highPct
-      ? ' Outside what a pin meter resolves: it is kept and flagged.'
+    shown < METER_RESOLVES.lowPct || shown > METER_RESOLVES.highPct
+      ? ' Outside what a pin meter resolves: kept, and set aside until it is read again or explained.'
       : '';
   return `= ${correctedPct.toFixed(2)} % (temperature ${signed(temperaturePct)}, species line ${signed(linePct)}).${doubt}`;
 }

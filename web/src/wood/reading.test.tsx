@@ -19,8 +19,8 @@ const lot = (boards = [board(1), board(2), board(3), board(4, 'cut')]) => ({
     blanks: [],
     looks: [],
   } as unknown as LotState,
-  judged: { readNext: [2, 3] },
-  drying: { window: { lowPct: 6, highPct: 8.5 } },
+  judged: { readNext: [2, 3], readings: [] },
+  drying: { window: { lowPct: 6, highPct: 8.5 }, nowMs: 0 },
 });
 const meters: Meter[] = [
   { code: 'flat-1', name: 'flat', kind: 'pinless', note: '', calibrations: [] },

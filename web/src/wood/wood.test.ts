@@ -31,6 +31,7 @@ const drying = (extra: Partial<Drying> = {}): Drying => ({
       ...{ readingPct: pct, correctedPct: pct },
     };
   }),
+  setAside: [],
   climate: Array.from({ length: 11 * 24 }, (_, i) => ({ atMs: NOW - (11 * 24 - 1 - i) * HOUR, ...air(6.5) })),
   air: air(6.5),
   window: { lowPct: 6, highPct: 8.5 },

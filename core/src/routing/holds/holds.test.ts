@@ -156,14 +156,14 @@ describe('a moisture hold', () => {
     expect(isOver(rule, context()).sentence).toMatch(/^Read it/);
   });
 
-  it('takes readings of the last look, the latest for each place', () => {
+  it('takes the latest reading of each place, however long ago it was', () => {
     const readings = [
       read(hoursIn(1), [9, 9, 9], [1, 2, 3]),
       read(hoursIn(20), [7, 7], [1, 2]),
       read(hoursIn(21), [7.4], [3]),
     ];
     expect(isOver(rule, context({ readings })).over).toBe(true);
-    expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(/^Read more: 2 read/);
+    expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(/^Sort: 3 read.*1 over/);
   });
 
   it('forgets a sample once every piece has its own reading', () => {

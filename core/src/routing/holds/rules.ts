@@ -78,6 +78,10 @@ export interface ReadingSet {
   depth?: 'shell' | 'core';
   /** Corrected for temperature and by the meter's line as they stood when it was filed; absent: taken as shown. */
   correctedPct?: number[];
+  /** Below these, one for each value, the room could not have brought it since the last look; null or absent: nobody knew. */
+  floorsPct?: (number | null)[];
+  /** Why it is to be believed as it stands. */
+  because?: string;
 }
 
 export interface Coat {
