@@ -14,7 +14,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'arrive':
       return `${body.parents.length} more joined`;
     case 'start':
-      return `${pieces} started${body.who ? ` by ${body.who}` : ''}`;
+      return `${pieces} started${body.load ? ` as ${body.load.code} on ${body.bed ?? 'a table'}` : ''}${body.who ? ` by ${body.who}` : ''}${body.because ? ` against the rule (${body.because})` : ''}${body.load?.firstPiece ? ': the first piece, measure it before the rest is cut' : ''}`;
     case 'done':
       return `${pieces} done${body.because ? ` against the rule (${body.because})` : ''}`;
     case 'scrap':

@@ -58,6 +58,9 @@ export interface StartBody extends Selection {
   load?: LoadMark;
   /** Code of the person who works on them; whoever files it when left out. */
   who?: string;
+  /** Reason for starting against a rule: a load before its first piece is measured. */
+  because?: string;
+  facts?: Facts;
 }
 
 export interface DoneBody extends Selection {

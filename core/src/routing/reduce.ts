@@ -227,14 +227,17 @@ function start(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     chosen.pieces = chosen.pieces.slice(0, free);
   }
   const station = body.station ?? operation.stations[0] ?? null;
-  return changed(state, entry, chosen, (piece) => ({
+  const against = body.facts?.against;
+  const extra = body.because && against ? overriding(state, entry, chosen, body.because, against) : {};
+  const onto = (piece: PieceState): PieceState => ({
     ...piece,
     standing: 'inHand',
     sinceMs: entry.atMs,
     station,
     ...(body.bed === undefined ? {} : { bed: body.bed }),
     ...(body.load === undefined ? {} : { load: body.load }),
-  }));
+  });
+  return changed(state, entry, chosen, onto, extra);
 }
 
 function done(state: BatchState, route: Route, entry: Entry, body: DoneBody): Outcome {

@@ -59,32 +59,42 @@ export function sampleOf(readings: readonly TakenReading[], pieces: readonly num
   const known = pieces.flatMap((piece) => latestOf(believed.filter((one) => one.piece === piece)) ?? []);
   const isKnown = new Set(known.map(({ value }) => value.piece));
   const inLastLook = ({ atMs }: TakenReading): boolean => lastMs !== null && lastMs - atMs <= ONE_LOOK_MS;
-  const unnamed = believed.filter((one) => one.piece === null && inLastLook(one));
+  const unknown = pieces.filter((piece) => !isKnown.has(piece)).length;
+  const inLook = here.filter((one) => one.piece === null && inLastLook(one));
+  const unnamed = believed.filter((one) => inLook.includes(one));
   const deepest = unnamed.some(({ depth }) => depth === 'core')
     ? unnamed.filter(({ depth }) => depth === 'core')
     : unnamed;
-  const unknown = pieces.filter((piece) => !isKnown.has(piece)).length;
   const standIns = unknown === 0 ? [] : deepest.slice(-unknown);
   const differences = known.flatMap(({ coreMinusShellPct }) => coreMinusShellPct ?? []);
-  const latestMs = new Map(known.map(({ value }) => [value.piece, value.atMs]));
+  /** Nothing that is believed was read of its piece since; one that names no piece matters while one is unknown. */
+  const isOpen = (one: SetAside): boolean =>
+    one.piece === null
+      ? unknown > 0 && inLastLook(one)
+      : !believed.some((other) => other.piece === one.piece && isLater(here, other, one));
   return {
     readings: [...known.map(({ value }) => value), ...standIns].map(({ piece, pct, depth }) => ({
       piece,
       pct,
       depth,
     })),
-    setAside: setAside.filter((one) =>
-      one.piece === null ? inLastLook(one) : one.atMs >= (latestMs.get(one.piece) ?? -Infinity),
-    ),
+    setAside: setAside.filter(isOpen),
     coreMinusShellPct:
       differences.length === 0
         ? null
         : differences.reduce((worst, one) => (Math.abs(one) > Math.abs(worst) ? one : worst)),
-    leftOut: deepest.length - standIns.length,
+    leftOut: (unknown > 0 ? deepest.length : inLook.length) - standIns.length,
     complete: pieces.length > 0 && known.length + standIns.length >= pieces.length,
     lastMs,
   };
 }
+
+/** Read after it: of the same moment, the one told later. */
+const isLater = (readings: readonly TakenReading[], one: TakenReading, other: SetAside): boolean =>
+  one.atMs > other.atMs ||
+  (one.atMs === other.atMs &&
+    readings.indexOf(one) >
+      readings.findIndex((r) => r.atMs === other.atMs && r.piece === other.piece && r.pct === other.pct));
 
 /** The gate's judgement of pieces by the readings that count (see sampleOf), with those of them that pass by themselves. */
 export function judgeSample(

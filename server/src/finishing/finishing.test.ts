@@ -48,8 +48,8 @@ const air = async (hours: number, temperatureC = 21): Promise<void> => {
 async function atPrep(quantity = 6): Promise<string> {
   const code = await works.release('B', quantity, 'Halyard');
   works.later(1);
-  for (const line of ['release because dry by the other meter', 'body mill start', 'done'])
-    await works.said(`${code} ${line}`);
+  await works.said(`${code} release because dry by the other meter`);
+  await works.mill(code);
   works.later(49);
   for (const line of ['release', 'neck fit start', 'done']) await works.said(`${code} ${line}`);
   return code;

@@ -55,7 +55,7 @@ describe('the board', () => {
     const code = await atTheMill();
     await works.said(`${code} start`);
     expect((await board()).lastFiling).toMatchObject({
-      sentence: `${code}: 12 started, 12 in hand at Body mill`,
+      sentence: `${code}: 1 started as L-1 on table-b1: the first piece, measure it before the rest is cut, 1 in hand and 11 waiting at Body mill`,
       by: 'ostrander',
     });
   });
@@ -64,8 +64,7 @@ describe('the board', () => {
 describe('calls', () => {
   it('come when a hold is over and go when it is released', async () => {
     const code = await atTheMill();
-    await works.said(`${code} start`);
-    await works.said(`${code} done`);
+    await works.mill(code);
     expect(await titles()).not.toContain(`${code} may leave Body rest`);
     works.later(49);
     expect(await titles()).toContain(`${code} may leave Body rest`);

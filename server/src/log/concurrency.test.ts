@@ -46,10 +46,13 @@ it('lets the second of two people see the state the first one left', async () =>
   const batch = await works.release('B', 12);
   works.later(1);
   await works.said(`${batch} release because test`);
-  const answers = await Promise.all([works.line(`${batch} start 8`), works.line(`${batch} start 8`)]);
+  const answers = await Promise.all([
+    works.line(`${batch} scrap 8 knots`),
+    works.line(`${batch} scrap 8 knots`),
+  ]);
   expect(answers.map((answer) => answer.status).sort()).toEqual([200, 409]);
   const refused = answers.find((answer) => answer.status === 409)?.body as { refused: string };
-  expect(refused.refused).toBe('only 4 of 12 are waiting at Body mill, not 8');
+  expect(refused.refused).toBe('only 4 of 12 are in hand or waiting or on hold at Body mill, not 8');
   await works.close();
 });
 

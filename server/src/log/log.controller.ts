@@ -77,7 +77,7 @@ function actionOf(entry: EntryDto): FilingAction {
   const selection = defined({ operation, station, count, pieces });
   switch (type) {
     case 'start':
-      return { type, ...selection, ...defined({ who: entry.who }) };
+      return { type, ...selection, ...defined({ who: entry.who, bed: entry.bed, because: entry.because }) };
     case 'done':
       return { type, ...selection, ...defined({ because: entry.because }) };
     case 'release': {
@@ -94,13 +94,15 @@ function actionOf(entry: EntryDto): FilingAction {
         reason: entry.reason ?? '',
         ...defined({ to: entry.to, cause: entry.cause, rest: entry.rest }),
       };
-    case 'read':
+    case 'read': {
+      const { woodTemperatureC, meter, depth, because } = entry;
       return {
         type,
         ...selection,
         valuesPct: entry.valuesPct ?? [],
-        ...defined({ woodTemperatureC: entry.woodTemperatureC, meter: entry.meter, depth: entry.depth }),
+        ...defined({ woodTemperatureC, meter, depth, because }),
       };
+    }
     case 'coat': {
       const { wetUm, wetUms, number, booth, lot, who, because } = entry;
       return { type, ...selection, ...defined({ wetUm, wetUms, number, booth, lot, who, because }) };

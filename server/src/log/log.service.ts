@@ -42,6 +42,7 @@ import type {
   FilingRequest,
   OpenAction,
   OtherSubject,
+  StartRule,
   UndoAction,
   Work,
 } from './filing.ts';
@@ -83,6 +84,13 @@ export class LogService {
   /** What else has entries in the log files them itself; it says here which codes are its own. */
   register(subject: OtherSubject): void {
     this.others.push(subject);
+  }
+
+  private readonly startRules: StartRule[] = [];
+
+  /** A stage whose machines take loads says here what a start becomes. */
+  onStart(rule: StartRule): void {
+    this.startRules.push(rule);
   }
 
   /** Codes besides batches that a line may name: the open ones, and those it names itself. */
@@ -173,8 +181,11 @@ export class LogService {
       return apply(work, await this.readings.ofRack(manager, rack, action, when.atMs), when);
     if (action.type === 'coat')
       return apply(work, await this.coating.coat(manager, rack, action, when), when);
-    if (action.type === 'start')
-      return apply(work, await this.coating.start(manager, rack, action, when.by), when);
+    if (action.type === 'start') {
+      let start = await this.coating.start(manager, rack, action, when.by);
+      for (const rule of this.startRules) start = await rule(manager, rack, start, when);
+      return apply(work, start, when);
+    }
     if (action.type !== 'release') return apply(work, action, when);
     const rooms = roomsInQuestion(work.state, work.route);
     const firstMs = Math.min(when.atMs, ...rack.state.coats.map(({ atMs }) => atMs));

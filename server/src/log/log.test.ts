@@ -46,7 +46,7 @@ describe('a filing', () => {
   it('is all or nothing', async () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
-    await works.said(`${batch} start 4`);
+    await works.file(batch, { type: 'start', count: 4, because: 'proved by hand' }).expect(200);
     const before = (await entriesOf(batch)).length;
     const { body } = await works.line(`${batch} 3 done 9 scrap tear-out`).expect(409);
     expect(body).toMatchObject({ code: 'not-enough' });
@@ -89,12 +89,12 @@ describe('a correction', () => {
   it('takes a line back as one, both its entries', async () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
-    await works.said(`${batch} start`);
+    await works.file(batch, { type: 'start', because: 'proved by hand' }).expect(200);
     await works.said(`${batch} 6 done 1 scrap tear-out`);
     expect(await works.said(`${batch} undo`)).toMatch(/taken back/);
     const entries = await entriesOf(batch);
     expect(entries.filter((entry) => entry.voided).map((entry) => entry.seq)).toEqual([6, 5]);
-    expect(await works.said(`${batch} 6 done`)).toMatch(/6 in hand at Body mill/);
+    expect(await works.said(`${batch} 6 done`)).toMatch(/2 in hand and 4 waiting at Body mill/);
   });
 
   it('is not corrected itself, and says what still needs an entry', async () => {
@@ -108,11 +108,12 @@ describe('a correction', () => {
   });
 
   it('undoes a join on all three batches, and the join can be made again', async () => {
+    for (const load of ['L-1', 'L-2'])
+      await works.http.post(`/api/loads/${load}/end`).send({ key: works.key(), by: 'dorrit', scrap: [] });
     const [body, neck] = [await works.release('B', 2), await works.release('N', 2)];
     for (const code of [body, neck]) {
       await works.said(`${code} release because test`);
-      await works.said(`${code} start`);
-      await works.said(`${code} done`);
+      await works.mill(code, code === body ? 'body-mill' : 'neck-mill');
       await works.said(`${code} release because test`);
     }
     await works.said(`${neck} read 7 7 7`);

@@ -32,13 +32,21 @@ it('goes from the wood room to the case', async () => {
   await works.said(`${neck} release`);
 
   works.later(1);
-  expect(await works.said(`${body} body mill start`)).toBe(`${body}: 12 started, 12 in hand at Body mill`);
+  expect(await works.said(`${body} body mill start`)).toBe(
+    `${body}: 1 started as L-1 on table-b1: the first piece, measure it before the rest is cut, 1 in hand and 11 waiting at Body mill`,
+  );
+  await works.file(body, { type: 'check', check: 'pocket-width', values: [56], pieces: [1] });
+  await works.file(body, { type: 'check', check: 'pocket-depth', values: [16.02], pieces: [1] });
+  await works.said(`${body} done`);
+  expect(await works.said(`${body} body mill start`)).toBe(
+    `${body}: 8 started as L-2 on table-b1, 8 in hand and 3 waiting at Body mill`,
+  );
   expect(await works.said(`${body} body mill 6 done 1 scrap tear-out`)).toBe(
-    `${body}: 6 done, 1 scrapped (tear-out), 5 in hand at Body mill`,
+    `${body}: 6 done, 1 scrapped (tear-out), 1 in hand and 3 waiting at Body mill`,
   );
   await works.said(`${body} done`);
-  await works.said(`${neck} neck mill start`);
-  await works.said(`${neck} done`);
+  await works.mill(body);
+  await works.mill(neck, 'neck-mill');
 
   works.later(24);
   expect(await refused(`${body} release`)).toMatch(/of rest left/);

@@ -122,6 +122,7 @@ export class ChecksService {
       `SELECT b.model, b.kind, sum(e.pieces)::float / count(DISTINCT e.body->'load'->>'code') AS pieces
          FROM log_entry e JOIN batch b ON b.code = e.batch
         WHERE e.type = 'start' AND e.body ? 'load' AND e.happened_at >= $1 AND ${STANDS}
+          AND (e.pieces > 1 OR NOT (e.body->'load'->>'firstPiece')::boolean)
         GROUP BY 1, 2`,
       [since],
     );

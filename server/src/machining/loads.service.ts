@@ -1,13 +1,23 @@
-import { refuse, type BatchState, type EntryBody } from '@ample-crane/core';
-import { Injectable, NotFoundException } from '@nestjs/common';
+import {
+  addWorkingMinutes,
+  operationOf,
+  refuse,
+  type BatchState,
+  type EntryBody,
+  type LoadMark,
+  type Route,
+  type StartBody,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
+import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { programName, ProgramsService } from './programs.service.ts';
-import { lastPrograms } from './last-programs.ts';
+import { setUps, type SetUp } from './set-ups.ts';
 
 export interface LoadAsked {
   key: string;
@@ -16,6 +26,8 @@ export interface LoadAsked {
   table: string;
   /** Pieces by batch; the first so many that wait when only a count is given. */
   parts: { batch: string; pieces?: number[]; count?: number }[];
+  /** Reason for cutting all of it before its first piece is measured. */
+  because?: string;
 }
 
 export interface LoadEnd {
@@ -34,9 +46,15 @@ interface PartOfLoad {
   operation: string;
 }
 
-/** Loads of a table: several batches start and end together, in one filing. */
+/** A table with what lies on it. */
+interface TableNow {
+  bed: BedRow;
+  load: { code: string; program: string; sinceMs: number } | null;
+}
+
+/** Loads of a table: several batches start and end together, in one filing; a start by whatever way makes one. */
 @Injectable()
-export class LoadsService {
+export class LoadsService implements OnModuleInit {
   constructor(
     private readonly source: DataSource,
     private readonly log: LogService,
@@ -44,24 +62,179 @@ export class LoadsService {
     private readonly programs: ProgramsService,
   ) {}
 
-  /** All its pieces are in hand, or none. */
-  async start({ key, by, table, parts }: LoadAsked): Promise<FilingOutcome> {
+  onModuleInit(): void {
+    this.log.onStart((manager, rack, body, when) => this.startOf(manager, rack, body, when));
+  }
+
+  /** All its pieces are in hand, or none; its first piece alone where the table is set up anew. */
+  async start({ key, by, table, parts, because }: LoadAsked): Promise<FilingOutcome> {
     return this.log.fileTogether({ key, by, asked: { table, parts } }, async (manager) => {
       const bed = await manager.getRepository(BedRow).findOneBy({ code: table });
       if (bed?.kind !== 'table') throw new Refused(refuse('bad-value', `there is no table '${table}'`));
       const chosen = await this.choose(manager, bed, parts);
-      const [number] = await manager.query<{ n: string }[]>(`SELECT nextval('load_number') AS n`);
-      const program = await this.programOf(manager, chosen);
-      const load = {
-        code: `L-${number?.n ?? ''}`,
-        program,
-        firstPiece: (await lastPrograms(manager, [table])).get(table) !== program,
-      };
-      return chosen.map(({ batch, pieces, operation }) => ({
+      const { load, against } = await this.loadFor(manager, bed, chosen, because);
+      const [first] = chosen;
+      const cut = load.firstPiece && first ? [{ ...first, pieces: first.pieces.slice(0, 1) }] : chosen;
+      return cut.map(({ batch, pieces, operation }) => ({
         batch,
-        body: { type: 'start', operation, station: bed.station, pieces, bed: table, load },
+        body: {
+          ...{ type: 'start', operation, station: bed.station, pieces, bed: table, load },
+          ...(because && against ? { because, facts: { against } } : {}),
+        },
       }));
     });
+  }
+
+  /** The mark of a load to be started, and what of its first piece stands against cutting all of it. */
+  private async loadFor(
+    manager: EntityManager,
+    bed: BedRow,
+    parts: readonly (PartOfLoad & { state: BatchState })[],
+    because: string | undefined,
+  ): Promise<{ load: LoadMark; against: string | undefined }> {
+    const program = await this.programOf(manager, parts);
+    const against = await this.firstPieceDue(manager, bed, program, parts[0]);
+    const [number] = await manager.query<{ n: string }[]>(`SELECT nextval('load_number') AS n`);
+    const firstPiece = against !== undefined && !because;
+    return { load: { code: `L-${number?.n ?? ''}`, program, firstPiece }, against };
+  }
+
+  /** Why only a first piece may be cut on a table; undefined: it is set up and proved, or nothing is measured there. */
+  private async firstPieceDue(
+    manager: EntityManager,
+    bed: BedRow,
+    program: string,
+    part: (PartOfLoad & { state: BatchState }) | undefined,
+  ): Promise<string | undefined> {
+    if (!part) return undefined;
+    const route = await this.setup.routeOf(part.state, manager);
+    const checks = operationOf(route, part.operation).checks ?? [];
+    if (!checks.some((check) => check.firstPiece)) return undefined;
+    const setUp = (await this.setUps(manager, [bed.code])).get(bed.code);
+    if (setUp?.program !== program)
+      return `${program} is new on ${bed.name}: its first piece is not measured`;
+    return setUp.against ?? undefined;
+  }
+
+  /** What tables are set up for. */
+  setUps(manager: EntityManager, tables: readonly string[]): Promise<Map<string, SetUp>> {
+    return setUps(manager, tables, async (batch) => {
+      const row = await manager.getRepository(BatchRow).findOneBy({ code: batch });
+      return row?.state ? this.setup.routeOf(row.state, manager) : null;
+    });
+  }
+
+  /**
+   * A start as it is filed: at a station with tables it makes a load, on the table named or the first that is free, those set up
+   * for its program before the others. @throws Refused when none is free, with when the next one is.
+   */
+  private async startOf(
+    manager: EntityManager,
+    { state, route }: { state: BatchState; route: Route },
+    body: StartBody,
+    when: { atMs: number },
+  ): Promise<StartBody> {
+    if (body.load) return body;
+    const waiting = state.pieces.filter((piece) => {
+      const operation = operationOf(route, piece.operation);
+      return (
+        piece.standing === 'waiting' &&
+        operation.mode === 'load' &&
+        (body.operation === undefined || operation.key === body.operation) &&
+        (body.station === undefined || operation.stations.includes(body.station))
+      );
+    });
+    const [key] = new Set(waiting.map((piece) => piece.operation));
+    if (key === undefined || waiting.some((piece) => piece.operation !== key)) return body;
+    const operation = operationOf(route, key);
+    const tables = await this.tablesAt(manager, operation.stations);
+    if (tables.length === 0) return body;
+    const named = tables.find(({ bed }) => bed.code === body.bed);
+    if (body.bed !== undefined && !named)
+      throw new Refused(refuse('wrong-station', `'${body.bed}' is no table of ${operation.name}`));
+    const all = waiting.map((piece) => piece.position);
+    const wanted = body.pieces ?? all.slice(0, body.count ?? all.length);
+    const part = { batch: state.code, pieces: wanted, operation: key, state };
+    const program = await this.programOf(manager, [part]);
+    const free = (named ? [named] : tables).filter(({ load }) => load === null);
+    const setUp = await this.setUps(
+      manager,
+      tables.map(({ bed }) => bed.code),
+    );
+    const table = free.find(({ bed }) => setUp.get(bed.code)?.program === program) ?? free[0];
+    if (!table)
+      throw new Refused(
+        refuse('over-places', await this.whenFree(manager, named ? [named] : tables, when.atMs)),
+      );
+    const { bed } = table;
+    const isCounted = body.count !== undefined || body.pieces !== undefined;
+    if (isCounted && wanted.length > bed.places)
+      throw new Refused(
+        refuse(
+          'over-places',
+          `${bed.name} has ${bed.places} places, ${wanted.length} do not fit: start ${bed.places}`,
+        ),
+      );
+    const { load, against } = await this.loadFor(manager, bed, [part], body.because);
+    if (load.firstPiece && isCounted && wanted.length > 1)
+      throw new Refused(refuse('first-piece', `${against ?? ''}: start 1, measure it, then the rest`));
+    const { count: _asked, ...rest } = body;
+    return {
+      ...rest,
+      ...{ operation: key, station: bed.station, bed: bed.code, load },
+      pieces: wanted.slice(0, load.firstPiece ? 1 : bed.places),
+      ...(body.because && against ? { facts: { against } } : {}),
+    };
+  }
+
+  /** The tables of some stations, locked for this filing, with the loads that lie on them. */
+  private async tablesAt(manager: EntityManager, stations: readonly string[]): Promise<TableNow[]> {
+    const beds = await manager
+      .getRepository(BedRow)
+      .createQueryBuilder('b')
+      .setLock('pessimistic_write')
+      .where(`b.kind = 'table' AND b.station = ANY(:stations)`, { stations: [...stations] })
+      .orderBy('b.code')
+      .getMany();
+    if (beds.length === 0) return [];
+    const lying = await manager.query<{ bed: string; code: string; program: string; since: string }[]>(
+      `SELECT p ->> 'bed' AS bed, p -> 'load' ->> 'code' AS code, p -> 'load' ->> 'program' AS program,
+              min((p ->> 'sinceMs')::numeric) AS since
+         FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+        WHERE NOT b.closed AND p ->> 'bed' = ANY($1) GROUP BY 1, 2, 3`,
+      [beds.map(({ code }) => code)],
+    );
+    return beds
+      .map((bed) => {
+        const on = lying.find((one) => one.bed === bed.code);
+        return {
+          bed,
+          load: on ? { code: on.code, program: on.program, sinceMs: Number(on.since) } : null,
+        };
+      })
+      .sort((a, b) => a.bed.position - b.bed.position);
+  }
+
+  /** 'Body table 1 and Body table 2 are cutting: Body table 1 is free Tue 14:20, when L-31 is off'. */
+  private async whenFree(
+    manager: EntityManager,
+    tables: readonly TableNow[],
+    nowMs: number,
+  ): Promise<string> {
+    const { calendar } = await this.setup.factory(manager);
+    const programs = await this.programs.newest(manager);
+    const ends = tables.flatMap(({ bed, load }) => {
+      const program = programs.find((row) => programName(row) === load?.program);
+      if (!load || !program) return [];
+      const endMs = addWorkingMinutes(calendar, load.sinceMs, program.loadMinutes + program.cycleMinutes);
+      return [{ bed, load, endMs: Math.max(nowMs, endMs) }];
+    });
+    const names = tables.map(({ bed }) => bed.name).join(' and ');
+    const cutting = `${names} ${tables.length === 1 ? 'is' : 'are'} cutting`;
+    const [next] = ends.sort((a, b) => a.endMs - b.endMs);
+    if (!next) return cutting;
+    const time = factoryWords(nowMs, calendar.zone)(next.endMs);
+    return `${cutting}: ${next.bed.name} is free ${next.endMs <= nowMs ? `as soon as ${next.load.code} is ended` : `${time}, when ${next.load.code} is off`}`;
   }
 
   /** The pieces meant, batch by batch: named, or the first that wait for this table's station. */

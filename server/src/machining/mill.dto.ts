@@ -164,6 +164,10 @@ export class StartLoadDto extends FilingKeyDto {
   @ValidateNested({ each: true })
   @Type(() => LoadPartAskedDto)
   parts: LoadPartAskedDto[];
+
+  /** Reason for cutting all of it before its first piece is measured. */
+  @PlainText({ optional: true })
+  because?: string;
 }
 
 export class LostDto {

@@ -19,7 +19,8 @@ import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { programName, ProgramsService, type CutterSeen } from './programs.service.ts';
-import { lastPrograms } from './last-programs.ts';
+import { LoadsService } from './loads.service.ts';
+import type { SetUp } from './set-ups.ts';
 
 export interface LoadSeen {
   code: string;
@@ -75,6 +76,10 @@ export interface MillSeen {
   firstCome: LoadPlan;
 }
 
+/** A set-up whose first piece has not passed is none: its next load begins with a first piece again. */
+const provedProgram = (setUp: SetUp | undefined): string | null =>
+  setUp && setUp.against === null ? setUp.program : null;
+
 /** A mill as it stands: what is on its tables, what waits for them, and today's loads. */
 @Injectable()
 export class MillService {
@@ -84,6 +89,7 @@ export class MillService {
     private readonly clock: FactoryClock,
     private readonly programs: ProgramsService,
     private readonly floor: RacksService,
+    private readonly loads: LoadsService,
   ) {}
 
   /** Stations with tables. */
@@ -111,14 +117,14 @@ export class MillService {
     const found = stations.find(({ code }) => code === station);
     if (!found || beds.length === 0) throw new NotFoundException(`${station} is no station with tables`);
     const racks = await this.floor.open();
-    const last = await lastPrograms(
+    const last = await this.loads.setUps(
       this.source.manager,
       beds.map(({ code }) => code),
     );
     const tables: TableSeen[] = [];
     for (const { code, name, places } of beds) {
       const load = await this.loadOn(code, racks, programs, calendar);
-      tables.push({ code, name, places, load, program: load?.program ?? last.get(code) ?? null });
+      tables.push({ code, name, places, load, program: load?.program ?? provedProgram(last.get(code)) });
     }
     const waiting = await this.waiting(station, racks, programs, calendar);
     const question: LoadsQuestion = {

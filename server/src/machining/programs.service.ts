@@ -125,19 +125,19 @@ export class ProgramsService {
     );
     const changed = new Map(changes.map(({ tool, at }) => [tool, at.getTime()]));
     const oldest = cutters.some(({ tool }) => !changed.has(tool)) ? 0 : Math.min(...changed.values());
-    const loads = await this.loadsSince(station, oldest);
+    const places = await this.placesAt(station);
+    const loads = (await this.loadsSince(station, oldest)).map(({ firstPiece, pieces, ...load }) => ({
+      ...load,
+      // A first piece alone is cut by itself; any other load takes its program’s whole cycle.
+      share: firstPiece && pieces === 1 ? 1 / places : 1,
+    }));
     const programs = new Map((await this.all()).map((row) => [programName(row), row]));
     const newest = await this.newest();
-    const beds = await this.source.query<{ places: number }[]>(
-      `SELECT max(places)::int AS places FROM bed WHERE station = $1 AND kind = 'table'`,
-      [station],
-    );
-    const places = beds[0]?.places ?? 1;
     return cutters.map((cutter) => {
       const since = changed.get(cutter.tool) ?? null;
       const used = loads
         .filter((load) => since === null || load.atMs > since)
-        .reduce((sum, load) => sum + minutesOf(programs.get(load.program), cutter.tool), 0);
+        .reduce((sum, load) => sum + load.share * minutesOf(programs.get(load.program), cutter.tool), 0);
       const shares = newest
         .map((program) => minutesOf(program, cutter.tool))
         .filter((minutes) => minutes > 0)
@@ -151,16 +151,31 @@ export class ProgramsService {
     });
   }
 
+  private async placesAt(station: string): Promise<number> {
+    const [beds] = await this.source.query<{ places: number | null }[]>(
+      `SELECT max(places)::int AS places FROM bed WHERE station = $1 AND kind = 'table'`,
+      [station],
+    );
+    return beds?.places ?? 1;
+  }
+
   /** Loads started at a station after a moment, each once, without those taken back. */
-  private async loadsSince(station: string, sinceMs: number): Promise<{ program: string; atMs: number }[]> {
-    const rows = await this.source.query<{ program: string; at: Date }[]>(
-      `SELECT body->'load'->>'program' AS program, min(happened_at) AS at FROM log_entry e
+  private async loadsSince(
+    station: string,
+    sinceMs: number,
+  ): Promise<{ program: string; atMs: number; firstPiece: boolean; pieces: number }[]> {
+    const rows = await this.source.query<{ program: string; at: Date; first: boolean; pieces: number }[]>(
+      `SELECT body->'load'->>'program' AS program, min(happened_at) AS at,
+              bool_or((body->'load'->>'firstPiece')::boolean) AS first, sum(pieces)::int AS pieces
+         FROM log_entry e
         WHERE type = 'start' AND body ? 'load' AND station = $1 AND happened_at > $2
           AND ${STANDS}
         GROUP BY body->'load'->>'code', 1`,
       [station, new Date(sinceMs)],
     );
-    return rows.map(({ program, at }) => ({ program, atMs: at.getTime() }));
+    return rows.map(({ program, at, first, pieces }) => ({
+      ...{ program, atMs: at.getTime(), firstPiece: first, pieces },
+    }));
   }
 
   /** A cutter changed: its minutes begin again, and the change stays on record. The same key twice is one change. */

@@ -18,10 +18,10 @@ it('keeps what was done against a rule, with what the rule said and who decided 
   await works.said(`${code} read 11.2 11.4`);
   await works.said(`${code} release because dry by the other meter`);
   await works.said(`${code} body mill start`);
-  const { body } = await passport(`${code}/2`);
+  const { body } = await passport(`${code}/1`);
   expect(body.parts).toHaveLength(1);
   expect(body.parts[0]).toMatchObject({
-    piece: `${code}/02`,
+    piece: `${code}/01`,
     model: 'Bowline',
     standing: 'in hand at Body mill',
   });

@@ -20,6 +20,19 @@ export function testDatabaseAddress(): string {
   return url;
 }
 
+/** What the mill page tells, as far as loads are cut here. */
+interface MillTold {
+  waiting: { batch: string }[];
+  tables: {
+    load: {
+      code: string;
+      against: string | null;
+      checks: { key: string; nominal: number; firstPiece: boolean }[];
+      parts: { batch: string; pieces: number[] }[];
+    } | null;
+  }[];
+}
+
 let databases = 0;
 
 /** A fresh, empty database of its own; gives its address. */
@@ -101,6 +114,28 @@ export class Works {
     };
     if (status !== 200) throw new Error(`release was answered ${status}: ${JSON.stringify(body)}`);
     return body.entries[0]?.batch ?? '';
+  }
+
+  /** Cuts what of a batch waits for a mill, load by load, its first pieces measured at their nominal sizes. */
+  async mill(batch: string, station = 'body-mill'): Promise<void> {
+    for (;;) {
+      const { body } = (await this.http.get(`/api/mill/${station}`)) as { body: MillTold };
+      if (!body.waiting.some((one) => one.batch === batch)) return;
+      await this.said(`${batch} ${station.replace('-', ' ')} start`);
+      const told = (await this.http.get(`/api/mill/${station}`)) as { body: MillTold };
+      const load = told.body.tables
+        .map((table) => table.load)
+        .find((one) => one?.parts.some((part) => part.batch === batch));
+      if (!load) throw new Error(`${batch} was started and lies on no table of ${station}`);
+      const pieces = load.parts.find((part) => part.batch === batch)?.pieces.slice(0, 1);
+      if (load.against !== null)
+        for (const { key, nominal } of load.checks.filter(({ firstPiece }) => firstPiece))
+          await this.file(batch, { type: 'check', check: key, values: [nominal], pieces });
+      const ended = (await this.http
+        .post(`/api/loads/${load.code}/end`)
+        .send({ key: this.key(), by: 'dorrit', scrap: [] })) as { status: number; body: object };
+      if (ended.status !== 200) throw new Error(`${load.code} was not ended: ${JSON.stringify(ended.body)}`);
+    }
   }
 
   /** Air of one temperature in a room, hour by hour, from `hours` ago until now. */

@@ -163,7 +163,9 @@ describe('a moisture hold', () => {
       read(hoursIn(21), [7.4], [3]),
     ];
     expect(isOver(rule, context({ readings })).over).toBe(true);
-    expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(/^Sort: 3 read.*1 over/);
+    expect(isOver(rule, context({ readings: readings.slice(0, 2) })).sentence).toMatch(
+      /^Sort: 3 read.*1 over/,
+    );
   });
 
   it('forgets a sample once every piece has its own reading', () => {
