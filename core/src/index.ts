@@ -61,6 +61,8 @@ export { lotWords } from './stock/lot-words.ts';
 export { parseReadingsSheet, sheetHeadings } from './wood/readings-sheet.ts';
 export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
+export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts';
+export { checksMissing, outsideLimits } from './routing/checks-due.ts';
 export { controlChart } from './machining/control-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
 export { CAPABILITY_POINTS, processCapability } from './machining/capability.ts';

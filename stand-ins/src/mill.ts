@@ -12,7 +12,7 @@ import {
 /**
  * A simulated mill of two tables with its MTConnect agent, and a gauge beside it:
  * `node dist/mill.js --port-file FILE --state-file FILE --paths table-b1,table-b2 [--server http://127.0.0.1:8630 --station body-mill]`
- * With a server given it cuts whatever load stands on its tables, in CYCLE_S seconds instead of hours. The state file is the
+ * With a server given it cuts whatever load stands on its tables, as long as its program takes; CYCLE_S seconds when that is set. The state file is the
  * machine, which goes on cutting while its agent is away. GET /probe, /current, /sample?from=&count=; PUT /control with
  * {"path", "do": "start" | "hold" | "resume" | "end" | "stop" | "alarm" | "clear", "program"} or {"clockAheadMs"};
  * GET /gauge?nominal=&within= for one measured value.
@@ -29,7 +29,10 @@ const needed = (name: string): string => {
 const BUFFER_SIZE = 512;
 const MOST_COUNT = 500;
 const TICK_MS = 1000;
-const cycleMs = 1000 * Number(process.env.CYCLE_S ?? 150);
+/** Set, every cycle takes so long, whatever its program says. */
+const allCyclesMs = process.env.CYCLE_S === undefined ? null : 1000 * Number(process.env.CYCLE_S);
+/** Of a program nobody timed. */
+const USUAL_CYCLE_MS = 150 * 60_000;
 const faults = process.env.FAULTS !== '0';
 
 type Execution = 'READY' | 'ACTIVE' | 'FEED_HOLD' | 'STOPPED';
@@ -38,8 +41,9 @@ interface Table {
   program: string;
   parts: number;
   alarm: string;
-  /** Cut so far, ms. */
+  /** Cut so far, and how long the cycle takes, ms. */
   cutMs: number;
+  cycleMs: number;
   /** Load it last cut, so that none is cut twice. */
   load: string;
 }
@@ -62,6 +66,7 @@ function remembered(): Machine {
       parts: 0,
       alarm: '',
       cutMs: 0,
+      cycleMs: USUAL_CYCLE_MS,
       load: '',
     };
     return { runs: 0, tables: Object.fromEntries(paths.map((path) => [path, { ...idle }])) };
@@ -211,17 +216,33 @@ async function answer(request: IncomingMessage, response: ServerResponse): Promi
 // ---- the machine cuts what lies on its tables -------------------------------------------------------------------------
 
 interface MillAnswer {
-  tables: { code: string; load: { code: string; program: string } | null }[];
+  tables: {
+    code: string;
+    places: number;
+    load: { code: string; program: string; firstPiece: boolean; parts: { pieces: number[] }[] } | null;
+  }[];
+  question: { programs: { name: string; cycleMinutes: number }[] };
+}
+
+/** A first piece alone takes its share of the cycle. */
+function cycleOf({ question }: MillAnswer, table: MillAnswer['tables'][number]): number {
+  if (allCyclesMs !== null) return allCyclesMs;
+  const program = question.programs.find(({ name }) => name === table.load?.program);
+  const whole = program ? program.cycleMinutes * 60_000 : USUAL_CYCLE_MS;
+  const pieces = table.load?.parts.reduce((sum, part) => sum + part.pieces.length, 0);
+  return table.load?.firstPiece && pieces === 1 ? whole / table.places : whole;
 }
 
 async function follow(server: string, station: string): Promise<void> {
   const answered = await fetch(`${server}/api/mill/${station}`).catch(() => null);
   if (!answered?.ok) return;
-  const { tables } = (await answered.json()) as MillAnswer;
-  for (const { code, load } of tables) {
+  const mill = (await answered.json()) as MillAnswer;
+  for (const lying of mill.tables) {
+    const { code, load } = lying;
     const table = machine.tables[code];
     if (!table || !load || load.code === table.load || table.execution === 'ACTIVE') continue;
     table.load = load.code;
+    table.cycleMs = cycleOf(mill, lying);
     control({ path: code, do: 'start', program: load.program });
   }
 }
@@ -236,7 +257,7 @@ function tick(): void {
     if (!table) continue;
     if (table.execution === 'ACTIVE') {
       table.cutMs += TICK_MS;
-      if (table.cutMs >= cycleMs) control({ path, do: 'end' });
+      if (table.cutMs >= table.cycleMs) control({ path, do: 'end' });
       else if (faults && random.chance(1 / ALARM_ONE_IN))
         control({ path, do: 'alarm', program: 'VACUUM LOW' });
       else if (faults && random.chance(1 / HOLD_ONE_IN)) control({ path, do: 'hold' });

@@ -1,3 +1,4 @@
+import { ACTION_CHECK, judgeCheck } from '../machining/check.ts';
 import { whereabouts } from '../routing/select.ts';
 import type { BatchState } from '../routing/batch.ts';
 import type { EntryBody } from '../routing/entry.ts';
@@ -46,7 +47,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'join':
       return `${pieces} joined with ${body.partner}, making ${body.makes}`;
     case 'ship':
-      return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}`;
+      return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}${body.because ? ` against the rule (${body.because})` : ''}`;
     case 'split':
       return `${pieces} parted, making ${body.makes.map(({ code }) => code).join(' and ')}`;
     case 'place':
@@ -73,8 +74,28 @@ export function lineEffect(options: {
   steps: readonly { body: EntryBody; effect: Effect }[];
 }): string {
   const { state, route, steps } = options;
-  const words = steps.map(({ body, effect }) => actionWords(body, effect.positions.length));
+  const words = steps.map(
+    ({ body, effect }) => verdictWords(route, body, effect) ?? actionWords(body, effect.positions.length),
+  );
   return `${state.code}: ${[...words, leftBehind(state, route, steps)].filter(Boolean).join(', ')}`;
+}
+
+/** What was measured against its limits, said where it was filed; undefined: there are none. */
+function verdictWords(route: Route, body: EntryBody, { operation }: Effect): string | undefined {
+  const [key, values] =
+    body.type === 'check'
+      ? [body.check, body.values]
+      : body.type === 'measure'
+        ? [ACTION_CHECK, body.valuesMm]
+        : [];
+  const check = route.operations
+    .filter((one) => operation === null || one.key === operation || body.type === 'measure')
+    .flatMap((one) => one.checks ?? [])
+    .find((one) => one.key === key);
+  if (!check || !values) return undefined;
+  const { sentence, pass } = judgeCheck(check, values);
+  const told = sentence.replace(/\.$/, '');
+  return pass ? told : `${told}: it may not go on without a reason`;
 }
 
 /** What is left at the operation that was worked on; where everything is, when nothing is left there. */

@@ -13,7 +13,20 @@ export interface Check {
   firstPiece: boolean;
   /** Pieces measured of each load; 1 gives a chart of individuals, more an X̄–R chart. */
   sample: number;
+  /** Every piece is measured before it is through; absent: a sample will do. */
+  every?: boolean;
 }
+
+/** The check that 'measure' fills: action at fret 12. */
+export const ACTION_CHECK = 'action';
+/** A check that is looked at, not measured: 1 is yes, 0 is no. */
+export const YES_NO = 'yes';
+
+export const isYesNo = ({ unit }: Pick<Check, 'unit'>): boolean => unit === YES_NO;
+
+/** '57.4 mm', 'no'. */
+export const valueWords = ({ unit }: Pick<Check, 'unit'>, value: number): string =>
+  unit === YES_NO ? (value >= 1 ? 'yes' : 'no') : `${value} ${unit}`;
 
 /** Values of one look at a batch. */
 export interface CheckSet {
@@ -46,6 +59,7 @@ const SLIP_WITHIN = 0.1;
 const SLIP_BEYOND = 0.5;
 
 export const limitsWords = ({ lower, upper, unit }: Pick<Check, 'lower' | 'upper' | 'unit'>): string => {
+  if (unit === YES_NO) return 'must be yes';
   if (lower !== null && upper !== null) return `${lower}–${upper} ${unit}`;
   if (lower !== null) return `at least ${lower} ${unit}`;
   return upper === null ? `no limits, ${unit}` : `at most ${upper} ${unit}`;
@@ -58,7 +72,9 @@ export function judgeCheck(check: Check, values: readonly number[]): CheckJudgem
   const pass = values.length > 0 && low + high === 0;
   const limits = limitsWords(check);
   if (values.length === 0) return { pass, low, high, sentence: `${check.name}: nothing measured yet.` };
-  const shown = values.length === 1 ? `${values[0]} ${check.unit}` : `${values.length} measured`;
+  const [only] = values;
+  const shown =
+    only !== undefined && values.length === 1 ? valueWords(check, only) : `${values.length} measured`;
   const outside = [low > 0 ? `${low} under` : '', high > 0 ? `${high} over` : ''].filter(Boolean).join(', ');
   return {
     pass,

@@ -51,6 +51,8 @@ export interface PieceState {
   partner?: { piece: string; gapMm: number; allowedMm?: number };
   /** Set when it is sent back: coats logged before so many do not count for it any more. */
   coatsFrom?: number;
+  /** Set when it is sent back, ms: what was measured of it before does not count for it any more. */
+  measuredFromMs?: number;
   /** For parts that were split: the pieces it became. */
   partedInto?: string[];
 }

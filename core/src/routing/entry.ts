@@ -248,6 +248,8 @@ export interface RerouteBody {
 export interface ShipBody extends Selection {
   type: 'ship';
   to?: string;
+  /** Reason for shipping what lies outside its limits. */
+  because?: string;
 }
 
 /** Takes entries of this batch back; the batch is replayed without them. */

@@ -54,7 +54,7 @@ const refusal = (state: BatchState, route: Route, body: EntryBody): string => {
   const outcome = applyEntry(state, route, entry(50, hoursIn(50), body));
   return isRefusal(outcome) ? outcome.refused : 'accepted';
 };
-const milled: EntryBody[] = [{ type: 'start' }, { type: 'done' }];
+const milled: EntryBody[] = [{ type: 'start' }, { type: 'done', because: 'measured at the bench' }];
 
 describe('a check', () => {
   it('keeps its values by place, and the newest one counts', () => {
@@ -196,7 +196,7 @@ describe('pairing', () => {
     if (isRefusal(forced)) throw new Error(forced.refused);
     const joined = applyEntry(host(), bodies, entry(20, hoursIn(20), forced.host));
     if (isRefusal(joined)) throw new Error(joined.refused);
-    expect(joined.state.overrides[0]).toMatchObject({ reason: 'shimmed by hand', pieces: 3 });
+    expect(joined.state.overrides.at(-1)).toMatchObject({ reason: 'shimmed by hand', pieces: 3 });
   });
 
   it('makes a piece wait for its partner, and frees one whose partner was lost', () => {
@@ -212,7 +212,7 @@ describe('pairing', () => {
   it('with 12 bodies and 11 necks says what is missing', () => {
     const again: EntryBody[] = [
       { type: 'start', operation: 'mill' },
-      { type: 'done', operation: 'mill' },
+      { type: 'done', operation: 'mill', because: 'measured at the bench' },
     ];
     const twelve = filed(bodies, 'B-1', 12, ...milled, ...again);
     const eleven = filed(necks, 'N-2', 11, ...milled, ...again);

@@ -1,4 +1,4 @@
-import { unitSlip, type Check } from '../machining/check.ts';
+import { isYesNo, unitSlip, type Check } from '../machining/check.ts';
 import { hasLeft, pieceCode, type BatchState } from './batch.ts';
 import type { CheckBody, Entry, MeetBody, PairBody, PlaceBody } from './entry.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
@@ -29,8 +29,18 @@ export function check(state: BatchState, route: Route, entry: Entry, body: Check
   const wrong = wrongValue(found.check, body.values);
   if (wrong) return wrong;
   const here = state.pieces.filter((piece) => !hasLeft(piece)).map((piece) => piece.position);
-  const places = body.pieces ?? (body.values.length === here.length ? here : []);
-  if (body.pieces && body.pieces.length !== body.values.length)
+  const at = state.pieces
+    .filter((piece) => !hasLeft(piece) && piece.operation === found.operation.key)
+    .map((piece) => piece.position);
+  // 'Looks right', said once, is said of every piece that is there.
+  const [said] = body.values;
+  const values =
+    isYesNo(found.check) && body.values.length === 1 && said !== undefined
+      ? (body.pieces ?? at).map(() => said)
+      : body.values;
+  const whole = [at, here].find((all) => all.length === values.length);
+  const places = body.pieces ?? whole ?? [];
+  if (body.pieces && body.pieces.length !== values.length)
     return refuse(
       'bad-value',
       `${count(body.values.length, 'value')} for ${count(body.pieces.length, 'piece')}`,
@@ -46,7 +56,7 @@ export function check(state: BatchState, route: Route, entry: Entry, body: Check
     operation: found.operation.key,
     check: body.check,
     positions: places,
-    values: body.values,
+    values,
     ...(body.load === undefined ? {} : { load: body.load }),
     source: body.source ?? ('typed' as const),
   };
@@ -77,7 +87,9 @@ function wrongValue(spec: Check, values: readonly number[]): Refusal | undefined
   if (values.length < 1 || values.length > MOST_VALUES)
     return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${values.length}`);
   for (const value of values) {
-    if (!Number.isFinite(value) || (value <= 0 && spec.nominal > 0))
+    if (isYesNo(spec) && value !== 0 && value !== 1)
+      return refuse('bad-value', `${spec.name.toLowerCase()} is answered by yes or no`);
+    if (!Number.isFinite(value) || (value <= 0 && spec.nominal > 0 && !isYesNo(spec)))
       return refuse('bad-value', `${value} ${spec.unit} is no ${spec.name.toLowerCase()}`);
     const slip = unitSlip(spec, value);
     if (slip)

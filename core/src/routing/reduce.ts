@@ -26,6 +26,7 @@ import type {
   StartBody,
 } from './entry.ts';
 import { age, coat, coatsShort, colour, mark, refinish, sand } from './finish-steps.ts';
+import { checksMissing, limitsBroken } from './checks-due.ts';
 import { coatedAlike, layersOn } from './layers.ts';
 import { check, meet, pair, place } from './measured.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
@@ -245,18 +246,22 @@ function done(state: BatchState, route: Route, entry: Entry, body: DoneBody): Ou
   if (isRefusal(chosen)) return chosen;
   const { operation } = chosen;
   const short =
-    coatsShort(state, chosen) ?? gateShort(state, operation, chosen, entry) ?? loadShort(chosen, body);
+    coatsShort(state, chosen) ??
+    gateShort(state, operation, chosen, entry) ??
+    loadShort(chosen, body) ??
+    limitsBroken(state, route, chosen) ??
+    checksMissing(state, chosen);
   if (short && !body.because) return short;
   const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};
   return changed(state, entry, chosen, (piece) => passed(piece, route, entry.atMs), extra);
 }
 
-/** A load whose first piece has not passed; only the server sees the whole load, and says so with the entry. */
+/** A load that is not measured as it must be; only the server sees the whole load, and says so with the entry. */
 function loadShort({ pieces }: Chosen, body: DoneBody): Refusal | undefined {
   const against = body.facts?.against;
-  return against !== undefined && pieces.some((piece) => piece.load?.firstPiece)
-    ? refuse('first-piece', against)
-    : undefined;
+  const load = pieces.find((piece) => piece.load)?.load;
+  if (against === undefined || !load) return undefined;
+  return refuse(load.firstPiece ? 'first-piece' : 'checks-missing', against);
 }
 
 /** What can be done: pieces in hand at work, or pieces at a gate, which need no start. */
@@ -377,6 +382,7 @@ function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody)
           ...piece,
           rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) },
           ...(state.coats.length > 0 ? { coatsFrom: state.coats.length } : {}),
+          ...(state.checks || state.measures.length > 0 ? { measuredFromMs: entry.atMs } : {}),
         },
         target,
         entry.atMs,
@@ -664,14 +670,21 @@ function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBod
   if (wrong !== undefined) return refuse('bad-value', `an action of ${wrong} mm cannot be: above 0 to 10`);
   const assembly = (operation: Operation): boolean => operation.mode !== 'ship';
   const chosen = choose(state, route, {
-    selection: { ...body, count: undefined, pieces: undefined },
+    selection: { ...body, count: undefined },
     standings: ['inHand', 'waiting', 'onHold'],
     at: assembly,
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
-  const set = { atMs: entry.atMs, operation: chosen.operation.key, valuesMm };
-  return noted(state, entry, chosen.operation.key, [], { measures: [...state.measures, set] });
+  if (body.pieces && body.pieces.length !== valuesMm.length)
+    return refuse(
+      'bad-value',
+      `${count(valuesMm.length, 'value')} for ${count(body.pieces.length, 'piece')}`,
+    );
+  const all = chosen.pieces.map((piece) => piece.position);
+  const positions = valuesMm.length === all.length ? (body.pieces ?? all) : [];
+  const set = { atMs: entry.atMs, operation: chosen.operation.key, positions, valuesMm };
+  return noted(state, entry, chosen.operation.key, positions, { measures: [...state.measures, set] });
 }
 
 function join(state: BatchState, route: Route, entry: Entry, body: JoinBody): Outcome {
@@ -686,7 +699,9 @@ function join(state: BatchState, route: Route, entry: Entry, body: JoinBody): Ou
   });
   if (isRefusal(chosen)) return chosen;
   const { takesIn, into, because } = body;
-  const against = body.facts?.against;
+  const broken = limitsBroken(state, route, chosen);
+  if (broken && !because) return broken;
+  const against = [body.facts?.against, broken?.refused].filter((one) => one !== undefined).join('; ');
   const extra = because && against ? overriding(state, entry, chosen, because, against) : {};
   if (!endsRoute(route, chosen.operation)) {
     const goOn = (piece: PieceState, index: number): PieceState => {
@@ -735,11 +750,15 @@ function ship(state: BatchState, route: Route, entry: Entry, body: ShipBody): Ou
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
-  return changed(state, entry, chosen, (piece) => ({
+  const broken = limitsBroken(state, route, chosen);
+  if (broken && !body.because) return broken;
+  const extra = broken && body.because ? overriding(state, entry, chosen, body.because, broken.refused) : {};
+  const shipped = (piece: PieceState): PieceState => ({
     ...offTheTable(piece),
     standing: 'shipped',
     sinceMs: entry.atMs,
     station: null,
     rework: null,
-  }));
+  });
+  return changed(state, entry, chosen, shipped, extra);
 }

@@ -23,6 +23,8 @@ export type RefusalCode =
   | 'not-paired'
   | 'implausible'
   | 'first-piece'
+  | 'checks-missing'
+  | 'outside-limits'
   | 'taken'
   | 'no-way'
   | 'in-use'

@@ -14,7 +14,7 @@ const destination = object({
 });
 const hours = { type: 'number', minimum: 0, maximum: 50_000 } as const;
 
-const check = object({
+const checkFields = {
   key,
   name: text,
   unit: { type: 'string', minLength: 1, maxLength: 12 },
@@ -23,7 +23,8 @@ const check = object({
   upper: orNull({ type: 'number' }),
   firstPiece: { type: 'boolean' },
   sample: { type: 'integer', minimum: 1, maximum: 10 },
-});
+};
+const check = object({ ...checkFields, every: { type: 'boolean' } }, Object.keys(checkFields));
 
 const common = {
   key,
@@ -81,12 +82,16 @@ const rule = oneBy('rule', [
     referenceHours: { type: 'number', exclusiveMinimum: 0 },
     q: { type: 'number', minimum: 1, maximum: 10 },
   }),
-  object({
-    rule: { const: 'settle' },
-    word: { const: 'settling' },
-    hours,
-    driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
-  }),
+  object(
+    {
+      rule: { const: 'settle' },
+      word: { const: 'settling' },
+      hours,
+      driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
+      actionMm: window,
+    },
+    ['rule', 'word', 'hours', 'driftLimitMm'],
+  ),
   object({
     rule: { const: 'ageing' },
     word: { const: 'ageing' },

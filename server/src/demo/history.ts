@@ -1,4 +1,5 @@
 import {
+  ACTION_CHECK,
   addWorkingMinutes,
   DAY_MS,
   factoryDate,
@@ -243,8 +244,8 @@ class Works {
       case 'moisture': {
         const days = this.random.between(6, 11);
         for (const [share, wet] of [
-          [0.45, 1.0],
-          [1, -0.75],
+          [0.45, 0.6],
+          [1, -0.5],
         ] as const) {
           const readMs = this.later(atMs + days * share * DAY_MS, this.random.between(10, 90));
           this.at(readMs, (ms) =>
@@ -278,19 +279,20 @@ class Works {
 
   /** Piece by piece around a mean; wood that passes is kept clear of the limit. */
   private readings(lot: Lot, operation: string, meanPct: number): FilingRequest['actions'][number] {
-    const valuesPct = lot.pieces.map(() => {
-      const value = this.random.normal(meanPct, 0.25);
+    // A piece that was wetter than its rack stays so: it is the same piece that is read again.
+    const own = (piece: number): number => (((piece * 7) % 12) - 5.5) / 18;
+    const valuesPct = lot.pieces.map((piece) => {
+      const value = this.random.normal(meanPct + own(piece), 0.1);
       return Math.round(10 * (meanPct < 8 ? Math.min(8.4, Math.max(6.2, value)) : value)) / 10;
     });
     return { type: 'read', operation, pieces: lot.pieces, valuesPct, woodTemperatureC: 20.5 };
   }
 
   private action(lot: Lot, operation: string, driftMm: number): FilingRequest['actions'][number] {
-    const sampled = lot.pieces.slice(0, 6);
-    const valuesMm = sampled.map(
+    const valuesMm = lot.pieces.map(
       () => Math.round(100 * (1.85 + driftMm + this.random.normal(0, 0.012))) / 100,
     );
-    return { type: 'measure', operation, valuesMm };
+    return { type: 'measure', operation, pieces: lot.pieces, valuesMm };
   }
 
   /** Into the freezer when it has room, out of it when the cold is over, and so on until it is enough. */
@@ -395,6 +397,9 @@ class Works {
     }
     if (operation.key === 'setup')
       this.at(part(0.5), (ms) => this.file(ms, lot.batch, station, this.action(lot, 'setup', 0)));
+    if (operation.mode === 'attended' || operation.mode === 'gate')
+      for (const check of (operation.checks ?? []).filter(({ key }) => key !== ACTION_CHECK))
+        this.at(part(0.5), (ms) => this.measured(ms, station, lot, check, lot.pieces));
     if (operation.key === 'gate')
       this.at(part(0.8), (ms) => this.file(ms, lot.batch, station, this.readings(lot, 'gate', 7.5)));
     const half = coats.length > 0 || plan ? [] : this.halfDone(operation, lot);
@@ -442,8 +447,8 @@ class Works {
       for (const check of checks) {
         // Bodies show their odd pieces and necks their even ones, so that a sample seldom stands for a pair.
         const rest = lot.route.kind === 'N' ? 0 : 1;
-        const sample = pieces.filter((piece) => piece % 2 === rest).slice(0, check.sample);
-        if (sample.length === 0) continue;
+        const preferred = pieces.toSorted((a, b) => Number(b % 2 === rest) - Number(a % 2 === rest));
+        const sample = preferred.slice(0, check.sample);
         this.at(part(0.95), (ms) => this.measured(ms, station, lot, check, sample, load.code, worn));
       }
     }
@@ -455,8 +460,8 @@ class Works {
     lot: Lot,
     check: Check,
     pieces: number[],
-    load: string,
-    worn: number,
+    load?: string,
+    worn = 0,
   ): void {
     const within = ((check.upper ?? check.nominal) - (check.lower ?? check.nominal)) / 2;
     const drift = check.key === 'pocket-width' ? WEAR_MM * worn : 0;
@@ -470,8 +475,7 @@ class Works {
       check: check.key,
       pieces,
       values,
-      load,
-      source: 'gauge',
+      ...(load === undefined ? { source: 'typed' } : { load, source: 'gauge' }),
     });
   }
 

@@ -1,7 +1,9 @@
 import {
+  ACTION_CHECK,
   cautionWords,
   GAP_WINDOWS,
   REMINDER,
+  YES_NO,
   type Check,
   type HoldOperation,
   type JoinOperation,
@@ -100,6 +102,38 @@ const width = (
   sample: 3,
   ...rest,
 });
+/** Measured on every piece, between limits. */
+const every = (
+  key: string,
+  name: string,
+  unit: string,
+  { nominal, lower, upper }: { nominal: number; lower: number; upper: number },
+): Check => ({ ...{ key, name, unit, nominal, lower, upper }, firstPiece: false, sample: 1, every: true });
+/** Looked at on every piece, and answered by yes or no. */
+const looked = (key: string, name: string): Check => ({
+  ...{ key, name, unit: YES_NO, nominal: 1, lower: 1, upper: null },
+  ...{ firstPiece: false, sample: 1, every: true },
+});
+/** Action at fret 12 of a guitar. */
+const ACTION_MM = { low: 1.5, high: 2 };
+const SET_UP: Check[] = [
+  every('relief', 'Neck relief', 'mm', { nominal: 0.22, lower: 0.15, upper: 0.3 }),
+  every(ACTION_CHECK, 'Action at fret 12', 'mm', {
+    nominal: 1.75,
+    lower: ACTION_MM.low,
+    upper: ACTION_MM.high,
+  }),
+  every('nut', 'Nut clearance at fret 1', 'mm', { nominal: 0.45, lower: 0.35, upper: 0.55 }),
+  every('intonation', 'Intonation', 'cents', { nominal: 0, lower: -3, upper: 3 }),
+];
+const FINAL: Check[] = [
+  looked('looks', 'Looks'),
+  looked('plays', 'Plays at every fret'),
+  looked('works', 'Every switch and pot works'),
+  looked('options', 'Options as ordered'),
+  looked('serial', 'Serial on tag and headstock'),
+];
+
 interface Work {
   key: string;
   name: string;
@@ -257,9 +291,11 @@ const neckBlank = (cycleMinutes: number, checks: Check[]): Operation[] => [
     caution: CAUTION.dust,
     reworkTo: 'fret',
     needs: ['glue'],
+    checks: [looked('frets-seated', 'Frets seated, ends dressed')],
     next: ['level', 'level-scan'],
   }),
 ];
+const LEVELLED = [looked('frets-level', 'Frets level and crowned')];
 /** Levelling by hand or by scanning machine; what follows is told by its key. */
 const levelled = (then: string): Operation[] => [
   works({
@@ -270,11 +306,12 @@ const levelled = (then: string): Operation[] => [
     skill: 'fret',
     caution: CAUTION.dust,
     reworkTo: 'fret',
+    checks: LEVELLED,
     risk: 'as good as the hand; string tension only guessed',
     next: [then],
   }),
   {
-    ...mills('level-scan', 'Level frets by scan', 'fret-bench', 11),
+    ...mills('level-scan', 'Level frets by scan', 'fret-bench', 11, LEVELLED),
     places: 1,
     setUpMinutes: 10,
     skill: 'fret',
@@ -319,6 +356,7 @@ const dryFit = works({
   skill: 'fit',
   caution: CAUTION.glue,
   needs: ['rest'],
+  checks: [every('dry-gap', 'Gap at the heel, dry', 'mm', { nominal: 0.05, lower: 0, upper: 0.1 })],
 });
 const { needs: _rest, ...dryFitWithoutRest } = dryFit;
 const pocket = (nominal: number): Check[] => [
@@ -430,6 +468,7 @@ const assemble: Operation[] = [
     skill: 'set-up',
     caution: CAUTION.strings,
     reworkTo: 'setup',
+    checks: SET_UP,
   }),
   {
     key: 'settle',
@@ -439,7 +478,7 @@ const assemble: Operation[] = [
     room: 'Assembly',
     reworkTo: 'setup',
     caution: null,
-    rule: { rule: 'settle', word: 'settling', hours: 6 * 24, driftLimitMm: 0.1 },
+    rule: { rule: 'settle', word: 'settling', hours: 6 * 24, driftLimitMm: 0.1, actionMm: ACTION_MM },
   },
   {
     key: 'final',
@@ -452,6 +491,7 @@ const assemble: Operation[] = [
     skill: 'inspect',
     reworkTo: 'setup',
     caution: CAUTION.strings,
+    checks: FINAL,
   },
   {
     key: 'ship',
@@ -714,8 +754,9 @@ export const EXAMPLE_ROUTES: Route[] = [
           upper: 198,
           firstPiece: false,
           sample: 1,
+          every: true,
         },
-        plateThickness('top', 'Top thickness', 2.7),
+        { ...plateThickness('top', 'Top thickness', 2.7), every: true },
       ],
     },
     { ...joins('host', 'neck-fit', 'Neck joint', GAP_WINDOWS.set) },

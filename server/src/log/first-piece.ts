@@ -40,17 +40,32 @@ export async function checksAgainst(
 }
 
 /**
- * What stands against a load being done: its first piece. A load may hold several batches; its first piece may be of any.
- * Undefined when nothing does.
+ * What stands against a load being done: its first piece, or what is measured of each load. A load may hold several batches; what
+ * is measured may be of any. Undefined when nothing does.
  */
-export async function firstPieceAgainst(
+export async function loadAgainst(
   manager: EntityManager,
   state: BatchState,
   route: Route,
 ): Promise<string | undefined> {
-  const piece = state.pieces.find(
-    (candidate) => candidate.standing === 'inHand' && candidate.load?.firstPiece,
-  );
+  const piece = state.pieces.find((candidate) => candidate.standing === 'inHand' && candidate.load);
   if (!piece?.load) return undefined;
-  return checksAgainst(manager, piece.load.code, operationOf(route, piece.operation).checks ?? []);
+  const { load } = piece;
+  const checks = operationOf(route, piece.operation).checks ?? [];
+  if (load.firstPiece) return checksAgainst(manager, load.code, checks);
+  if (checks.length === 0) return undefined;
+  const [{ n: pieces } = { n: 1 }] = await manager.query<{ n: number }[]>(
+    `SELECT count(*)::int AS n FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+      WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p -> 'load' ->> 'code' = $2`,
+    [JSON.stringify([{ load: { code: load.code } }]), load.code],
+  );
+  const made = await checksOfLoad(manager, load.code);
+  const missing = checks.flatMap(({ key, name, sample, every }) => {
+    const known = made
+      .filter(({ check }) => check === key)
+      .reduce((sum, { values }) => sum + values.length, 0);
+    const wanted = every ? pieces : Math.min(sample, pieces);
+    return known < wanted ? [`${name.toLowerCase()} of ${known} of ${wanted}`] : [];
+  });
+  return missing.length > 0 ? `${load.code} is not measured yet: ${missing.join(', ')}` : undefined;
 }

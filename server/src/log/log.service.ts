@@ -48,7 +48,7 @@ import type {
 } from './filing.ts';
 import { checkBeds } from './beds.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
-import { firstPieceAgainst } from './first-piece.ts';
+import { loadAgainst } from './first-piece.ts';
 import { Refused } from './refused.ts';
 import { STANDS } from './stands.ts';
 
@@ -172,7 +172,7 @@ export class LogService {
     if (isFiledAlone(action)) throw new Error(`step: '${action.type}' is filed alone`);
     if (action.type === 'check') return apply(work, inItsLoad(work, action), when);
     if (action.type === 'done' && work.state) {
-      const against = await firstPieceAgainst(manager, work.state, work.route);
+      const against = await loadAgainst(manager, work.state, work.route);
       return apply(work, { ...action, ...(against === undefined ? {} : { facts: { against } }) }, when);
     }
     if (!work.state) return apply(work, action, when);
@@ -440,7 +440,7 @@ export class LogService {
       apply(work, body, when, moved);
       work.route = moved;
     } else if (body.type === 'done' && work.state) {
-      const against = await firstPieceAgainst(manager, work.state, work.route);
+      const against = await loadAgainst(manager, work.state, work.route);
       apply(work, { ...body, ...(against === undefined ? {} : { facts: { against } }) }, when);
     } else apply(work, body, when);
   }

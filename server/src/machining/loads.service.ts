@@ -1,5 +1,6 @@
 import {
   addWorkingMinutes,
+  MINUTE_MS,
   operationOf,
   refuse,
   type BatchState,
@@ -39,6 +40,9 @@ export interface LoadEnd {
   /** Reason for ending it although its first piece has not passed. */
   because?: string;
 }
+
+/** A load may be logged so long after its cycle began. */
+export const LOGGED_LATER_MS = 10 * MINUTE_MS;
 
 interface PartOfLoad {
   batch: string;
@@ -311,6 +315,7 @@ export class LoadsService implements OnModuleInit {
     return this.log.fileTogether({ key, by, asked: { load, scrap, because } }, async (manager) => {
       const parts = await this.onTable(manager, load);
       if (parts.length === 0) throw new Refused(refuse('nothing-here', `${load} is off its table already`));
+      await this.settleCycles(manager, load);
       const bodies: { batch: string; body: EntryBody }[] = [];
       for (const { batch, pieces, operation } of parts) {
         const lost = scrap.filter((one) => one.batch === batch);
@@ -329,6 +334,20 @@ export class LoadsService implements OnModuleInit {
       }
       return bodies;
     });
+  }
+
+  /** The machine's cycles of a load need no confirmation once it was ended, by hand or by them; one that still runs neither. */
+  private async settleCycles(manager: EntityManager, load: string): Promise<void> {
+    await manager.query(
+      `UPDATE machine_cycle c SET settled = 'filed', load = $1
+         FROM (SELECT p ->> 'bed' AS bed, p -> 'load' ->> 'program' AS program, min((p ->> 'sinceMs')::numeric) AS since
+                 FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
+                WHERE NOT b.closed AND b.state -> 'pieces' @> $2::jsonb AND p -> 'load' ->> 'code' = $1
+                GROUP BY 1, 2) l
+        WHERE c.settled IS NULL AND c.path = l.bed AND c.program = l.program
+          AND extract(epoch FROM c.started_at) * 1000 >= l.since - $3`,
+      [load, JSON.stringify([{ load: { code: load } }]), LOGGED_LATER_MS],
+    );
   }
 
   private async wasStarted(load: string): Promise<boolean> {

@@ -12,7 +12,7 @@ import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { followPath, FRESH_PATH, type Cycle, type PathState } from './cycles.ts';
-import { LoadsService, type LoadEnd } from './loads.service.ts';
+import { LOGGED_LATER_MS, LoadsService, type LoadEnd } from './loads.service.ts';
 import { MTConnectTrouble, readDevices, readStreams, type Observation, type Streams } from './mtconnect.ts';
 
 /** A machine is asked this often. */
@@ -25,7 +25,6 @@ const EVENTS_KEPT = 5000;
 /** A machine whose clock is this far from the factory's is not believed about times. */
 const CLOCK_SLACK_MS = 2 * MINUTE_MS;
 /** A cycle may begin so long before its load is logged: the operator starts first and scans then. */
-const LOGGED_LATER_MS = 10 * MINUTE_MS;
 
 export interface CycleSeen {
   id: string;

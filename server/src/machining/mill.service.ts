@@ -13,7 +13,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BedRow, type ProgramRow } from '../database/entities.ts';
-import { checksOfLoad, firstPieceAgainst } from '../log/first-piece.ts';
+import { checksOfLoad, loadAgainst } from '../log/first-piece.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
@@ -181,7 +181,7 @@ export class MillService {
       ? program.loadMinutes + program.cycleMinutes + (mark.firstPiece ? program.setUpMinutes : 0)
       : 0;
     const operation = operationOf(first.rack.route, first.pieces[0]?.operation ?? '');
-    const against = await firstPieceAgainst(this.source.manager, first.rack.state, first.rack.route);
+    const against = await loadAgainst(this.source.manager, first.rack.state, first.rack.route);
     return {
       ...mark,
       startedMs,

@@ -26,8 +26,8 @@ interface MillTold {
   tables: {
     load: {
       code: string;
-      against: string | null;
-      checks: { key: string; nominal: number; firstPiece: boolean }[];
+      firstPiece: boolean;
+      checks: { key: string; nominal: number; firstPiece: boolean; sample: number }[];
       parts: { batch: string; pieces: number[] }[];
     } | null;
   }[];
@@ -127,10 +127,13 @@ export class Works {
         .map((table) => table.load)
         .find((one) => one?.parts.some((part) => part.batch === batch));
       if (!load) throw new Error(`${batch} was started and lies on no table of ${station}`);
-      const pieces = load.parts.find((part) => part.batch === batch)?.pieces.slice(0, 1);
-      if (load.against !== null)
-        for (const { key, nominal } of load.checks.filter(({ firstPiece }) => firstPiece))
-          await this.file(batch, { type: 'check', check: key, values: [nominal], pieces });
+      const lying = load.parts.find((part) => part.batch === batch)?.pieces ?? [];
+      for (const { key, nominal, sample } of load.checks.filter(
+        (one) => one.firstPiece || !load.firstPiece,
+      )) {
+        const pieces = lying.slice(0, sample);
+        await this.file(batch, { type: 'check', check: key, values: pieces.map(() => nominal), pieces });
+      }
       const ended = (await this.http
         .post(`/api/loads/${load.code}/end`)
         .send({ key: this.key(), by: 'dorrit', scrap: [] })) as { status: number; body: object };

@@ -126,7 +126,7 @@ function PlannedCard({
       <div className="row">
         {startable && (
           <Button variant="contained" disabled={busy} onClick={() => void start()}>
-            Start this load
+            {load.setUp ? 'Start its first piece' : 'Start this load'}
           </Button>
         )}
         {place > 0 && (

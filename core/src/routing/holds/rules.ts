@@ -50,6 +50,8 @@ export interface SettleRule {
   word: 'settling';
   hours: number;
   driftLimitMm: number;
+  /** Action at fret 12 that is wanted after it; absent: only its drift is judged. */
+  actionMm?: { low: number; high: number };
 }
 
 /** Cold and warm by turns until the lacquer checks as wanted, at most so many times. */
@@ -175,6 +177,8 @@ export interface CureFact {
 export interface MeasureSet {
   atMs: number;
   operation: string;
+  /** Places, one for each value; absent or empty: not told apart. */
+  positions?: number[];
   /** Action at fret 12. */
   valuesMm: number[];
 }

@@ -4,12 +4,13 @@ import type { DryingFit } from './fit.ts';
 
 /** The forecast is left on its dry side one time in a hundred. DOMAIN §3, revised. */
 const LEFT_BELOW = 0.01;
-/** And a reading scatters. */
-const NOISES = 2;
+/** Twice the scatter of the difference of two readings: the one before and this one both have it. */
+const NOISES = 2 * Math.SQRT2;
 
 /**
  * The lowest moisture, %, that wood may have come to in the logged air: the dry 99 % edge of what the readings so far leave open
- * of its time constant, less twice the scatter of a reading. What reads lower was read wrongly, or was somewhere else.
+ * of its time constant, less twice the scatter
+ * of the two readings’ difference. What reads lower was read wrongly, or was somewhere else.
  * @param options.fromPct what it was at `fromHours`; hours on the axis of the fit.
  */
 export function lowestBelievablePct(

@@ -1,0 +1,130 @@
+import { ACTION_CHECK, judgeCheck, valueWords, limitsWords, type Check } from '../machining/check.ts';
+import { pieceCode, type BatchState, type PieceState } from './batch.ts';
+import { count, refuse, type Refusal } from './refusal.ts';
+import { operationIndex, type Operation, type Route } from './route.ts';
+import type { Chosen } from './select.ts';
+
+/** A value that counts for a piece: the latest of its check, taken since the piece came back to the operation, if it did. */
+interface Taken {
+  atMs: number;
+  value: number;
+}
+
+interface Look {
+  atMs: number;
+  operation: string;
+  check: string;
+  positions: readonly number[];
+  values: readonly number[];
+}
+
+/** Everything measured on a batch, oldest first: what a check asks, and the action at fret 12. */
+function looksOf({ checks = [], measures }: BatchState): Look[] {
+  const actions = measures.map(({ atMs, operation, positions = [], valuesMm }) => ({
+    ...{ atMs, operation, positions },
+    ...{ check: ACTION_CHECK, values: valuesMm },
+  }));
+  return actions.length === 0 ? checks : [...checks, ...actions].sort((a, b) => a.atMs - b.atMs);
+}
+
+function valueOf(
+  looks: readonly Look[],
+  { key }: Check,
+  operation: string,
+  piece: PieceState,
+): Taken | undefined {
+  const from = piece.measuredFromMs ?? -Infinity;
+  for (let i = looks.length - 1; i >= 0; i -= 1) {
+    const look = looks[i];
+    if (look?.check !== key || look.operation !== operation || look.atMs < from) continue;
+    const at = look.positions.indexOf(piece.position);
+    const value = look.values[at];
+    if (at >= 0 && value !== undefined) return { atMs: look.atMs, value };
+  }
+  return undefined;
+}
+
+/** Values that were not told apart, of the last look at a check. */
+function untold(looks: readonly Look[], { key }: Check, operation: string): number {
+  const last = looks.findLast((look) => look.check === key && look.operation === operation);
+  return last?.positions.length === 0 ? last.values.length : 0;
+}
+
+/**
+ * Why pieces may not pass an operation yet: a measurement that is due was not made. Of a load the whole load is asked, by who sees
+ * every batch in it.
+ */
+export function checksMissing(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
+  const inLoad = pieces.some((piece) => piece.load);
+  const due = inLoad ? [] : (operation.checks ?? []);
+  if (due.length === 0) return undefined;
+  const looks = looksOf(state);
+  const missing = due.flatMap((check) => {
+    const measured = pieces.filter((piece) => valueOf(looks, check, operation.key, piece)).length;
+    const known = Math.min(pieces.length, measured + untold(looks, check, operation.key));
+    const wanted = check.every ? pieces.length : Math.min(check.sample, pieces.length);
+    return known < wanted ? [`${check.name.toLowerCase()} of ${known} of ${wanted}`] : [];
+  });
+  return missing.length === 0
+    ? undefined
+    : refuse('checks-missing', `${operation.name} is not measured yet: ${missing.join(', ')}`);
+}
+
+/** A value outside its limits that nobody passed by with a reason. */
+export interface OutsideLimits {
+  position: number;
+  check: Check;
+  operation: Operation;
+  value: number;
+  atMs: number;
+}
+
+/** Values of pieces outside the limits of their checks, at the operations of the route up to one of them. */
+export function outsideLimits(
+  state: BatchState,
+  route: Route,
+  pieces: readonly PieceState[],
+  upTo?: string,
+): OutsideLimits[] {
+  const looks = looksOf(state);
+  if (looks.length === 0) return [];
+  const last = upTo === undefined ? route.operations.length : operationIndex(route, upTo);
+  const asked = route.operations
+    .slice(0, last + 1)
+    .flatMap((operation) => (operation.checks ?? []).map((check) => ({ operation, check })));
+  return pieces.flatMap((piece) =>
+    asked.flatMap(({ operation, check }) => {
+      const taken = valueOf(looks, check, operation.key, piece);
+      if (!taken || judgeCheck(check, [taken.value]).pass) return [];
+      const isPassedBy = state.overrides.some(
+        ({ atMs, positions, operation: at }) =>
+          atMs >= taken.atMs &&
+          positions?.includes(piece.position) &&
+          operationIndex(route, at) >= operationIndex(route, operation.key),
+      );
+      return isPassedBy ? [] : [{ position: piece.position, check, operation, ...taken }];
+    }),
+  );
+}
+
+const outsideWords = (code: string, { position, check, value }: OutsideLimits): string =>
+  `${check.name.toLowerCase()} of ${pieceCode(code, position)} is ${valueWords(check, value)}, limits ${limitsWords(check)}`;
+
+/** How many of them are told one by one. */
+const MOST_TOLD = 3;
+
+/** Why pieces may not pass an operation: what was measured of them lies outside its limits. */
+export function limitsBroken(
+  state: BatchState,
+  route: Route,
+  { operation, pieces }: Chosen,
+): Refusal | undefined {
+  const outside = outsideLimits(state, route, pieces, operation.key);
+  if (outside.length === 0) return undefined;
+  const told = outside.slice(0, MOST_TOLD).map((one) => outsideWords(state.code, one));
+  const more = outside.length - told.length;
+  return refuse(
+    'outside-limits',
+    `${told.join('; ')}${more > 0 ? `; and ${count(more, 'value')} more` : ''}: send back what is wrong, or give a reason`,
+  );
+}
