@@ -62,7 +62,8 @@ export { parseReadingsSheet, sheetHeadings } from './wood/readings-sheet.ts';
 export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
 export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts';
-export { checksMissing, outsideLimits } from './routing/checks-due.ts';
+export { checkCalls } from './flow/check-calls.ts';
+export { checksDue, outsideLimits } from './routing/checks-due.ts';
 export { controlChart } from './machining/control-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
 export { CAPABILITY_POINTS, processCapability } from './machining/capability.ts';
@@ -273,6 +274,7 @@ export type {
 } from './routing/holds/rules.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
+export type { CheckDue } from './routing/checks-due.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
 export type { MeetingRack } from './flow/meeting-sides.ts';
 export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';

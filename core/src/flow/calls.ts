@@ -18,7 +18,8 @@ export type CallKind =
   | 'machine'
   | 'booth'
   | 'material'
-  | 'panel';
+  | 'panel'
+  | 'outside-limits';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {

@@ -50,24 +50,42 @@ function untold(looks: readonly Look[], { key }: Check, operation: string): numb
   return last?.positions.length === 0 ? last.values.length : 0;
 }
 
+/** One check of an operation for some pieces: how many of them are measured, of how many that must be. */
+export interface CheckDue {
+  check: Check;
+  measured: number;
+  wanted: number;
+  /** Places that nobody has measured, in order. */
+  open: number[];
+}
+
+/** What an operation asks of pieces before they are through it. */
+export function checksDue(state: BatchState, { operation, pieces }: Chosen): CheckDue[] {
+  const looks = looksOf(state);
+  return (operation.checks ?? []).map((check) => {
+    const open = pieces.filter((piece) => !valueOf(looks, check, operation.key, piece));
+    const told = pieces.length - open.length + untold(looks, check, operation.key);
+    return {
+      check,
+      measured: Math.min(pieces.length, told),
+      wanted: check.every ? pieces.length : Math.min(check.sample, pieces.length),
+      open: open.map((piece) => piece.position),
+    };
+  });
+}
+
 /**
  * Why pieces may not pass an operation yet: a measurement that is due was not made. Of a load the whole load is asked, by who sees
  * every batch in it.
  */
-export function checksMissing(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
-  const inLoad = pieces.some((piece) => piece.load);
-  const due = inLoad ? [] : (operation.checks ?? []);
-  if (due.length === 0) return undefined;
-  const looks = looksOf(state);
-  const missing = due.flatMap((check) => {
-    const measured = pieces.filter((piece) => valueOf(looks, check, operation.key, piece)).length;
-    const known = Math.min(pieces.length, measured + untold(looks, check, operation.key));
-    const wanted = check.every ? pieces.length : Math.min(check.sample, pieces.length);
-    return known < wanted ? [`${check.name.toLowerCase()} of ${known} of ${wanted}`] : [];
-  });
+export function checksMissing(state: BatchState, chosen: Chosen): Refusal | undefined {
+  if (chosen.pieces.some((piece) => piece.load)) return undefined;
+  const missing = checksDue(state, chosen).flatMap(({ check, measured, wanted }) =>
+    measured < wanted ? [`${check.name.toLowerCase()} of ${measured} of ${wanted}`] : [],
+  );
   return missing.length === 0
     ? undefined
-    : refuse('checks-missing', `${operation.name} is not measured yet: ${missing.join(', ')}`);
+    : refuse('checks-missing', `${chosen.operation.name} is not measured yet: ${missing.join(', ')}`);
 }
 
 /** A value outside its limits that nobody passed by with a reason. */

@@ -51,7 +51,9 @@ async function atPrep(quantity = 6): Promise<string> {
   await works.said(`${code} release because dry by the other meter`);
   await works.mill(code);
   works.later(49);
-  for (const line of ['release', 'neck fit start', 'done']) await works.said(`${code} ${line}`);
+  for (const line of ['release', 'neck fit start']) await works.said(`${code} ${line}`);
+  await works.measure(code);
+  await works.said(`${code} done`);
   return code;
 }
 

@@ -38,8 +38,11 @@ async function atJoin(kind: 'B' | 'N', quantity: number): Promise<string> {
     if (word === 'mill') {
       // Proved by hand: nothing is measured yet.
       while ((await works.file(code, { type: 'start', because: 'proved by hand' })).status === 200)
-        await works.said(`${code} done`);
-    } else await works.said(`${code} ${word}`);
+        await works.file(code, { type: 'done', because: 'measured at the join' });
+    } else {
+      if (word === 'done') await works.measure(code);
+      await works.said(`${code} ${word}`);
+    }
   }
   return code;
 }
@@ -240,18 +243,12 @@ describe('presses', () => {
   async function glued(quantity: number): Promise<string> {
     const code = await works.release('N', quantity);
     for (const word of [
-      'release because dry',
-      'start',
-      'done',
-      'release because rested',
-      'done because dry',
-      'start',
-      'done',
-      'start',
-      'done',
+      ...['release because dry', 'mill', 'release because rested', 'done because dry'],
+      ...['start', 'done', 'start', 'done'],
     ]) {
       works.later(0.05);
-      await works.said(`${code} ${word}`);
+      if (word === 'mill') await works.mill(code, 'neck-mill');
+      else await works.said(`${code} ${word}`);
     }
     return code;
   }

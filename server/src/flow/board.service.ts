@@ -1,4 +1,5 @@
 import {
+  checkCalls,
   calls,
   constraintSign,
   earliestEndMs,
@@ -181,6 +182,7 @@ export class BoardService {
       due: racks.flatMap(dueSight),
       arrivals: arrivals(racks, holds),
       others: [
+        ...checkCalls(racks),
         ...roomCalls(rooms),
         ...millCalls(mills),
         ...finish,

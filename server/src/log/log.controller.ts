@@ -139,7 +139,7 @@ function actionOf(entry: EntryDto): FilingAction {
     case 'split':
       return { type, ...defined({ count, pieces, station }) };
     case 'ship':
-      return { type, ...selection, ...defined({ to: entry.to }) };
+      return { type, ...selection, ...defined({ to: entry.to, because: entry.because }) };
     case 'undo':
       return { type, ...defined({ seq: entry.seq }) };
   }

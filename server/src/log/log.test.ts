@@ -47,6 +47,7 @@ describe('a filing', () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
     await works.file(batch, { type: 'start', count: 4, because: 'proved by hand' }).expect(200);
+    await works.measureLoads();
     const before = (await entriesOf(batch)).length;
     const { body } = await works.line(`${batch} 3 done 9 scrap tear-out`).expect(409);
     expect(body).toMatchObject({ code: 'not-enough' });
@@ -90,10 +91,11 @@ describe('a correction', () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} release`);
     await works.file(batch, { type: 'start', because: 'proved by hand' }).expect(200);
+    await works.measureLoads();
     await works.said(`${batch} 6 done 1 scrap tear-out`);
     expect(await works.said(`${batch} undo`)).toMatch(/taken back/);
     const entries = await entriesOf(batch);
-    expect(entries.filter((entry) => entry.voided).map((entry) => entry.seq)).toEqual([6, 5]);
+    expect(entries.filter((entry) => entry.voided).map((entry) => entry.seq)).toEqual([9, 8]);
     expect(await works.said(`${batch} 6 done`)).toMatch(/2 in hand and 4 waiting at Body mill/);
   });
 
@@ -108,6 +110,7 @@ describe('a correction', () => {
   });
 
   it('undoes a join on all three batches, and the join can be made again', async () => {
+    await works.measureLoads();
     for (const load of ['L-1', 'L-2'])
       await works.http.post(`/api/loads/${load}/end`).send({ key: works.key(), by: 'dorrit', scrap: [] });
     const [body, neck] = [await works.release('B', 2), await works.release('N', 2)];
@@ -125,6 +128,7 @@ describe('a correction', () => {
     }
     for (const _step of ['fret', 'level']) {
       await works.said(`${neck} fret start`);
+      await works.measure(neck);
       await works.said(`${neck} done`);
     }
     await works.said(`${neck} join ${body}`);

@@ -41,6 +41,10 @@ it('goes from the wood room to the case', async () => {
   expect(await works.said(`${body} body mill start`)).toBe(
     `${body}: 8 started as L-2 on table-b1, 8 in hand and 3 waiting at Body mill`,
   );
+  expect(await refused(`${body} body mill 6 done 1 scrap tear-out`)).toBe(
+    'L-2 is not measured yet: pocket width of 0 of 3, pocket depth of 0 of 1, body thickness of 0 of 3',
+  );
+  await works.measure(body);
   expect(await works.said(`${body} body mill 6 done 1 scrap tear-out`)).toBe(
     `${body}: 6 done, 1 scrapped (tear-out), 1 in hand and 3 waiting at Body mill`,
   );
@@ -58,6 +62,7 @@ it('goes from the wood room to the case', async () => {
   await works.said(`${neck} done`);
   for (const station of ['fret', 'board press', 'fret', 'fret']) {
     await works.said(`${neck} ${station} start`);
+    await works.measure(neck);
     await works.said(`${neck} done`);
     works.later(2);
     if (station === 'board press') await works.said(`${neck} release`);
@@ -112,13 +117,29 @@ it('goes from the wood room to the case', async () => {
   for (const station of ['buff', 'assembly', 'set-up']) {
     await works.said(`${guitar} ${station} start`);
     works.later(3);
-    if (station === 'set-up') await works.said(`${guitar} measure 1.85 1.9 1.8`);
+    if (station === 'set-up') {
+      expect(await works.said(`${guitar} measure 1.85 4 1.8`)).toMatch(
+        /Action at fret 12: 3 measured, 1 over of 1\.5–2 mm: it may not go on without a reason/,
+      );
+      await works.said(`${guitar} undo`);
+      expect(await refused(`${guitar} set-up done`)).toBe(
+        'Set-up is not measured yet: neck relief of 0 of 11, action at fret 12 of 0 of 11, nut clearance at fret 1 of 0 of 11, intonation of 0 of 11',
+      );
+      await works.measure(guitar);
+    }
     await works.said(`${guitar} done`);
   }
   works.later(6 * 24);
   expect(await refused(`${guitar} release`)).toMatch(/^Measure again/);
-  await works.said(`${guitar} measure 1.88 1.92 1.84`);
-  await works.said(`${guitar} release`);
+  const settled = Array.from({ length: 11 }, (_, i) => (i === 2 ? 1.9 : 1.78));
+  await works.file(guitar, { type: 'measure', valuesMm: settled });
+  expect(await works.said(`${guitar} release`)).toMatch(/10 released/);
+  expect(await refused(`${guitar} release`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10.');
+  await works.said(`${guitar}/3 release because the customer likes it high`);
+  expect(await refused(`${guitar} set-up done`)).toMatch(
+    /^Final inspection is not measured yet: looks of 0 of 11, /,
+  );
+  await works.measure(guitar);
   await works.said(`${guitar} set-up done`);
   expect(await works.said(`${guitar} ship to dealer 12`)).toBe(
     `${guitar}: 11 shipped to dealer 12, now 11 shipped`,

@@ -151,6 +151,7 @@ describe('a machine over MTConnect', () => {
     expect(cycle).toMatchObject({ path: 'table-b1', outcome: 'complete', load: { pieces: 8 } });
     expect(cycle?.heldMinutes).toBeGreaterThan(0);
     expect(await standing(batch)).toEqual(['mill inHand']);
+    await works.measureLoads();
     expect((await settle(cycle?.id ?? '', 'load')).status).toBe(200);
     expect(await standing(batch)).toEqual(['rest onHold']);
     // Said twice, it is not counted twice.

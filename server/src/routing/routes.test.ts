@@ -206,6 +206,7 @@ describe('a hollow body', () => {
     const through = async (code: string, words: string[]): Promise<void> => {
       for (const word of words) {
         works.later(1);
+        if (word === 'done') await works.measure(code);
         await works.said(`${code} ${word}`);
       }
     };

@@ -1,4 +1,4 @@
-import { HOUR_MS } from '@ample-crane/core';
+import { ACTION_CHECK, checksDue, HOUR_MS, type BatchState, type Route } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import pg from 'pg';
 import request from 'supertest';
@@ -21,16 +21,15 @@ export function testDatabaseAddress(): string {
 }
 
 /** What the mill page tells, as far as loads are cut here. */
+interface LoadTold {
+  code: string;
+  firstPiece: boolean;
+  checks: { key: string; nominal: number; firstPiece: boolean; sample: number }[];
+  parts: { batch: string; pieces: number[] }[];
+}
 interface MillTold {
   waiting: { batch: string }[];
-  tables: {
-    load: {
-      code: string;
-      firstPiece: boolean;
-      checks: { key: string; nominal: number; firstPiece: boolean; sample: number }[];
-      parts: { batch: string; pieces: number[] }[];
-    } | null;
-  }[];
+  tables: { load: LoadTold | null }[];
 }
 
 let databases = 0;
@@ -116,29 +115,63 @@ export class Works {
     return body.entries[0]?.batch ?? '';
   }
 
-  /** Cuts what of a batch waits for a mill, load by load, its first pieces measured at their nominal sizes. */
+  /** Measures what is due of the pieces that are worked on, all of it as it should be. */
+  async measure(batch: string): Promise<void> {
+    const { body } = (await this.http.get(`/api/batches/${batch}`)) as {
+      body: { state: BatchState; route: Route };
+    };
+    const { state, route } = body;
+    for (const operation of route.operations) {
+      const pieces = state.pieces.filter(
+        (piece) => piece.operation === operation.key && ['inHand', 'waiting'].includes(piece.standing),
+      );
+      if (pieces.length === 0) continue;
+      for (const { check, open } of checksDue(state, { operation, pieces })) {
+        const values = open.map(() => check.nominal);
+        const at = { operation: operation.key, pieces: open };
+        await this.file(
+          batch,
+          check.key === ACTION_CHECK
+            ? { type: 'measure', ...at, valuesMm: values }
+            : { type: 'check', ...at, check: check.key, values },
+        );
+      }
+    }
+  }
+
+  /** Cuts what of a batch waits for a mill, load by load, measured at its nominal sizes. */
   async mill(batch: string, station = 'body-mill'): Promise<void> {
     for (;;) {
       const { body } = (await this.http.get(`/api/mill/${station}`)) as { body: MillTold };
       if (!body.waiting.some((one) => one.batch === batch)) return;
       await this.said(`${batch} ${station.replace('-', ' ')} start`);
-      const told = (await this.http.get(`/api/mill/${station}`)) as { body: MillTold };
-      const load = told.body.tables
-        .map((table) => table.load)
-        .find((one) => one?.parts.some((part) => part.batch === batch));
+      const load = (await this.measureLoads(station)).find((one) =>
+        one.parts.some((part) => part.batch === batch),
+      );
       if (!load) throw new Error(`${batch} was started and lies on no table of ${station}`);
-      const lying = load.parts.find((part) => part.batch === batch)?.pieces ?? [];
-      for (const { key, nominal, sample } of load.checks.filter(
-        (one) => one.firstPiece || !load.firstPiece,
-      )) {
-        const pieces = lying.slice(0, sample);
-        await this.file(batch, { type: 'check', check: key, values: pieces.map(() => nominal), pieces });
-      }
       const ended = (await this.http
         .post(`/api/loads/${load.code}/end`)
         .send({ key: this.key(), by: 'dorrit', scrap: [] })) as { status: number; body: object };
       if (ended.status !== 200) throw new Error(`${load.code} was not ended: ${JSON.stringify(ended.body)}`);
     }
+  }
+
+  /** Measures the loads that lie on the tables of a mill, all of it as it should be; gives them. */
+  async measureLoads(station = 'body-mill'): Promise<LoadTold[]> {
+    const { body } = (await this.http.get(`/api/mill/${station}`)) as { body: MillTold };
+    const loads = body.tables.flatMap(({ load }) => load ?? []);
+    for (const { checks, firstPiece, parts } of loads)
+      for (const { key, nominal, sample } of checks.filter((one) => one.firstPiece || !firstPiece)) {
+        let left = sample;
+        for (const { batch, pieces } of parts) {
+          const measured = pieces.slice(0, left);
+          left -= measured.length;
+          const values = measured.map(() => nominal);
+          if (values.length > 0)
+            await this.file(batch, { type: 'check', check: key, values, pieces: measured });
+        }
+      }
+    return loads;
   }
 
   /** Air of one temperature in a room, hour by hour, from `hours` ago until now. */

@@ -202,7 +202,14 @@ function doneLabel(
   return (operation.mode === 'attended' || operation.mode === 'load') && tally.inHand > 0 ? 'Done' : null;
 }
 
-const OVERRIDABLE = ['hold-not-over', 'gate-not-passed', 'coats-missing', 'first-piece'];
+const OVERRIDABLE = [
+  'hold-not-over',
+  'gate-not-passed',
+  'coats-missing',
+  'first-piece',
+  'checks-missing',
+  'outside-limits',
+];
 const canOverride = (body: unknown): boolean =>
   typeof body === 'object' && body !== null && 'code' in body && OVERRIDABLE.includes(String(body.code));
 

@@ -7,6 +7,7 @@ import { PegRack, type Peg } from '../devices/PegRack.tsx';
 import { Strip } from '../devices/Strip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Actions } from './Actions.tsx';
+import { ChecksDue } from './ChecksDue.tsx';
 import { Entries } from './Entries.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
 import { RoutePanel } from './RoutePanel.tsx';
@@ -55,6 +56,7 @@ export default function BatchPage() {
             />
           </section>
           <RoutePanel batch={batch} />
+          <ChecksDue batch={batch} />
           <Actions batch={batch} board={board} />
           <Readings batch={batch} nowMs={nowMs} />
         </div>

@@ -1,0 +1,39 @@
+import { limitsWords, valueWords } from '../machining/check.ts';
+import { hasLeft, pieceCode } from '../routing/batch.ts';
+import { outsideLimits } from '../routing/checks-due.ts';
+import { count } from '../routing/refusal.ts';
+import type { Call } from './calls.ts';
+import type { RoutedBatch } from './station-load.ts';
+
+/** A piece that is going to be sent back or scrapped costs its own days, and what is done to it meanwhile. */
+const OUTSIDE_COST = 1.5;
+
+/** Racks with pieces that were measured outside their limits, and are still here: one call a rack. */
+export function checkCalls(racks: readonly RoutedBatch[]): Call[] {
+  return racks.flatMap(({ state, route }) => {
+    const here = state.pieces.filter((piece) => !hasLeft(piece));
+    const outside = outsideLimits(state, route, here);
+    const [first] = outside;
+    if (!first) return [];
+    const pieces = new Set(outside.map(({ position }) => position)).size;
+    const told = outside
+      .slice(0, 3)
+      .map(
+        ({ position, check, value }) =>
+          `${pieceCode(state.code, position)}: ${check.name.toLowerCase()} ${valueWords(check, value)}, limits ${limitsWords(check)}`,
+      );
+    const more = outside.length - told.length;
+    const href = `/batch/${state.code}`;
+    return [
+      {
+        id: `outside:${state.code}`,
+        kind: 'outside-limits' as const,
+        title: `${count(pieces, 'piece')} of ${state.code} ${pieces === 1 ? 'is' : 'are'} outside limits`,
+        detail: `${told.join('; ')}${more > 0 ? `; and ${more} more` : ''}. Send back, scrap, or pass it by with a reason.`,
+        cost: OUTSIDE_COST * pieces,
+        actions: [{ label: 'Decide', href }],
+        evidence: href,
+      },
+    ];
+  });
+}
