@@ -240,6 +240,7 @@ export type {
   EntryBody,
   EntryType,
   Facts,
+  AdjustBody,
   CheckBody,
   CoatBody,
   ColourBody,

@@ -54,6 +54,8 @@ export function actionWords(body: EntryBody, pieces: number): string {
       return `${pieces} in ${body.bed}`;
     case 'check':
       return `${body.check} of ${body.values.length} measured, mean ${summarise(body.values).mean.toFixed(2)}`;
+    case 'adjust':
+      return `${pieces} ${body.how === 'plane' ? 'planed' : 'shimmed'} by ${body.byMm.toFixed(2)} mm: measure again`;
     case 'meet':
       return body.partner === null ? 'meets whom the due dates say' : `meets ${body.partner}`;
     case 'pair':

@@ -39,8 +39,8 @@ export interface CheckSet {
   values: number[];
   /** Load they were cut in; absent: none was known. */
   load?: string;
-  /** Typed by a person, or sent by a gauge. */
-  source: 'typed' | 'gauge';
+  /** Typed by a person, sent by a gauge, or reckoned from what was planed off or glued on since it was measured. */
+  source: 'typed' | 'gauge' | 'reckoned';
 }
 
 export interface CheckJudgement {

@@ -19,7 +19,10 @@ interface Look {
 }
 
 /** Everything measured on a batch, oldest first: what a check asks, and the action at fret 12. */
-function looksOf({ checks = [], measures }: BatchState): Look[] {
+function looksOf(state: BatchState): Look[] {
+  const { measures } = state;
+  // What was reckoned from planing or a shim is not measured yet.
+  const checks = (state.checks ?? []).filter(({ source }) => source !== 'reckoned');
   const actions = measures.map(({ atMs, operation, positions = [], valuesMm }) => ({
     ...{ atMs, operation, positions },
     ...{ check: ACTION_CHECK, values: valuesMm },

@@ -221,6 +221,13 @@ export interface CheckBody extends Selection {
   source?: 'typed' | 'gauge';
 }
 
+/** A part made to fit its partner: planed down, or a shim glued on. */
+export interface AdjustBody extends Selection {
+  type: 'adjust';
+  how: 'plane' | 'shim';
+  byMm: number;
+}
+
 /** This batch shall meet that one at the join; null: as the due dates say. Filed on both. */
 export interface MeetBody {
   type: 'meet';
@@ -280,6 +287,7 @@ export type EntryBody =
   | SplitBody
   | PlaceBody
   | CheckBody
+  | AdjustBody
   | MeetBody
   | PairBody
   | RerouteBody

@@ -49,7 +49,12 @@ interface Couple {
  * Who joins whom: pieces that were paired with each other keep together; those nobody paired follow in order of place. A piece
  * whose partner is still on its way, or in another batch, waits for it; one whose partner was lost is free again.
  */
-function couples(host: JoinSide, guest: JoinSide, at: [JoinOperation, JoinOperation]): Couple[] {
+function couples(
+  host: JoinSide,
+  guest: JoinSide,
+  at: [JoinOperation, JoinOperation],
+  isCounted: boolean,
+): Couple[] {
   const hosts = candidates(host, at[0]);
   const guests = candidates(guest, at[1]);
   const guestOf = new Map(guests.map((piece) => [pieceCode(guest.state.code, piece.position), piece]));
@@ -58,6 +63,8 @@ function couples(host: JoinSide, guest: JoinSide, at: [JoinOperation, JoinOperat
     const mutual = other?.partner?.piece === pieceCode(host.state.code, position);
     return other && mutual ? [{ host: position, guest: other.position }] : [];
   });
+  // Once some are paired by measurement, those are meant: the rest joins when it is paired, or counted in.
+  if (paired.length > 0 && at[0].fit && !isCounted) return paired;
   const taken = new Set(paired.flatMap((pair) => [`h${pair.host}`, `g${pair.guest}`]));
   const freeHosts = hosts.filter((p) => !taken.has(`h${p.position}`) && !isPromised(p, guest.state));
   const freeGuests = guests.filter((p) => !taken.has(`g${p.position}`) && !isPromised(p, host.state));
@@ -109,7 +116,7 @@ export function planJoin(options: {
       `${codes} do not join: ${host.state.model} and ${guest.state.model} are different models`,
     );
   }
-  const ready = couples(host, guest, [hostAt, guestAt]);
+  const ready = couples(host, guest, [hostAt, guestAt], options.count !== undefined);
   const wanted = options.count ?? ready.length;
   const short = tooFew(wanted, ready.length, { host, guest, hostAt, guestAt });
   if (short) return short;
@@ -135,7 +142,8 @@ export function planJoin(options: {
       partner: guest.state.code,
       pieces: pairs.map((pair) => pair.host),
       ...(goesOn ? { takesIn: guestCodes } : {}),
-      ...(against && because ? { because, facts: { against } } : {}),
+      ...(because ? { because } : {}),
+      ...(against && because ? { facts: { against } } : {}),
     },
     guest: {
       ...common,
@@ -143,6 +151,7 @@ export function planJoin(options: {
       partner: host.state.code,
       pieces: pairs.map((pair) => pair.guest),
       ...(goesOn ? { into: hostCodes } : {}),
+      ...(because ? { because } : {}),
     },
     made: goesOn
       ? null

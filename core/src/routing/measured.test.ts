@@ -209,6 +209,43 @@ describe('pairing', () => {
     expect(isRefusal(plan) ? plan.refused : plan.host.pieces).toEqual([1, 2]);
   });
 
+  it('offers the pairs that are filed, and the rest only when they are counted in (11.13)', () => {
+    const [body, neck] = [host(pairs('N-2', [1, 2], [3, 1])), guest(pairs('B-1', [2, 1], [1, 3]))];
+    const plan = join(body, neck);
+    if (isRefusal(plan)) throw new Error(plan.refused);
+    expect([plan.host.pieces, plan.guest.pieces]).toEqual([
+      [1, 3],
+      [2, 1],
+    ]);
+    const all = join(body, neck, { count: 3, because: 'the last one is eased' });
+    if (isRefusal(all)) throw new Error(all.refused);
+    expect(all.host.pieces).toEqual([1, 3, 2]);
+  });
+
+  it('takes planing and shims: the width goes on as it must be now, until it is measured again (11.13)', () => {
+    const planed = guest({ type: 'adjust', how: 'plane', byMm: 0.18, pieces: [1] });
+    expect(latestValues(planed, 'tenon').get(1)).toBeCloseTo(55.78, 9);
+    expect(planed.checks?.at(-1)).toMatchObject({ source: 'reckoned', operation: 'mill' });
+    const shimmed = guest({ type: 'adjust', how: 'shim', byMm: 0.1, pieces: [2] });
+    expect(latestValues(shimmed, 'tenon').get(2)).toBeCloseTo(56, 9);
+    expect(
+      latestValues(host({ type: 'adjust', how: 'plane', byMm: 0.1, pieces: [1] }), 'pocket').get(1),
+    ).toBeCloseTo(56.1, 9);
+    expect(refusal(guest(), necks, { type: 'adjust', how: 'plane', byMm: 9, pieces: [1] })).toBe(
+      '9 mm cannot be planed off: above 0 to 2',
+    );
+    const unmeasured = filed(necks, 'N-2', 3, ...milled);
+    expect(refusal(unmeasured, necks, { type: 'adjust', how: 'shim', byMm: 0.1, pieces: [1] })).toBe(
+      'N-2/01 is not measured: measure it first, then say what was done to it',
+    );
+    // Measured again, what is read counts.
+    const again = guest(
+      { type: 'adjust', how: 'plane', byMm: 0.18, pieces: [1] },
+      { type: 'check', check: 'tenon', values: [55.8], pieces: [1] },
+    );
+    expect(latestValues(again, 'tenon').get(1)).toBe(55.8);
+  });
+
   it('with 12 bodies and 11 necks says what is missing', () => {
     const again: EntryBody[] = [
       { type: 'start', operation: 'mill' },

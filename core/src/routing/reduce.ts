@@ -28,7 +28,7 @@ import type {
 import { age, coat, coatsShort, colour, mark, refinish, sand } from './finish-steps.ts';
 import { checksMissing, limitsBroken } from './checks-due.ts';
 import { coatedAlike, layersOn } from './layers.ts';
-import { check, meet, pair, place } from './measured.ts';
+import { adjust, check, meet, pair, place } from './measured.ts';
 import { count, isRefusal, refuse, type Refusal } from './refusal.ts';
 import { reroute } from './reroute.ts';
 import { withRests } from './rests.ts';
@@ -131,6 +131,8 @@ function step(
       return place(state, route, entry, body);
     case 'check':
       return check(state, route, entry, body);
+    case 'adjust':
+      return adjust(state, route, entry, body);
     case 'meet':
       return meet(state, entry, body);
     case 'pair':

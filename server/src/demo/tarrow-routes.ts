@@ -164,6 +164,7 @@ const joins = (
   at: string,
   name: string,
   windowMm?: { low: number; high: number },
+  reworkTo: string | null = 'mill',
 ): JoinOperation => ({
   key: 'join',
   name,
@@ -175,7 +176,7 @@ const joins = (
   setUpMinutes: 15,
   pieceMinutes: 22,
   skill: 'fit',
-  reworkTo: null,
+  reworkTo,
   caution: CAUTION.glue,
   ...(windowMm ? { fit: { hostCheck: 'pocket-width', guestCheck: 'heel-width', windowMm } } : {}),
 });
@@ -580,7 +581,7 @@ export const WORKED_ROUTES: Route[] = [
 // ---- a hollow body and a composite shell, ready to be worked -------------------------------------------------------
 
 const takes = (role: 'host' | 'guest', key: string, name: string, partnerKind: string): JoinOperation => ({
-  ...joins(role, 'side-bench', name),
+  ...joins(role, 'side-bench', name, undefined, null),
   key,
   partnerKind,
   makesKind: 'S',
@@ -759,7 +760,7 @@ export const EXAMPLE_ROUTES: Route[] = [
         { ...plateThickness('top', 'Top thickness', 2.7), every: true },
       ],
     },
-    { ...joins('host', 'neck-fit', 'Neck joint', GAP_WINDOWS.set) },
+    joins('host', 'neck-fit', 'Neck joint', GAP_WINDOWS.set, 'bend'),
   ]),
   route('Gaff', 'N', [
     ...neckBlank(130, heel(55.9)),
@@ -796,7 +797,7 @@ export const EXAMPLE_ROUTES: Route[] = [
     { ...mills('cavities', 'Mill the cavities', 'body-mill', 70, pocket(57.25)), needs: ['cure'] },
     dryFitWithoutRest,
     ...finish(satin),
-    joins('host', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
+    joins('host', 'assembly', 'Neck to body', GAP_WINDOWS.bolted, 'cavities'),
   ]),
   route('Keel', 'N', [
     ...neckBlank(120, heel(57.2)),

@@ -99,7 +99,7 @@ export class CheckSetDto implements CheckSet {
   @ApiProperty({ type: [Number] }) positions: number[];
   @ApiProperty({ type: [Number] }) values: number[];
   @ApiPropertyOptional() load?: string;
-  @ApiProperty({ enum: ['typed', 'gauge'] }) source: 'typed' | 'gauge';
+  @ApiProperty({ enum: ['typed', 'gauge', 'reckoned'] }) source: 'typed' | 'gauge' | 'reckoned';
 }
 
 export class MoveDto {

@@ -1,4 +1,5 @@
 import type {
+  AdjustBody,
   BatchState,
   ColourBody,
   Effect,
@@ -33,7 +34,7 @@ export interface UndoAction {
 
 /** What is filed on a batch, besides what a typed line can say. */
 export type FilingAction =
-  Exclude<LineAction, { type: 'undo' }> | SandBody | ColourBody | OpenAction | UndoAction;
+  Exclude<LineAction, { type: 'undo' }> | AdjustBody | SandBody | ColourBody | OpenAction | UndoAction;
 
 /** What a client asks to be filed, in one piece: all of it or nothing. */
 export interface FilingRequest {

@@ -136,6 +136,8 @@ function actionOf(entry: EntryDto): FilingAction {
         values: entry.values ?? [],
         ...defined({ load: entry.load, source: entry.source }),
       };
+    case 'adjust':
+      return { type, ...selection, how: entry.how ?? 'plane', byMm: entry.byMm ?? 0 };
     case 'split':
       return { type, ...defined({ count, pieces, station }) };
     case 'ship':

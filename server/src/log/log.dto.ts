@@ -22,7 +22,7 @@ import {
 import { PlainText } from '../http/plain-text.ts';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
-export const FILED_TYPES = [...VERBS, 'sand', 'colour'] as const;
+export const FILED_TYPES = [...VERBS, 'adjust', 'sand', 'colour'] as const;
 export type FiledType = (typeof FILED_TYPES)[number];
 
 const reasoned = (entry: EntryDto): boolean => ['scrap', 'rework', 'hold'].includes(entry.type);
@@ -160,6 +160,17 @@ export class EntryDto {
   @IsOptional()
   @IsIn(['typed', 'gauge'])
   source?: 'typed' | 'gauge';
+
+  /** Adjust: planed down, or a shim glued on, and by how much. */
+  @ApiPropertyOptional({ enum: ['plane', 'shim'] })
+  @ValidateIf((entry: EntryDto) => entry.type === 'adjust' || entry.how !== undefined)
+  @IsIn(['plane', 'shim'])
+  how?: 'plane' | 'shim';
+
+  @ApiPropertyOptional()
+  @ValidateIf((entry: EntryDto) => entry.type === 'adjust' || entry.byMm !== undefined)
+  @IsNumber()
+  byMm?: number;
 
   /** Start and coat: code of the person who does it, when another one files it. */
   @ApiPropertyOptional()

@@ -3,6 +3,7 @@ import { Button, Checkbox, FormControlLabel } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
+import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../app/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -185,6 +186,19 @@ function Found({
                 Undo the pairing
               </Button>
             )}
+            {filed > 0 && (
+              <Button
+                disabled={busy}
+                onClick={() =>
+                  void perform(
+                    (by) => fileEntries(host.batch, by, [{ type: 'join', partner: guest.batch }]),
+                    filedWords,
+                  )
+                }
+              >
+                Join the {filed} filed
+              </Button>
+            )}
             <Button
               variant="contained"
               disabled={busy || pairs.length === 0}
@@ -221,13 +235,49 @@ function Found({
             <h3 style={{ marginTop: 10 }}>Left over, and what would make it fit</h3>
             <ul className="plainlist">
               {pairing.leftovers.filter(worthSaying).map((left) => (
-                <li key={`${left.side}${left.index}`}>{leftoverWords(left, seen, asked)}</li>
+                <li key={`${left.side}${left.index}`} className="row">
+                  {leftoverWords(left, seen, asked)}
+                  <Remedied left={left} seen={seen} asked={asked} />
+                </li>
               ))}
             </ul>
           </>
         )}
         <Refused words={refused} />
       </section>
+    </>
+  );
+}
+
+/** Once the tenon was planed or shimmed, that is logged with one touch; it is measured again beside. */
+function Remedied({
+  left: { side, index, with: other, remedy },
+  seen: { guest },
+  asked: { tenons },
+}: {
+  left: PairAnswer['pairing']['leftovers'][number];
+  seen: Pairing;
+  asked: Asked;
+}) {
+  const { perform, busy, refused } = usePerform();
+  const piece = tenons[side === 'tenon' ? index : (other ?? -1)];
+  if (remedy.do === 'hold' || piece === undefined) return null;
+  const { do: how, byMm } = remedy;
+  return (
+    <>
+      <Button
+        className="noprint"
+        disabled={busy}
+        onClick={() =>
+          void perform(
+            (by) => fileEntries(guest.batch, by, [{ type: 'adjust', how, byMm, pieces: [piece] }]),
+            filedWords,
+          )
+        }
+      >
+        {how === 'plane' ? 'Planed' : 'Shimmed'}
+      </Button>
+      <Refused words={refused} />
     </>
   );
 }
