@@ -65,6 +65,7 @@ export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts'
 export { checkCalls } from './flow/check-calls.ts';
 export { checksDue, outsideLimits } from './routing/checks-due.ts';
 export { controlChart } from './machining/control-chart.ts';
+export { looksVerdict, readLooks, strongestHit } from './machining/look-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
 export { CAPABILITY_POINTS, processCapability } from './machining/capability.ts';
 export { dimensionDrift } from './machining/drift.ts';
@@ -275,6 +276,7 @@ export type {
 } from './routing/holds/rules.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
+export type { LooksRead } from './machining/look-chart.ts';
 export type { CheckDue } from './routing/checks-due.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
 export type { MeetingRack } from './flow/meeting-sides.ts';

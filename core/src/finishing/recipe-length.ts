@@ -1,4 +1,5 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
+import { weekOfStarts } from '../time/week-of-starts.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import { layRungs, standingOf, type LaidCoat } from './coat-cure.ts';
 import { cureRate, type AirNow } from './cure.ts';
@@ -10,6 +11,9 @@ const LONGEST_CURE_DAYS = 400;
 /** Racks this recipe's times are told for, pieces. Default. */
 const USUAL_RACK = 12;
 
+/** Starts through a week: a recipe takes days, so that hours of their spacing hardly show. */
+const STARTS = 40;
+
 export interface StepSpan {
   key: string;
   name: string;
@@ -19,7 +23,7 @@ export interface StepSpan {
 
 /** A recipe from the first touch to the last, for one rack that never waits for anybody. */
 export interface RecipeLength {
-  /** On the wall. */
+  /** On the wall: the mean over starts through a working week, or from the start asked for. */
   days: number;
   /** Of people, for one piece. */
   touchMinutes: number;
@@ -31,22 +35,38 @@ export interface RecipeLength {
   steps: StepSpan[];
 }
 
+interface LengthQuestion {
+  recipe: Pick<Recipe, 'steps'>;
+  climate: AirNow;
+  calendar: FactoryCalendar;
+  pieces?: number;
+}
+
 /**
  * How long a recipe takes in some air: work in the shifts of the calendar, coats no sooner than the ones below may be
  * recoated, holds on the wall. A lower bound: nothing queues.
  * @param options.climate air of the season, taken as constant.
- * @param options.startMs first touch; the start of some Monday when left out.
+ * @param options.startMs first touch; the mean over a week of starts when left out, with the steps as they fall from a Monday.
  * @param options.pieces on the rack, 12 when left out.
  * @throws RangeError when a cure would take more than 400 days in this air.
  */
-export function recipeLength(options: {
-  recipe: Pick<Recipe, 'steps'>;
-  climate: AirNow;
-  calendar: FactoryCalendar;
-  startMs?: number;
-  pieces?: number;
-}): RecipeLength {
-  const { recipe, climate, calendar, startMs = MONDAY_MS, pieces = USUAL_RACK } = options;
+export function recipeLength(options: LengthQuestion & { startMs?: number }): RecipeLength {
+  const { startMs, ...question } = options;
+  if (startMs !== undefined) return lengthFrom(question, startMs);
+  const all = weekOfStarts(question.calendar, MONDAY_MS, STARTS).map((ms) => lengthFrom(question, ms));
+  const mean = (of: (one: RecipeLength) => number): number =>
+    all.reduce((sum, one) => sum + of(one), 0) / all.length;
+  return {
+    ...lengthFrom(question, MONDAY_MS),
+    days: mean(({ days }) => days),
+    waitHours: mean(({ waitHours }) => waitHours),
+  };
+}
+
+function lengthFrom(
+  { recipe, climate, calendar, pieces = USUAL_RACK }: LengthQuestion,
+  startMs: number,
+): RecipeLength {
   const laid: LaidCoat[] = [];
   const gathered = (fromMs: number, toMs: number, q: number): number =>
     (cureRate(climate, { q }) * Math.max(0, toMs - fromMs)) / HOUR_MS;

@@ -9,8 +9,8 @@ import { above0, atLeast0, key, list, longText, object, oneBy, orNull, text } fr
 export const RECIPE_FORMAT = 'ample-crane-recipe-1';
 
 const LONGEST_HOURS = 20_000;
-const step = (kind: string, own: object) =>
-  object({
+const step = (kind: string, own: object, optional: readonly string[] = []) => {
+  const properties = {
     kind: { const: kind },
     key,
     name: text,
@@ -19,7 +19,12 @@ const step = (kind: string, own: object) =>
     boothMinutes: atLeast0(10_000),
     defects: list(object({ defect: text, backTo: key }), 0, 20),
     ...own,
-  });
+  };
+  return object(
+    properties,
+    Object.keys(properties).filter((name) => !optional.includes(name)),
+  );
+};
 
 const hours = object({
   recoat: above0(LONGEST_HOURS),
@@ -54,11 +59,16 @@ const STEPS = [
     mix: orNull(mix),
     transferPct: above0(100),
   }),
-  step('sand', {
-    grits: list({ type: 'number', minimum: 40, maximum: 12_000 }, 0, 10),
-    removalUm: atLeast0(500),
-    removalSdUm: atLeast0(500),
-  }),
+  step(
+    'sand',
+    {
+      grits: list({ type: 'number', minimum: 40, maximum: 12_000 }, 0, 10),
+      removalUm: atLeast0(500),
+      removalSdUm: atLeast0(500),
+      leavesUm: atLeast0(1000),
+    },
+    ['leavesUm'],
+  ),
   step('treat', { waitHours: atLeast0(LONGEST_HOURS) }),
   step('cure', { until: { enum: ['recoat', 'sand', 'buff'] } }),
   step('age', {

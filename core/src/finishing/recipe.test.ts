@@ -1,5 +1,13 @@
+import { FinishRack } from '../testing/finish-rack.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
-import { plannedFilm, recipeMisfits, validateRecipe, type CoatStep, type Recipe } from './recipe.ts';
+import {
+  finishPlan,
+  plannedFilm,
+  recipeMisfits,
+  validateRecipe,
+  type CoatStep,
+  type Recipe,
+} from './recipe.ts';
 import { recipeLength } from './recipe-length.ts';
 import { SHIPPED_RECIPES } from './shipped-recipes.ts';
 
@@ -94,6 +102,37 @@ describe('a recipe on a route', () => {
   });
 });
 
+describe('each sanding has a minimum of its own (11.9)', () => {
+  const sandings = finishPlan(lacquer).sandings;
+
+  it('the sealer’s is half of what is on as planned, the last one’s that of the whole finish', () => {
+    // Sealer 95 µm at 22 % is 20.9 µm.
+    expect(sandings.map(({ step, leavesUm }) => [step, leavesUm])).toEqual([
+      ['denib', 10.5],
+      ['level', lacquer.minimumUm],
+    ]);
+  });
+
+  it('or what the recipe says', () => {
+    const steps = lacquer.steps.map((step) =>
+      step.kind === 'sand' && step.key === 'denib' ? { ...step, leavesUm: 12 } : step,
+    );
+    expect(finishPlan({ ...lacquer, steps }).sandings[0]?.leavesUm).toBe(12);
+    const wrong = lacquer.steps.map((step) => (step.kind === 'sand' ? { ...step, leavesUm: -1 } : step));
+    expect(validateRecipe({ ...lacquer, steps: wrong })[0]?.problem).toMatch(
+      /cannot leave less than nothing/,
+    );
+  });
+
+  it('so that a sealed rack is not called thin by what is wanted of the whole finish', () => {
+    const rack = new FinishRack(finishPlan(shipped('thin-lacquer-aged')));
+    rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
+    const sanding = rack.sights(1)[0]?.sanding;
+    expect(sanding).toMatchObject({ name: 'Sand the sealer', minimumUm: 10.5 });
+    expect(sanding?.thinShare).toBeLessThan(0.05);
+  });
+});
+
 describe('how long a recipe takes', () => {
   const calendar: FactoryCalendar = {
     zone: 'UTC',
@@ -101,8 +140,9 @@ describe('how long a recipe takes', () => {
     closedDays: [],
     overtime: [],
   };
+  const climate = (temperatureC: number) => ({ temperatureC, relativeHumidityPct: 50 });
   const days = (recipe: Recipe, temperatureC: number, pieces = 1): number =>
-    recipeLength({ recipe, climate: { temperatureC, relativeHumidityPct: 50 }, calendar, pieces }).days;
+    recipeLength({ recipe, climate: climate(temperatureC), calendar, pieces }).days;
 
   it('counts a hand-worked one: 60 min of coat from 06:00, then 96 h at 21 °C whatever the film, for it reacts', () => {
     const [step] = shipped('catalysed-satin')
@@ -130,8 +170,13 @@ describe('how long a recipe takes', () => {
         },
       ],
     };
-    expect(days(one, 21)).toBeCloseTo((1 + 96) / 24, 6);
-    expect(days(one, 31)).toBeCloseTo((1 + 48) / 24, 6);
+    const fromSix = (temperatureC: number): number =>
+      recipeLength({
+        ...{ recipe: one, climate: climate(temperatureC), calendar, pieces: 1 },
+        startMs: Date.UTC(2026, 0, 5, 6),
+      }).days;
+    expect(fromSix(21)).toBeCloseTo((1 + 96) / 24, 6);
+    expect(fromSix(31)).toBeCloseTo((1 + 48) / 24, 6);
   });
 
   it('is weeks for long-cured lacquer, days for catalysed, and shorter two degrees warmer', () => {

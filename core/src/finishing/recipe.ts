@@ -49,6 +49,8 @@ export interface SandStep extends StepCommon {
   grits: number[];
   removalUm: number;
   removalSdUm: number;
+  /** Film that must be left after it, µm; absent: the recipe's minimum after the last sanding, half of what is on before it. */
+  leavesUm?: number;
 }
 
 /** Filling, staining, masking, scraping, buffing, polishing, wearing: work that leaves no film, and its drying. */
@@ -119,6 +121,8 @@ export interface FinishPlan {
     grits: number[];
     removalUm: number;
     removalSdUm: number;
+    /** Film that must be left after it, µm; absent in plans from before each sanding had its own. */
+    leavesUm?: number;
   }[];
   colour: Recipe['colour'];
 }
@@ -155,12 +159,25 @@ export function finishPlan(recipe: Recipe): FinishPlan {
               grits: step.grits,
               removalUm: step.removalUm,
               removalSdUm: step.removalSdUm,
+              leavesUm: leavesUm(recipe, step),
             },
           ]
         : [],
     ),
     colour,
   };
+}
+
+/** Of the film a sanding before the last finds as planned, at least this share must be left, where the recipe does not say. Default. */
+const LEAST_SHARE_LEFT = 0.5;
+
+/** Film that must be left after a sanding: a sealer is not held against what is wanted of the whole finish. */
+export function leavesUm({ steps, minimumUm }: Pick<Recipe, 'steps' | 'minimumUm'>, step: SandStep): number {
+  if (step.leavesUm !== undefined) return step.leavesUm;
+  const at = steps.findIndex(({ key }) => key === step.key);
+  const coated = steps.slice(at + 1).some(({ kind }) => kind === 'coat');
+  const found = plannedFilm({ steps: steps.slice(0, at) }).buildUm;
+  return coated ? Math.round(10 * LEAST_SHARE_LEFT * found) / 10 : minimumUm;
 }
 
 /** Film the recipe leaves when everything goes as planned, µm, and the lowest it comes to on its way. */
@@ -215,6 +232,7 @@ function stepProblems(step: RecipeStep): RecipeProblem[] {
       return [
         ...common,
         ...wrong(!(step.removalUm >= 0 && step.removalSdUm >= 0), 'it cannot take off less than nothing'),
+        ...wrong(!((step.leavesUm ?? 0) >= 0), 'it cannot leave less than nothing'),
         ...wrong(
           step.grits.some((grit, i) => grit <= (step.grits[i - 1] ?? 0)),
           'grits go from coarse to fine',

@@ -119,11 +119,12 @@ describe('calls of the mill', () => {
   };
   const sight = (rest: Partial<DimensionSight>): DimensionSight => ({
     ...{ model: 'Halyard', kind: 'B', check, piecesAPoint: 8, drift: null, hit: null, href: '/chart' },
+    ...{ rangeHit: null, outside: [] },
     ...rest,
   });
   const drift = {
     ...{ slope: -0.004, now: 57.19, toward: 'lower' as const, limit: 57.17 },
-    ...{ pointsToLimit: 5, lowPoints: 4, highPoints: 7 },
+    ...{ pointsToLimit: 5, lowPoints: 4, highPoints: 7, byChance: 1e-4 },
   };
   const none = { dimensions: [], cutters: [], machines: [] };
 
@@ -137,12 +138,23 @@ describe('calls of the mill', () => {
       ],
     });
     expect(near).toMatchObject({
-      title: 'Halyard B: pocket width will reach its limit in about 40 pieces',
-      detail:
-        'Now 57.19 mm by its trend, falling 0.0005 a piece; limits 57.17–57.33 mm; 90 % range 32 to 56.',
+      title: 'Halyard B: pocket width will reach its limit in about 40 pieces (32 to 56)',
+      detail: 'Now 57.19 mm by its trend, falling 0.0005 a piece; limits 57.17–57.33 mm; 90 % range.',
     });
     expect(hit?.title).toBe('Halyard B: pocket width is out of control');
     expect(near?.cost).toBeGreaterThan(hit?.cost ?? Infinity);
+  });
+
+  it('name a value outside its spec before anything else, and a range beyond its limits (11.8)', () => {
+    const [outside, range] = millCalls({
+      ...none,
+      dimensions: [sight({ drift, outside: [57.4] }), sight({ rangeHit: { at: 3, side: 'above' } })],
+    });
+    expect(outside).toMatchObject({
+      title: 'Halyard B: pocket width is outside its limits',
+      detail: 'The last look has 57.4 mm; limits 57.17–57.33 mm.',
+    });
+    expect(range?.detail).toBe('Its newest look breaks a rule: its pieces differ too much.');
   });
 
   it('leave a limit that is far away in peace, and say when it is reached already', () => {
@@ -153,7 +165,6 @@ describe('calls of the mill', () => {
       dimensions: [sight({ drift: { ...drift, pointsToLimit: 0, highPoints: Infinity } })],
     });
     expect(at?.title).toBe('Halyard B: pocket width is at its lower limit');
-    expect(at?.detail).toMatch(/90 % range 32 or more/);
   });
 
   it('name cutters past their life or about to pass it, and machines that cannot be trusted', () => {

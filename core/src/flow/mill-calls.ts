@@ -1,4 +1,5 @@
-import { limitsWords, type Check } from '../machining/check.ts';
+import { limitsWords, valueWords, type Check } from '../machining/check.ts';
+import { driftPieces, type RangeHit } from '../machining/look-chart.ts';
 import { RUN_RULES, type RunHit } from '../machining/run-rules.ts';
 import type { Drift } from '../machining/drift.ts';
 import { count } from '../routing/refusal.ts';
@@ -12,8 +13,12 @@ export interface DimensionSight {
   /** Pieces cut for each point of the chart. */
   piecesAPoint: number;
   drift: Drift | null;
-  /** The rule its newest point completes; null: none. */
+  /** The strongest rule its newest point completes; null: none. */
   hit: RunHit | null;
+  /** The range of its newest look, beyond its limits; null: inside. */
+  rangeHit: RangeHit | null;
+  /** Values of the newest look outside its spec. */
+  outside: number[];
   /** Where its chart is. */
   href: string;
 }
@@ -67,33 +72,41 @@ function dimensionCall(sight: DimensionSight): Call[] {
     actions: [{ label: 'See the chart', href }],
     evidence: href,
   };
-  const pieces = drift ? Math.round(drift.pointsToLimit * piecesAPoint) : Infinity;
-  if (drift && pieces <= SOON_PIECES) {
-    const [low, high] = [drift.lowPoints, drift.highPoints].map((points) =>
-      Math.round(points * piecesAPoint),
-    );
-    const range = Number.isFinite(drift.highPoints) ? `${low} to ${high}` : `${low} or more`;
-    const when =
-      pieces === 0
-        ? `is at its ${drift.toward} limit`
-        : `will reach its limit in about ${count(pieces, 'piece')}`;
+  const id = `dimension:${model}:${kind}:${check.key}`;
+  if (sight.outside.length > 0)
     return [
       {
         ...common,
-        id: `dimension:${model}:${kind}:${check.key}`,
+        id,
+        title: `${name} is outside its limits`,
+        detail: `The last look has ${sight.outside.map((value) => valueWords(check, value)).join(', ')}; limits ${limitsWords(check)}.`,
+        cost: SPOILT_LOAD_COST,
+      },
+    ];
+  const reach = drift ? driftPieces(drift, piecesAPoint) : null;
+  if (drift && reach && reach.about <= SOON_PIECES) {
+    const when =
+      reach.about === 0 ? `is at its ${drift.toward} limit` : `will reach its limit in ${reach.words}`;
+    return [
+      {
+        ...common,
+        id,
         title: `${name} ${when}`,
-        detail: `Now ${drift.now.toFixed(2)} ${check.unit} by its trend, ${drift.slope > 0 ? 'rising' : 'falling'} ${Math.abs(drift.slope / piecesAPoint).toFixed(4)} a piece; limits ${limitsWords(check)}; 90 % range ${range}.`,
-        cost: SPOILT_LOAD_COST / (1 + pieces / 20),
+        detail: `Now ${drift.now.toFixed(2)} ${check.unit} by its trend, ${drift.slope > 0 ? 'rising' : 'falling'} ${Math.abs(drift.slope / piecesAPoint).toFixed(4)} a piece; limits ${limitsWords(check)}; 90 % range.`,
+        cost: SPOILT_LOAD_COST / (1 + reach.about / 20),
       },
     ];
   }
-  if (!hit) return [];
+  const broken = hit
+    ? `${RUN_RULES[hit.rule].name}, ${hit.side} the centre`
+    : sight.rangeHit && `its pieces differ too ${sight.rangeHit.side === 'above' ? 'much' : 'little'}`;
+  if (!broken) return [];
   return [
     {
       ...common,
-      id: `dimension:${model}:${kind}:${check.key}`,
+      id,
       title: `${name} is out of control`,
-      detail: `Its newest point completes a run rule: ${RUN_RULES[hit.rule].name}, ${hit.side} the centre.`,
+      detail: `Its newest look breaks a rule: ${broken}.`,
       cost: HIT_COST,
     },
   ];

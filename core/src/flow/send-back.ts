@@ -42,8 +42,10 @@ export function sendBackCosts(options: {
   calendar: FactoryCalendar;
   nowMs: number;
   clock?: WorkingClock;
+  /** When the hold that the rest of the rack is in ends, by its own clock, where it is in one; null or absent: nobody can say. */
+  holdEndMs?: number | null;
 }): SendBackCosts {
-  const { state, route, from, to, positions, calendar, nowMs, clock } = options;
+  const { state, route, from, to, positions, calendar, nowMs, clock, holdEndMs = null } = options;
   const [fromIndex, toIndex] = [operationIndex(route, from), operationIndex(route, to)];
   if (fromIndex < 0 || toIndex < 0 || toIndex > fromIndex)
     throw new RangeError(`sendBackCosts: '${to}' does not come before '${from}' on ${route.id}`);
@@ -71,13 +73,18 @@ export function sendBackCosts(options: {
   });
   const together = along(ahead, backMs, sent + rest);
   const alone = along(ahead, backMs, sent);
+  /** The rest does not begin its hold anew: it has what is left of it. */
+  const onward = (): number =>
+    ahead[0]?.mode === 'hold' && holdEndMs !== null
+      ? along(ahead.slice(1), Math.max(nowMs, holdEndMs), rest)
+      : along(ahead, nowMs, rest);
   return {
     backMs,
     loopDays: (backMs - nowMs) / DAY_MS,
     rest,
     waits: choice(together, together),
     goesOn: {
-      ...choice(rest === 0 ? alone : along(ahead, nowMs, rest), alone),
+      ...choice(rest === 0 ? alone : onward(), alone),
       setUpMinutes: ahead.reduce((sum, one) => sum + (one.mode === 'hold' ? 0 : one.setUpMinutes), 0),
     },
   };

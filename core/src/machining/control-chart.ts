@@ -27,10 +27,15 @@ export interface ControlChart {
   subgroupSize: number;
   /** Single values, or the mean of each subgroup, in order of time. */
   points: number[];
+  /** For subgroups of the usual size. */
   limits: Limits;
-  /** Moving ranges (none for the first point), or the range of each subgroup. */
+  /** Of each point, by how many values it rests on. */
+  pointLimits: Limits[];
+  /** Moving ranges (none for the first point), or the range of each subgroup; null: of a single value there is none. */
   ranges: (number | null)[];
   rangeLimits: Limits;
+  /** Of each range; null where there is none, or where the subgroup is too large for one. */
+  rangeLimitsOf: (Limits | null)[];
   /** Spread within, from the mean range: R̄ / d2. */
   sigma: number;
   /** How many of the first points the limits rest on. */
@@ -46,59 +51,79 @@ function factorsFor(n: number): (typeof CHART_FACTORS)[number] {
   return factors;
 }
 
-const mean = (values: readonly number[]): number => summarise(values).mean;
-const rangeOf = (values: readonly number[]): number => Math.max(...values) - Math.min(...values);
-
 /**
  * A Shewhart chart with 3 σ limits from the ranges: individuals with moving ranges of two (limits x̄ ± 3 R̄ / 1.128,
- * ranges up to 3.267 R̄), or means and ranges of equal subgroups of 2 to 10 (x̄ ± A2 R̄, D3 R̄ … D4 R̄).
+ * ranges up to 3.267 R̄), or means and ranges of subgroups (x̄ ± A2 R̄, D3 R̄ … D4 R̄). Subgroups may differ in size, down to
+ * a first piece alone: σ is then the mean of R / d2 over those of 2 to 10, and every point has limits of its own.
  * `baseline`: limits rest on so many of the first points, so that later trouble does not widen them; all when left out.
- * @throws RangeError for fewer than two points, unequal subgroups or a value that is not finite.
+ * @throws RangeError for fewer than two points, an empty subgroup or a value that is not finite.
  */
 export function controlChart(
   data: ({ values: readonly number[] } | { subgroups: readonly (readonly number[])[] }) & {
     baseline?: number;
   },
 ): ControlChart {
-  const { points, ranges, n, kind } =
-    'values' in data ? individuals(data.values) : subgrouped(data.subgroups);
-  if (points.length < FEWEST_POINTS)
-    throw new RangeError(`controlChart: needs at least ${FEWEST_POINTS} points, got ${points.length}`);
-  const baseline = Math.max(FEWEST_POINTS, Math.min(points.length, data.baseline ?? points.length));
-  const centre = mean(points.slice(0, baseline));
-  const meanRange = mean(ranges.slice(0, baseline).filter((range) => range !== null));
-  const { a2, d3, d4, d2 } = factorsFor(n);
-  const reach = kind === 'individuals' ? (3 * meanRange) / d2 : a2 * meanRange;
+  const groups = 'values' in data ? data.values.map((value) => [value]) : data.subgroups;
+  const empty = groups.findIndex((group) => group.length === 0);
+  if (empty >= 0) throw new RangeError(`controlChart: subgroup ${empty + 1} has no value`);
+  if (groups.length < FEWEST_POINTS)
+    throw new RangeError(`controlChart: needs at least ${FEWEST_POINTS} points, got ${groups.length}`);
+  const baseline = Math.max(FEWEST_POINTS, Math.min(groups.length, data.baseline ?? groups.length));
+  const single = groups.every((group) => group.length === 1);
+  const points = groups.map(mean);
+  const ranges = single ? movingRanges(points) : groups.map(ownRange);
+  /** How many values a range rests on: two neighbours where every point is a single value. */
+  const sizeOf = (group: readonly number[]): number => (single ? 2 : group.length);
+  const sigma = mean(
+    groups.slice(0, baseline).flatMap((group, i) => {
+      const range = ranges[i];
+      return range === null || range === undefined ? [] : [range / factorsFor(sizeOf(group)).d2];
+    }),
+  );
+  const centre = mean(groups.slice(0, baseline).flat());
+  const around = (size: number): Limits => {
+    const reach = single || size === 1 ? 3 * sigma : reachOf(size, sigma);
+    return { lower: centre - reach, centre, upper: centre + reach };
+  };
+  const rangeAround = (size: number): Limits | null => {
+    const factors = CHART_FACTORS[size];
+    if (!factors) return null;
+    const usual = factors.d2 * sigma;
+    return { lower: factors.d3 * usual, centre: usual, upper: factors.d4 * usual };
+  };
+  const usualSize = single ? 2 : mostFrequent(groups.map((group) => group.length).filter((n) => n > 1));
   return {
-    kind,
-    subgroupSize: kind === 'individuals' ? 1 : n,
+    kind: single ? 'individuals' : 'mean-range',
+    subgroupSize: single ? 1 : usualSize,
     points,
-    limits: { lower: centre - reach, centre, upper: centre + reach },
+    limits: around(usualSize),
+    pointLimits: groups.map((group) => around(single ? 1 : group.length)),
     ranges,
-    rangeLimits: { lower: d3 * meanRange, centre: meanRange, upper: d4 * meanRange },
-    sigma: meanRange / d2,
+    rangeLimits: rangeAround(usualSize) ?? { lower: 0, centre: sigma, upper: sigma },
+    rangeLimitsOf: groups.map((group, i) => (ranges[i] === null ? null : rangeAround(sizeOf(group)))),
+    sigma,
     baseline,
   };
 }
 
-interface Drawn {
-  kind: ControlChart['kind'];
-  n: number;
-  points: number[];
-  ranges: (number | null)[];
-}
+const mean = (values: readonly number[]): number => summarise(values).mean;
+const reachOf = (size: number, sigma: number): number => {
+  const factors = CHART_FACTORS[size];
+  return factors ? factors.a2 * factors.d2 * sigma : (3 * sigma) / Math.sqrt(size);
+};
+const movingRanges = (values: readonly number[]): (number | null)[] =>
+  values.map((value, i) => (i === 0 ? null : Math.abs(value - (values[i - 1] ?? value))));
 
-function individuals(values: readonly number[]): Drawn {
-  const ranges = values.map((value, i) => (i === 0 ? null : Math.abs(value - (values[i - 1] ?? value))));
-  return { kind: 'individuals', n: 2, points: [...values], ranges };
-}
+/** The range of a subgroup of 2 to 10; of one value there is none, of more it says too little. */
+const ownRange = (values: readonly number[]): number | null =>
+  CHART_FACTORS[values.length] ? Math.max(...values) - Math.min(...values) : null;
 
-function subgrouped(subgroups: readonly (readonly number[])[]): Drawn {
-  const n = subgroups[0]?.length ?? 0;
-  const odd = subgroups.findIndex((group) => group.length !== n);
-  if (odd >= 0)
-    throw new RangeError(
-      `controlChart: subgroup ${odd + 1} has ${subgroups[odd]?.length ?? 0} values, the first ${n}`,
-    );
-  return { kind: 'mean-range', n, points: subgroups.map(mean), ranges: subgroups.map(rangeOf) };
+/** The size most subgroups have; of equally frequent ones the larger. */
+function mostFrequent(sizes: readonly number[]): number {
+  const counts = new Map<number, number>();
+  for (const size of sizes) counts.set(size, (counts.get(size) ?? 0) + 1);
+  return [...counts].reduce(
+    (best, one) => (one[1] > best[1] || (one[1] === best[1] && one[0] > best[0]) ? one : best),
+    [2, 0],
+  )[0];
 }

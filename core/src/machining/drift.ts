@@ -1,11 +1,11 @@
 import { summarise } from '../stats/descriptive.ts';
-import { studentQuantile } from '../stats/student.ts';
+import { studentChance, studentQuantile } from '../stats/student.ts';
 
 /** A trend is looked for in so many of the last points, and not in fewer than the least. Defaults. */
 const LOOK_BACK = 30;
 const FEWEST = 10;
-/** How sure a trend must be before anybody is called. */
-const CONFIDENCE = 0.99;
+/** A slope that would come by chance more often than this is none: many dimensions are looked at every day. */
+const MOST_BY_CHANCE = 0.002;
 
 export interface Drift {
   /** Change for each point, in the unit of the values. */
@@ -19,11 +19,13 @@ export interface Drift {
   /** Range of that from the 90 % interval of the slope; high is Infinity when it may never come. */
   lowPoints: number;
   highPoints: number;
+  /** How often such a slope would come by chance, were there none, 0…1. */
+  byChance: number;
 }
 
 /**
  * Where a dimension drifts to: a least-squares line through the last points, if its slope is surely not nought (two-sided
- * t test at 99 %). Null when there is no trend, too few points, or no limit on the side it goes to.
+ * t test, one in 500). Null when there is no trend, too few points, or no limit on the side it goes to.
  */
 export function dimensionDrift(options: {
   values: readonly number[];
@@ -39,7 +41,8 @@ export function dimensionDrift(options: {
   const slope = values.reduce((sum, value, i) => sum + (i - middle) * (value - mean), 0) / spreadX;
   const residual = values.reduce((sum, value, i) => sum + (value - mean - slope * (i - middle)) ** 2, 0);
   const error = Math.sqrt(residual / (n - 2) / spreadX);
-  if (Math.abs(slope) <= studentQuantile(1 - (1 - CONFIDENCE) / 2, n - 2) * error) return null;
+  const byChance = error === 0 ? (slope === 0 ? 1 : 0) : studentChance(Math.abs(slope) / error, n - 2);
+  if (byChance > MOST_BY_CHANCE) return null;
   const toward = slope > 0 ? 'upper' : 'lower';
   const limit = options[toward];
   if (limit === null) return null;
@@ -55,5 +58,6 @@ export function dimensionDrift(options: {
     pointsToLimit: way / Math.abs(slope),
     lowPoints: way / (Math.abs(slope) + reach),
     highPoints: slowest > 0 ? way / slowest : Infinity,
+    byChance,
   };
 }

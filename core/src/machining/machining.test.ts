@@ -1,5 +1,8 @@
 import fc from 'fast-check';
+import { randomStream } from '../stats/random.ts';
 import { controlChart } from './control-chart.ts';
+import { looksVerdict, readLooks, strongestHit } from './look-chart.ts';
+import type { RunRule } from './run-rules.ts';
 import { judgeCheck, unitSlip, type Check } from './check.ts';
 import { processCapability } from './capability.ts';
 import { dimensionDrift } from './drift.ts';
@@ -58,17 +61,79 @@ describe('a chart of means and ranges', () => {
     expect(chart.sigma).toBeCloseTo(4 / 2.326, 6);
   });
 
-  it('refuses subgroups of different sizes, and larger than the table goes', () => {
-    expect(() =>
-      controlChart({
-        subgroups: [
-          [1, 2],
-          [1, 2, 3],
-        ],
-      }),
-    ).toThrow(/subgroup 2 has 3 values/);
-    const eleven = Array.from({ length: 11 }, (_, i) => i);
-    expect(() => controlChart({ subgroups: [eleven, eleven] })).toThrow(/2 to 10/);
+  it('takes looks of different sizes, each with limits of its own: σ is the mean of R / d2', () => {
+    // R/d2: 4/1.693 and 2/1.128; a single first piece has no range.
+    const chart = controlChart({ subgroups: [[2, 4, 6], [3, 5], [11]] });
+    const sigma = (4 / 1.693 + 2 / 1.128) / 2;
+    expect(chart.sigma).toBeCloseTo(sigma, 9);
+    const centre = (2 + 4 + 6 + 3 + 5 + 11) / 6;
+    expect(chart.points).toEqual([4, 4, 11]);
+    expect(chart.ranges).toEqual([4, 2, null]);
+    expect(chart.pointLimits[0]?.upper).toBeCloseTo(centre + 1.023 * 1.693 * sigma, 9);
+    expect(chart.pointLimits[2]?.upper).toBeCloseTo(centre + 3 * sigma, 9);
+    expect(() => controlChart({ subgroups: [[1, 2], []] })).toThrow(/subgroup 2 has no value/);
+  });
+});
+
+describe('samples smaller than the subgroup vanish (11.8)', () => {
+  const check: Check = {
+    ...{ key: 'pocket', name: 'Pocket width', unit: 'mm', nominal: 57.25, lower: 57.17, upper: 57.33 },
+    ...{ firstPiece: true, sample: 3 },
+  };
+  const steady = Array.from({ length: 12 }, (_, i) =>
+    [57.24, 57.25, 57.26].map((value) => value + 0.002 * (i % 3)),
+  );
+  const verdict = (looks: number[][], rules: RunRule[] = ['beyond', 'eight-on-one-side']) => {
+    const read = readLooks({ check, looks, rules, baseline: 12 });
+    return { read, sentence: looksVerdict(check, read, looks.length, 8).sentence };
+  };
+
+  it('no more: a failed first piece is on the chart, and is said whatever the chart says', () => {
+    const { read, sentence } = verdict([...steady, [57.4]]);
+    expect(read.chart?.points.at(-1)).toBe(57.4);
+    expect(read.outside).toEqual([{ at: 12, values: [57.4] }]);
+    expect(sentence).toBe(
+      'Outside its limits: the last look has 57.4 mm, limits 57.17–57.33 mm. 1 of 37 values were outside 57.17–57.33 mm.',
+    );
+    expect(verdict([...steady, [57.25]]).sentence).toMatch(/^In control: 13 looks/);
+  });
+
+  it('all of ten values are used', () => {
+    const ten = [57.2, 57.21, 57.22, 57.23, 57.24, 57.25, 57.26, 57.27, 57.28, 57.29];
+    const { read } = verdict([...steady, ten]);
+    expect(read.chart?.points.at(-1)).toBeCloseTo(57.245, 9);
+    expect(read.count).toBe(46);
+  });
+
+  it('the strongest rule is named: a point beyond the limits first', () => {
+    const high = Array.from({ length: 8 }, () => [57.27, 57.28, 57.29]);
+    const { read, sentence } = verdict([...steady, ...high, [57.3, 57.31, 57.32]]);
+    expect(read.hits.filter(({ at }) => at === 20).length).toBeGreaterThan(1);
+    expect(strongestHit([...read.hits].reverse(), 20)?.rule).toBe('beyond');
+    expect(sentence).toMatch(/Drifting up|one point beyond 3 σ/);
+  });
+
+  it('ranges are judged too', () => {
+    const { read, sentence } = verdict([...steady, [57.21, 57.25, 57.3]]);
+    expect(read.rangeHits).toEqual([{ at: 12, side: 'above' }]);
+    expect(sentence).toMatch(/^Out of control: the pieces of the last look differ too much\./);
+  });
+
+  it('no drift is told that is not different from none, and one that is comes with its odds and range', () => {
+    const random = randomStream(8);
+    let told = 0;
+    for (let i = 0; i < 400; i += 1) {
+      const looks = Array.from({ length: 30 }, () => [0, 1, 2].map(() => random.normal(57.25, 0.02)));
+      if (readLooks({ check, looks, rules: [], baseline: 25 }).drift) told += 1;
+    }
+    // One in 500 by chance.
+    expect(told).toBeLessThanOrEqual(3);
+    const falling = Array.from({ length: 14 }, (_, i) =>
+      [0, 1, 2].map((n) => 57.3 - 0.006 * i + 0.002 * (n - 1) + 0.001 * (i % 2)),
+    );
+    expect(verdict(falling, []).sentence).toBe(
+      'Drifting down: pocket width will reach its lower limit in about 70 pieces (70 to 71); such a slope comes less than 1 in a million by chance.',
+    );
   });
 });
 

@@ -27,34 +27,34 @@ export interface RunHit {
  * exactly on a limit is not beyond it.
  */
 export function runRuleHits(
-  chart: Pick<ControlChart, 'points' | 'limits'>,
+  chart: Pick<ControlChart, 'points' | 'limits'> & Partial<Pick<ControlChart, 'pointLimits'>>,
   rules: readonly RunRule[],
 ): RunHit[] {
-  const { points, limits } = chart;
-  const sigma = (limits.upper - limits.centre) / 3;
+  // Points that rest on more values spread less: all are judged in σ of their own.
+  const points = chart.points.map((point, i) => {
+    const { centre, upper } = chart.pointLimits?.[i] ?? chart.limits;
+    return upper > centre
+      ? (3 * (point - centre)) / (upper - centre)
+      : Math.sign(point - centre) * Infinity || 0;
+  });
   const wanted = (Object.keys(RUN_RULES) as RunRule[]).filter((rule) => rules.includes(rule));
   return points.flatMap((_, at) =>
     wanted.flatMap((rule) => {
       const from = at - RUN_RULES[rule].of + 1;
       if (from < 0) return [];
       const seen = points.slice(from, at + 1);
-      const side = rule === 'six-steady' ? steady(seen) : onOneSide(rule, seen, limits.centre, sigma);
+      const side = rule === 'six-steady' ? steady(seen) : onOneSide(rule, seen);
       return side ? [{ rule, at, from, side }] : [];
     }),
   );
 }
 
 /** The last point must be one of those beyond: a rule is completed by it, not merely still true. */
-function onOneSide(
-  rule: RunRule,
-  seen: readonly number[],
-  centre: number,
-  sigma: number,
-): RunHit['side'] | null {
+function onOneSide(rule: RunRule, seen: readonly number[]): RunHit['side'] | null {
   const { wanted, sigmas } = RUN_RULES[rule];
-  const last = seen[seen.length - 1] ?? centre;
-  const above = (value: number): boolean => value > centre + sigmas * sigma;
-  const below = (value: number): boolean => value < centre - sigmas * sigma;
+  const last = seen[seen.length - 1] ?? 0;
+  const above = (value: number): boolean => value > sigmas;
+  const below = (value: number): boolean => value < -sigmas;
   if (above(last) && seen.filter(above).length >= wanted) return 'above';
   if (below(last) && seen.filter(below).length >= wanted) return 'below';
   return null;

@@ -372,6 +372,30 @@ describe('pieces that go back', () => {
   });
 });
 
+describe('what a send-back costs starts the rack’s cure anew (11.6)', () => {
+  const calendar: FactoryCalendar = {
+    zone: 'UTC',
+    shifts: [{ name: 'A', start: '00:00', end: '24:00', weekdays: [1, 2, 3, 4, 5, 6, 7], breaks: [] }],
+    closedDays: [],
+    overtime: [],
+  };
+
+  it('no more: the rest has what is left of it, by the clock of the ladder', () => {
+    const rack = cleared();
+    const nowMs = hoursIn(150);
+    const ladderMs = rack.sights(150)[0]?.fromMs ?? NaN;
+    const asked = { state: rack.state, route, calendar, from: 'cure', to: 'colour', positions: [4], nowMs };
+    const { goesOn } = sendBackCosts({ ...asked, holdEndMs: ladderMs });
+    // Buff 10 + 25 min, two cycles of 24 h, wear 35 min, ship 85 min after the date on the ladder.
+    expect((goesOn.rackEndMs - ladderMs) / 3_600_000).toBeCloseTo(48 + (35 + 35 + 85) / 60, 8);
+    const anew = sendBackCosts(asked).goesOn;
+    expect((anew.rackEndMs - goesOn.rackEndMs) / 3_600_000).toBeCloseTo(
+      336 - (ladderMs - nowMs) / 3_600_000,
+      4,
+    );
+  });
+});
+
 describe('sanding and scuffing', () => {
   it('take film off, as measured or as the recipe expects', () => {
     const rack = cleared();

@@ -1,3 +1,6 @@
+import { recipeLength } from '../finishing/recipe-length.ts';
+import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
+import type { FactoryCalendar } from '../time/calendar.ts';
 import { bodyRoute, branchingRoute, hollowRoutes, longRoute, neckRoute } from '../testing/tarrow.ts';
 import { compareRoutes } from './compare.ts';
 import { operationOf, workMinutes, type Operation, type Route } from './route.ts';
@@ -79,14 +82,50 @@ describe('the ways through a route', () => {
     const [mill, copy] = fork?.ways ?? [];
     // One load: 20 + 60 minutes of a machine at 58 an hour.
     expect(mill).toMatchObject({ way: 'mill', skills: ['cnc'], yieldPct: 100, operations: ['Body mill'] });
-    expect(mill?.touchHours).toBeCloseTo(80 / 60);
+    expect([mill?.workHours, mill?.heldDays]).toEqual([0, 0]);
+    expect(mill?.machineHours).toBeCloseTo(80 / 60);
     expect(mill?.costPerPiece).toBeCloseTo(((80 / 60) * 58) / 8);
     // 10 + 8 × 15 minutes by hand, twice: 4 h 20, with 1.50 of templates and bits a piece; 98 % of 99 % are good.
-    expect(copy?.touchHours).toBeCloseTo(260 / 60);
-    expect(copy?.wallHours).toBeCloseTo(260 / 60);
+    expect(copy?.workHours).toBeCloseTo(260 / 60);
+    expect(copy?.machineHours).toBe(0);
     expect(copy?.costPerPiece).toBeCloseTo(((260 / 60) * 34) / 8 + 1.5);
     expect(copy?.yieldPct).toBeCloseTo(97.02);
     expect(copy).toMatchObject({ skills: ['router'], risks: ['hands near the cutter'] });
+  });
+});
+
+describe('comparisons depend on the weekday (11.7)', () => {
+  const calendar: FactoryCalendar = {
+    zone: 'UTC',
+    shifts: [{ name: 'A', start: '06:00', end: '16:00', weekdays: [1, 2, 3, 4, 5], breaks: [] }],
+    closedDays: [],
+    overtime: [],
+  };
+  const ways = (atMs: number) =>
+    weighWays({ route: branchingRoute, pieces: 8, atMs, calendar, rates: HOUR_RATES })[0]?.ways ?? [];
+
+  it('no more: asked on a Friday afternoon they are what they are on a Monday morning', () => {
+    const [monday, friday] = [Date.UTC(2026, 10, 23, 6), Date.UTC(2026, 10, 27, 15, 30)].map(ways);
+    expect(monday?.map(({ elapsedDays }) => elapsedDays)).toHaveLength(2);
+    monday?.forEach((way, i) => expect(friday?.[i]?.elapsedDays).toBeCloseTo(way.elapsedDays, 1));
+  });
+
+  it('elapsed is the mean over a week: 80 min end within the shift, or over the night, or the weekend', () => {
+    const [mill] = ways(Date.UTC(2026, 10, 23, 6));
+    // 80 of 600 minutes of each day lie too near its end: four nights of 14 h and a weekend of 62 are waited through.
+    const late = ((80 / 600) * (4 * 14 + 62)) / 5 / 24;
+    expect(mill?.elapsedDays).toBeCloseTo(80 / 60 / 24 + late, 2);
+  });
+
+  it('a recipe’s days are no matter of the day either', () => {
+    const satin = SHIPPED_RECIPES.find(({ name }) => name === 'catalysed-satin');
+    if (!satin) throw new Error('no satin');
+    const days = (temperatureC: number): number =>
+      recipeLength({ recipe: satin, climate: { temperatureC, relativeHumidityPct: 50 }, calendar }).days;
+    const [now, warmer] = [days(21), days(23)];
+    // Two degrees make its cure 13 % shorter; before, a weekend made it 7.1 days and 4.1.
+    expect(now - warmer).toBeGreaterThan(0);
+    expect(now - warmer).toBeLessThan(1.2);
   });
 });
 

@@ -69,14 +69,15 @@ export function sandingAhead(
   if (buildUm === 0) return null;
   const { removalUm, removalSdUm, name, grits } = next;
   const film = { buildUm, buildSdUm, removalUm, removalSdUm };
-  const thin = sandThroughRisk({ ...film, minimumUm: finish.minimumUm });
+  const minimumUm = next.leavesUm ?? finish.minimumUm;
+  const thin = sandThroughRisk({ ...film, minimumUm });
   return {
     name,
     grits,
     removalUm,
     leftUm: thin.leftUm,
     sdUm: thin.sdUm,
-    minimumUm: finish.minimumUm,
+    minimumUm,
     thinShare: thin.share,
     throughShare: sandThroughRisk({ ...film, minimumUm: 0 }).share,
   };

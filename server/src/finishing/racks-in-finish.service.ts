@@ -205,6 +205,18 @@ export class RacksInFinishService {
       ),
     );
     if (!here) throw new BadRequestException(`not all of these pieces of ${code} are at '${question.from}'`);
+    const nowMs = await this.clock.now();
+    const panels = await this.panels.ends([code]);
+    const air = await this.air([{ state, route }], nowMs);
+    const words = factoryWords(nowMs, calendar.zone);
+    const { sights } = this.see({ state, route }, nowMs, air, words, panels.get(code) ?? []);
+    const resting = sights.filter(
+      (sight) =>
+        sight.operation === question.from &&
+        sight.standing === 'onHold' &&
+        sight.positions.some((place) => !question.pieces.includes(place)),
+    );
+    const ends = resting.flatMap(({ fromMs }) => fromMs ?? []);
     try {
       return sendBackCosts({
         state,
@@ -213,7 +225,8 @@ export class RacksInFinishService {
         from: question.from,
         to: question.to,
         positions: question.pieces,
-        nowMs: await this.clock.now(),
+        nowMs,
+        holdEndMs: ends.length === resting.length && ends.length > 0 ? Math.max(...ends) : null,
       });
     } catch (error) {
       if (error instanceof RangeError) throw new BadRequestException(error.message);

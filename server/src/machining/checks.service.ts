@@ -1,8 +1,9 @@
 import {
-  controlChart,
+  ACTION_CHECK,
+  isYesNo,
   DAY_MS,
-  dimensionDrift,
-  runRuleHits,
+  readLooks,
+  strongestHit,
   type Check,
   type DimensionSight,
   type RunRule,
@@ -72,7 +73,8 @@ export class ChecksService {
     const found = new Map<string, Dimension>();
     for (const { model, kind, operations } of rows) {
       for (const { key, name, checks } of operations) {
-        for (const check of checks ?? []) {
+        // What is answered by yes or no, or told by 'measure', has no chart.
+        for (const check of (checks ?? []).filter((one) => !isYesNo(one) && one.key !== ACTION_CHECK)) {
           const id = `${model} ${kind} ${check.key}`;
           if (!found.has(id)) found.set(id, { model, kind, operation: key, operationName: name, check });
         }
@@ -212,24 +214,20 @@ export function sightOf(
   points: readonly Pick<CheckPoint, 'values'>[],
   { rules, piecesALook }: { rules: readonly RunRule[]; piecesALook: number },
 ): DimensionSight {
-  const looks = points.filter((point) => point.values.length >= check.sample);
-  const means = looks.map(({ values }) => meanOf(values.slice(0, Math.max(1, check.sample))));
-  const { lower, upper } = check;
-  const chart =
-    means.length >= BASELINE_POINTS ? controlChart({ values: means, baseline: BASELINE_POINTS }) : null;
-  const hit = chart
-    ? (runRuleHits(chart, rules).findLast(({ at }) => at === chart.points.length - 1) ?? null)
-    : null;
+  const looks = points.map(({ values }) => values);
+  const read = readLooks({ check, looks, rules, baseline: BASELINE_POINTS });
+  // Limits that rest on few looks are drawn, but nobody is called for them.
+  const judged = looks.length >= BASELINE_POINTS;
+  const last = looks.length - 1;
   return {
     model,
     kind,
     check,
     piecesAPoint: piecesALook,
-    drift: dimensionDrift({ values: means, lower, upper }),
-    hit,
+    drift: read.drift,
+    hit: judged ? strongestHit(read.hits, last) : null,
+    rangeHit: judged ? (read.rangeHits.find(({ at }) => at === last) ?? null) : null,
+    outside: read.outside.find(({ at }) => at === last)?.values ?? [],
     href: `/mill/checks/${encodeURIComponent(model)}/${kind}/${check.key}`,
   };
 }
-
-const meanOf = (values: readonly number[]): number =>
-  values.reduce((sum, value) => sum + value, 0) / values.length;

@@ -180,6 +180,7 @@ describe('a machine over MTConnect', () => {
     await poll();
     const cycles = await closed();
     expect(cycles).toHaveLength(1);
+    await works.measureLoads();
     expect((await settle(cycles[0]?.id ?? '', 'load')).status).toBe(200);
     expect(await standing(batch)).toEqual(['rest onHold']);
     expect(await closed()).toEqual([]);

@@ -386,7 +386,7 @@ describe('checks', () => {
     expect((await put(['beyond', 'six-steady'])).status).toBe(200);
     expect((await chart()).rules).toEqual(['beyond', 'six-steady']);
     expect((await put(['always'])).status).toBe(400);
-    const { text } = (await works.http.get('/api/checks/Halyard/B/pocket-width/values.csv')) as {
+    const { text } = (await works.http.get('/api/checks/Keel/B/pocket-width/values.csv')) as {
       text: string;
     };
     expect(text).toMatch(/^measured_at,batch,piece,load,value,unit,source\r\n/);

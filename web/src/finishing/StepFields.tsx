@@ -78,6 +78,15 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
             value={step.removalSdUm}
             onChange={(value) => onChange({ ...step, removalSdUm: value ?? 0 })}
           />
+          <NumberField
+            label="Leaves at least, µm"
+            optional
+            value={step.leavesUm}
+            onChange={(value) => {
+              const { leavesUm: _before, ...rest } = step;
+              onChange(value === null ? rest : { ...rest, leavesUm: value });
+            }}
+          />
         </div>
       )}
       {step.kind === 'treat' && (

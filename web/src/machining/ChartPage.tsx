@@ -1,4 +1,4 @@
-import { limitsWords, RUN_RULES, type RunRule } from '@ample-crane/core';
+import { limitsWords, RUN_RULES, strongestHit, type RunRule } from '@ample-crane/core';
 import { Checkbox, FormControlLabel } from '@mui/material';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
@@ -39,7 +39,6 @@ function OneChart({ data }: { data: Chart }) {
             <p className="quiet">
               Measured at {operationName}, limits {limitsWords(check)}, nominal {check.nominal} {check.unit};{' '}
               {check.sample === 1 ? 'single pieces' : `${check.sample} pieces of each load`}.
-              {read.short > 0 && ` ${read.short} looks with fewer pieces are left out.`}
             </p>
           </Verdict>
           <section className="panel" aria-label="Control chart">
@@ -47,8 +46,7 @@ function OneChart({ data }: { data: Chart }) {
               <ControlCharts data={data} read={read} />
             ) : (
               <p className="quiet">
-                A chart needs two looks with a full sample; there{' '}
-                {read.looks.length === 1 ? 'is one' : 'are none'}.
+                A chart needs two looks; there {read.looks.length === 1 ? 'is one' : 'are none'}.
               </p>
             )}
           </section>
@@ -65,7 +63,7 @@ function OneChart({ data }: { data: Chart }) {
 
 function CapabilityPanel({ data, read }: { data: Chart; read: ChartRead }) {
   const { capability, chart } = read;
-  const count = read.looks.length * data.check.sample;
+  const { count } = read;
   return (
     <section className="panel" aria-label="Capability">
       <h2>Capability</h2>
@@ -133,7 +131,13 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
 function Values({ data, read }: { data: Chart; read: ChartRead }) {
   const { model, kind, check, zone } = data;
   const nowMs = data.points.at(-1)?.atMs ?? 0;
-  const hits = new Map(read.hits.map((hit) => [read.looks[hit.at]?.atMs, RUN_RULES[hit.rule].name]));
+  const told = (at: number): string | null => {
+    const outside = read.outside.find((one) => one.at === at);
+    if (outside) return `outside ${limitsWords(check)}`;
+    const hit = strongestHit(read.hits, at);
+    if (hit) return RUN_RULES[hit.rule].name;
+    return read.rangeHits.some((one) => one.at === at) ? 'range beyond its limits' : null;
+  };
   return (
     <section className="panel" aria-label="Values">
       <h2>Values</h2>
@@ -158,8 +162,8 @@ function Values({ data, read }: { data: Chart; read: ChartRead }) {
                 <td style={{ whiteSpace: 'nowrap' }}>{point.batch}</td>
                 <td>
                   {point.values.map((value) => value.toFixed(2)).join('  ')}
-                  {hits.has(point.atMs) && (
-                    <div style={{ color: 'var(--oxblood)' }}>{hits.get(point.atMs)}</div>
+                  {told(data.points.length - 1 - i) && (
+                    <div style={{ color: 'var(--oxblood)' }}>{told(data.points.length - 1 - i)}</div>
                   )}
                 </td>
               </tr>

@@ -21,10 +21,11 @@ interface Dot {
 
 /** Points over their limits, the ranges under them; the spec limits as a band, points that break a rule ringed. */
 export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) {
-  const { chart, looks, hits } = read;
+  const { chart, looks, hits, rangeHits, outside } = read;
   if (!chart) return null;
   const { check, zone } = data;
-  const broken = new Set(hits.map((hit) => hit.at));
+  const broken = new Set([...hits, ...outside].map(({ at }) => at));
+  const wild = new Set(rangeHits.map(({ at }) => at));
   const rows = looks.map((look, i) => ({
     n: i + 1,
     point: chart.points[i],
@@ -44,9 +45,10 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
   return (
     <figure style={{ margin: 0 }}>
       <figcaption className="quiet">
-        {single ? 'Single pieces' : `Means of ${chart.subgroupSize} pieces`}, {check.unit}, with 3 σ limits
-        from the first {chart.baseline} looks; the band is the spec, {limitsWords(check)}; ringed points break
-        a rule.
+        {single ? 'Single pieces' : `Means of each look, usually of ${chart.subgroupSize} pieces`},{' '}
+        {check.unit}, with 3 σ limits from the first {chart.baseline} looks; the band is the spec,{' '}
+        {limitsWords(check)}; ringed points break a rule or lie outside it. A look with fewer pieces has wider
+        limits than those drawn.
       </figcaption>
       <ResponsiveContainer width="100%" height={300}>
         <ComposedChart data={rows} margin={{ top: 16, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
@@ -109,7 +111,7 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
             stroke="var(--ebony)"
             strokeWidth={1.2}
             isAnimationActive={false}
-            dot={{ r: 2, fill: 'var(--ebony)' }}
+            dot={(dot: Dot) => <Mark key={dot.index} {...dot} broken={wild.has(dot.index ?? -1)} />}
           />
         </ComposedChart>
       </ResponsiveContainer>

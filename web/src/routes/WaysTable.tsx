@@ -34,8 +34,8 @@ export function WaysTable({
         <ForkTable key={fork.at} fork={fork} chosen={ways?.[fork.at]} onChoose={onChoose} />
       ))}
       <p className="quiet">
-        For {pieces} pieces; a person's hour at {hourRates.person}, a machine's at {hourRates.machine}. What
-        follows for all ways alike is left out.
+        For {pieces} pieces; a person's hour at {hourRates.person}, a machine's at {hourRates.machine}.
+        Elapsed is the mean over starts through a working week. What follows for all ways alike is left out.
       </p>
     </>
   );
@@ -55,13 +55,14 @@ function ForkTable({
       <table aria-label={`Ways after ${fork.name}`}>
         <thead>
           <tr>
-            {[`after ${fork.name}`, 'work', 'on the wall', 'a piece', 'good of 100', 'skill', 'risk'].map(
-              (head) => (
-                <th key={head} scope="col">
-                  {head}
-                </th>
-              ),
-            )}
+            {[
+              `after ${fork.name}`,
+              ...['people', 'machines', 'held', 'elapsed', 'a piece', 'good of 100', 'skill', 'risk'],
+            ].map((head) => (
+              <th key={head} scope="col">
+                {head}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -85,16 +86,22 @@ function ForkTable({
                   {i === 0 ? ' (usual)' : ''}
                 </div>
               </td>
-              <td>{way.touchHours.toFixed(1)} h</td>
-              <td>
-                {way.wallHours < 48
-                  ? `${way.wallHours.toFixed(1)} h`
-                  : `${(way.wallHours / 24).toFixed(1)} d`}
-              </td>
-              <td>{way.costPerPiece.toFixed(2)}</td>
-              <td>{way.yieldPct.toFixed(1)}</td>
-              <td>{way.skills.join(', ') || 'anyone'}</td>
-              <td>{way.risks.join('; ') || 'none noted'}</td>
+              {way.operations.length === 0 ? (
+                <td colSpan={8} className="quiet">
+                  nothing more to do: it goes on with what all ways share
+                </td>
+              ) : (
+                <>
+                  <td>{way.workHours.toFixed(1)} h</td>
+                  <td>{way.machineHours.toFixed(1)} h</td>
+                  <td>{way.heldDays.toFixed(1)} d</td>
+                  <td>{way.elapsedDays.toFixed(1)} d</td>
+                  <td>{way.costPerPiece.toFixed(2)}</td>
+                  <td>{way.yieldPct.toFixed(1)}</td>
+                  <td>{way.skills.join(', ') || 'anyone'}</td>
+                  <td>{way.risks.join('; ') || 'none noted'}</td>
+                </>
+              )}
             </tr>
           ))}
         </tbody>
