@@ -126,6 +126,7 @@ export { windowOf } from './routing/holds/rules.ts';
 export { spanWords } from './routing/holds/words.ts';
 
 export { LONGEST_LINE, parseLine, VERBS } from './logline/parse.ts';
+export { instantOf } from './logline/moment.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 
@@ -249,6 +250,7 @@ export type {
   JoinBody,
   ReadBody,
   ReleaseBody,
+  ReworkBody,
   SandBody,
   StartBody,
   Selection,

@@ -28,7 +28,7 @@ describe('a typed line', () => {
   it('says what was done and what was lost in one breath', () => {
     expect(understood('B-217 body mill 6 done 1 scrap tear-out')).toEqual({
       batch: 'B-217',
-      clock: null,
+      moment: null,
       actions: [
         { type: 'done', station: 'body-mill', count: 6 },
         { type: 'scrap', station: 'body-mill', count: 1, reason: 'tear-out' },
@@ -84,9 +84,9 @@ describe('a typed line', () => {
     ['B-217 join N-118 11', [{ type: 'join', partner: 'N-118', count: 11 }]],
     ['B-217 11 join N-118', [{ type: 'join', partner: 'N-118', count: 11 }]],
     ['I-31 3 ship to order 4711', [{ type: 'ship', count: 3, to: 'order 4711' }]],
-    ['B-217 hold 2 wrong colour', [{ type: 'hold', count: 2, reason: 'wrong colour' }]],
+    ['B-217 2 hold wrong colour', [{ type: 'hold', count: 2, reason: 'wrong colour' }]],
     ['B-217 release because the fair opens', [{ type: 'release', because: 'the fair opens' }]],
-    ['B-217 rework 1 run', [{ type: 'rework', count: 1, reason: 'run' }]],
+    ['B-217 1 rework run', [{ type: 'rework', count: 1, reason: 'run' }]],
     ['B-217 place press-1', [{ type: 'place', bed: 'press-1' }]],
     [
       'B-217/1,2 check pocket-width 55,91 55.9',
@@ -115,7 +115,7 @@ describe('a typed line', () => {
 
   it('takes the time it happened', () => {
     expect(understood('B-217 6 done at 9:40')).toMatchObject({
-      clock: '09:40',
+      moment: { clock: '09:40', daysAgo: 0 },
       actions: [{ type: 'done', count: 6 }],
     });
     expect(understood('B-217 1 scrap chip at 09:40').actions).toEqual([
@@ -124,16 +124,16 @@ describe('a typed line', () => {
   });
 
   it('takes a bare undo as the last thing filed here', () => {
-    expect(understood('undo')).toEqual({ batch: null, clock: null, actions: [{ type: 'undo' }] });
+    expect(understood('undo')).toEqual({ batch: null, moment: null, actions: [{ type: 'undo' }] });
   });
 });
 
 describe('a line that is not understood', () => {
   it.each([
     ['B-999 start', 'B-999 is not an open batch', 'B-999'],
-    ['B-217 drill 6 done', "'drill' is no station", 'drill'],
+    ['B-217 drill 6 done', "'drill' is not understood", 'drill'],
     ['B-217 neck start', "'neck' may be Neck mill or Neck fit", 'neck'],
-    ['B-217 read seven', "'seven' is not a number: 'read' takes readings", 'seven'],
+    ['B-217 read dry', "'dry' is not a number: 'read' takes readings", 'dry'],
     ['B-217 6.5 done', "'6.5' is not a number of pieces", '6.5'],
     ['B-217 start frobnicate', "'frobnicate' is not understood", 'frobnicate'],
     ['B-217 done at 25:00', '25:00 is not a time of day', '25:00'],
@@ -150,7 +150,7 @@ describe('a line that is not understood', () => {
     ['', 'type a batch and what was done'],
     [
       'B-217',
-      'say what was done: start, done, scrap, rework, hold, release, read, coat, mark, age, measure, place, check, join, split, ship, undo',
+      'say what was done: start, done, scrap, rework, hold, release, read, coat, sand, mark, age, measure, place, check, plane, shim, join, split, ship, undo',
     ],
     ['6 done', 'name the batch'],
     ['B-217 scrap', "'scrap' needs a reason"],

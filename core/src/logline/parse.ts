@@ -1,34 +1,27 @@
-import type { EntryBody } from '../routing/entry.ts';
-import { looksLikeBatch, matchBatch, matchStation, type Vocabulary } from './vocabulary.ts';
+import type { AdjustBody, EntryBody } from '../routing/entry.ts';
+import { clockOf, type Moment } from './moment.ts';
+import { tokensOf, Trouble, type NotUnderstood, type Token } from './tokens.ts';
+import {
+  looksLikeBatch,
+  matchBatch,
+  matchPerson,
+  matchPlace,
+  matchWholePlace,
+  nearestTo,
+  placesOf,
+  type BatchMatch,
+  type Place,
+  type Vocabulary,
+} from './vocabulary.ts';
+import { DEFECTS, FILLERS, PIECES, PLACE_WORDS, VERB_WORDS, verbOf, VERBS, type Verb } from './words.ts';
 
-/** Longer than anything a person types or a scanner sends. */
-export const LONGEST_LINE = 500;
-
-/** What can be said of a batch; the same words are the types of filed entries. */
-export const VERBS = [
-  'start',
-  'done',
-  'scrap',
-  'rework',
-  'hold',
-  'release',
-  'read',
-  'coat',
-  'mark',
-  'age',
-  'measure',
-  'place',
-  'check',
-  'join',
-  'split',
-  'ship',
-  'undo',
-] as const;
-type Verb = (typeof VERBS)[number];
+export { LONGEST_LINE, type NotUnderstood } from './tokens.ts';
+export { VERBS } from './words.ts';
 
 /** An entry as it was typed. Joins, splits and corrections name what they need; the server completes them. */
 export type LineAction =
-  | Extract<EntryBody, { type: Exclude<Verb, 'join' | 'split' | 'undo'> }>
+  | Extract<EntryBody, { type: Exclude<Verb, 'join' | 'split' | 'undo' | 'plane' | 'shim'> }>
+  | AdjustBody
   | { type: 'join'; partner: string; count?: number; station?: string; because?: string }
   | { type: 'split'; count?: number; pieces?: number[]; station?: string }
   | { type: 'undo' };
@@ -36,148 +29,260 @@ export type LineAction =
 export interface Understood {
   /** Null only for a bare 'undo', which means the last thing filed here. */
   batch: string | null;
-  /** Clock time 'HH:mm' the line says it happened. */
-  clock: string | null;
+  /** When the line says it happened; null: now. */
+  moment: Moment | null;
   actions: LineAction[];
-}
-
-export interface NotUnderstood {
-  /** Where in the line the trouble starts, and how long it is; length 0: something is missing at the end. */
-  start: number;
-  length: number;
-  word: string;
-  message: string;
+  /** Other batches of which the same is said; absent: none. */
+  also?: Understood[];
 }
 
 export type Parsed = { understood: Understood } | { notUnderstood: NotUnderstood };
 
-interface Token {
-  text: string;
-  start: number;
-}
-
-/** Thrown inside the parser only, to leave it from any depth. */
-class Trouble extends Error {
-  constructor(readonly at: NotUnderstood) {
-    super(at.message);
-  }
-}
-
 /**
- * What a typed or scanned line means: `B-217 body mill 6 done 1 scrap tear-out`. Pure; says either what it understood
- * or exactly which word it did not.
+ * What a typed or scanned line means: `B-217 body mill 6 done 1 scrap tear-out`. Words may come in any order where that leaves no
+ * doubt. Pure; says what it understood, which word it did not and what is near it, or asks where a number could mean two things.
  */
 export function parseLine(text: string, vocabulary: Vocabulary): Parsed {
   try {
-    return { understood: new LineParser(tokensOf(text), vocabulary, text.length).parse() };
+    return { understood: new LineParser(text, tokensOf(text), vocabulary).parse() };
   } catch (trouble) {
     if (trouble instanceof Trouble) return { notUnderstood: trouble.at };
     throw trouble;
   }
 }
 
-function tokensOf(text: string): Token[] {
-  if (text.length > LONGEST_LINE) {
-    const message = `the line has ${text.length} characters, at most ${LONGEST_LINE} are read`;
-    throw new Trouble({ start: LONGEST_LINE, length: text.length - LONGEST_LINE, word: '', message });
-  }
-  // eslint-disable-next-line no-control-regex -- control characters are exactly what is looked for
-  const control = text.search(/[\u0000-\u0008\u000b-\u001f\u007f]/);
-  if (control >= 0) {
-    const message = `there is a control character at place ${control + 1}`;
-    throw new Trouble({ start: control, length: 1, word: '', message });
-  }
-  return [...text.matchAll(/\S+/g)].map((match) => ({ text: match[0], start: match.index }));
-}
-
-const isVerb = (text: string | undefined): text is Verb => VERBS.includes(text?.toLowerCase() as Verb);
-/** Verbs that are also what goes wrong with wood and lacquer (a check, a split) or where: within a reason they are words. */
-const FAULTS_TOO: readonly Verb[] = ['check', 'split', 'place', 'mark', 'age'];
-const endsReason = (text: string | undefined): boolean => isVerb(text) && !FAULTS_TOO.includes(text);
+/** Only these words, as they stand, end a reason: all others may be part of what went wrong ('planed by hand', 'split at a screw'). */
+const END_REASONS: readonly string[] = [
+  'start',
+  'done',
+  'scrap',
+  'rework',
+  'hold',
+  'release',
+  'join',
+  'ship',
+  'undo',
+];
+const endsReason = (word: string | undefined): boolean => END_REASONS.includes(word ?? '');
+const NUMBER = /^\d+([.,]\d+)?(%|mm|um|µm)?$/i;
 const decimal = (text: string): number =>
-  /^\d+([.,]\d+)?%?$/.test(text) ? Number(text.replace(',', '.').replace('%', '')) : NaN;
+  NUMBER.test(text) ? Number(text.replace(',', '.').replace(/[^\d.]+$/, '')) : NaN;
 const isNumber = (text: string | undefined): boolean => text !== undefined && !Number.isNaN(decimal(text));
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
+const ordinalOf = (text: string): number | undefined => {
+  const spelt = ORDINALS.indexOf(text.toLowerCase());
+  const digits = /^(\d+)(st|nd|rd|th)$/i.exec(text);
+  return spelt >= 0 ? spelt + 1 : digits ? Number(digits[1]) : undefined;
+};
+/** These take a reason: what follows them is the floor's own words. */
+/** Words in the longest name of a place that are tried as one. */
+const LONGEST_PLACE = 5;
+const REASONED: readonly Verb[] = ['scrap', 'rework', 'hold'];
+
+interface Selected {
+  station?: string;
+  operation?: string;
+  count?: number;
+}
 
 class LineParser {
   private next = 0;
-  private batch: { code: string; places?: number[] } | undefined;
-  private station: string | undefined;
-  private clock: string | null = null;
+  private tokens: Token[];
+  private place: Place | undefined;
+  private moment: Moment | null = null;
+  private readonly batches: BatchMatch[] = [];
 
   constructor(
-    private readonly tokens: Token[],
+    private readonly text: string,
+    tokens: readonly Token[],
     private readonly vocabulary: Vocabulary,
-    private readonly end: number,
-  ) {}
+  ) {
+    this.tokens = [...tokens];
+  }
 
   parse(): Understood {
     if (this.tokens.length === 0) this.missing('type a batch and what was done');
-    if (this.tokens.length === 1 && this.word() === 'undo')
-      return { batch: null, clock: null, actions: [{ type: 'undo' }] };
-    this.header();
+    if (this.tokens.length === 1 && verbOf(this.tokens[0]?.text) === 'undo')
+      return { batch: null, moment: null, actions: [{ type: 'undo' }] };
+    this.takeMoment();
+    const joins = this.tokens.some(({ text }) => verbOf(text) === 'join');
+    this.takeBatches(joins);
     const actions: LineAction[] = [];
     while (this.next < this.tokens.length) {
-      if (this.readClock()) continue;
-      actions.push(this.action());
+      const action = this.action();
+      if (action) actions.push(action);
     }
-    if (!this.batch) return this.missing('name the batch');
+    const [first, ...rest] = joins ? this.batches.slice(0, 1) : this.batches;
+    if (!first) return this.missing('name the batch');
     if (actions.length === 0) return this.missing(`say what was done: ${VERBS.join(', ')}`);
-    return { batch: this.batch.code, clock: this.clock, actions };
+    const of = (batch: BatchMatch): Understood => ({
+      batch: batch.code,
+      moment: this.moment,
+      actions: actions.map((action) => this.placed(action, batch)),
+    });
+    return { ...of(first), ...(rest.length > 0 ? { also: rest.map(of) } : {}) };
   }
 
-  /** Batch and station, in either order, up to the first number or verb. */
-  private header(): void {
-    while (this.next < this.tokens.length && !isVerb(this.word()) && !this.countAhead()) {
-      if (this.readClock()) continue;
-      const token = this.take();
-      const batch = matchBatch(token.text, this.vocabulary);
-      if (batch && !this.batch) this.batch = batch;
-      else if (looksLikeBatch(token.text)) this.trouble(token, `${token.text} is not an open batch`);
-      else this.readStation(token);
+  /** An action with what the line says of all of them: where, and which pieces. */
+  private placed(action: LineAction, { places }: BatchMatch): LineAction {
+    if (action.type === 'undo') return action;
+    const where = 'station' in action || 'operation' in action ? {} : (this.place ?? {});
+    if (action.type === 'join') return 'operation' in where ? action : { ...action, ...where };
+    return { ...action, ...where, ...(places === undefined ? {} : { pieces: places }) } as LineAction;
+  }
+
+  // ---- when, and what of ----------------------------------------------------------------------------------------
+
+  /** `at 9:40`, `13:05`, `1 pm`, `10 min ago`, `yesterday 16:00`, wherever it stands; it is taken out of the line. */
+  private takeMoment(): void {
+    for (let i = 0; i < this.tokens.length; i += 1) {
+      const found = this.momentAt(i);
+      if (!found) continue;
+      this.moment = found.moment;
+      this.tokens.splice(i, found.length);
+      return;
     }
   }
 
-  private readStation(first: Token): void {
-    if (this.station !== undefined) this.trouble(first, `'${first.text}' is not understood`);
-    const said = [first.text];
-    const following = (): string | undefined => this.tokens[this.next]?.text;
-    const joined = (): boolean => {
-      const word = following();
-      return (
-        word !== undefined &&
-        !isVerb(word) &&
-        !isNumber(word) &&
-        !looksLikeBatch(word) &&
-        word.toLowerCase() !== 'at'
-      );
+  private momentAt(i: number): { moment: Moment; length: number } | undefined {
+    const word = (ahead: number): string | undefined => this.tokens[i + ahead]?.text.toLowerCase();
+    let at = 0;
+    const skip = (...words: string[]): boolean => {
+      const here = word(at);
+      if (here === undefined || !words.includes(here)) return false;
+      at += 1;
+      return true;
     };
-    while (joined()) said.push(this.take().text);
-    const match = matchStation(said, this.vocabulary);
-    if (!match) this.trouble(first, `'${said.join(' ')}' is no station`, said);
-    else if ('ambiguous' in match)
-      this.trouble(first, `'${said.join(' ')}' may be ${match.ambiguous.join(' or ')}`, said);
-    else this.station = match.code;
+    const said = skip('at');
+    const yesterday = skip('yesterday');
+    if (yesterday) skip('at');
+    const clock = this.clockAt(i + at);
+    if (clock)
+      return { moment: { clock: clock.clock, daysAgo: yesterday ? 1 : 0 }, length: at + clock.length };
+    if (yesterday) {
+      const token = this.tokens[i + at - 1];
+      return token && this.trouble(token, "'yesterday' needs a time of day");
+    }
+    if (said) return undefined;
+    const amount = word(0) === 'an' || word(0) === 'a' ? 1 : Number(word(0));
+    const unit = word(1) ?? '';
+    if (word(2) !== 'ago' || !(amount > 0)) return undefined;
+    if (/^(min|mins|minute|minutes)$/.test(unit)) return { moment: { minutesAgo: amount }, length: 3 };
+    return /^(h|hour|hours)$/.test(unit) ? { moment: { minutesAgo: 60 * amount }, length: 3 } : undefined;
   }
 
-  /** One thing that was done: an optional number, a verb, and what the verb takes. */
-  private action(): LineAction {
-    const before = this.countAhead() ? this.count(this.take()) : undefined;
-    const token = this.take();
-    const verb = token.text.toLowerCase();
-    if (!isVerb(verb)) return this.trouble(token, `'${token.text}' is not understood`);
-    const takesCount = verb !== 'read' && verb !== 'measure' && verb !== 'join' && verb !== 'undo';
-    const after =
-      takesCount && before === undefined && this.countAfter() ? this.count(this.take()) : undefined;
-    const count = before ?? after;
-    if (this.word() === 'all') this.take();
-    const selection = {
-      ...(this.station === undefined ? {} : { station: this.station }),
-      ...(count === undefined ? {} : { count }),
-      ...(this.batch?.places === undefined ? {} : { pieces: this.batch.places }),
-    };
+  private clockAt(i: number): { clock: string; length: number } | undefined {
+    const [token, behind] = [this.tokens[i], this.tokens[i + 1]];
+    if (!token) return undefined;
+    const half = /^[ap]m$/i.test(behind?.text ?? '') ? behind?.text : undefined;
+    const clock = clockOf(token.text, half);
+    if (clock === null) return this.trouble(token, `${token.text} is not a time of day`);
+    return clock === undefined ? undefined : { clock, length: half === undefined ? 1 : 2 };
+  }
+
+  /** The batches a line is about, wherever they stand outside a reason, with their pieces; they are taken out of it. */
+  private takeBatches(joins: boolean): void {
+    const end = this.reasonStart();
+    let i = 0;
+    let limit = end;
+    while (i < limit) {
+      const token = this.tokens[i];
+      const isTable = this.tokens[i - 1]?.text.toLowerCase() === 'table';
+      const match = token && !isTable && matchBatch(token.text, this.vocabulary);
+      if (!token || !match) {
+        if (token && !isTable && looksLikeBatch(token.text)) this.unknownBatch(token);
+        i += 1;
+        continue;
+      }
+      // What a join names second is its partner, and stays.
+      if (joins && this.batches.length > 0) {
+        i += 1;
+        continue;
+      }
+      this.tokens.splice(i, 1);
+      limit -= 1;
+      const told = this.placesAt(i);
+      if (told) {
+        this.tokens.splice(i, told.length);
+        limit -= told.length;
+      }
+      const places = told?.places ?? match.places;
+      this.batches.push({ code: match.code, ...(places === undefined ? {} : { places }) });
+    }
+  }
+
+  /** Where the first reason begins: behind the last verb that takes one there is nothing but words. */
+  private reasonStart(): number {
+    const because = this.tokens.findIndex(({ text }) => text.toLowerCase() === 'because');
+    const reasoned = this.tokens.findIndex(({ text }, i) => {
+      const verb = verbOf(text);
+      return verb !== undefined && REASONED.includes(verb) && this.hasBatchBefore(i);
+    });
+    const starts = [because, reasoned].filter((i) => i >= 0);
+    return starts.length > 0 ? Math.min(...starts) : this.tokens.length;
+  }
+
+  private hasBatchBefore(end: number): boolean {
+    return this.tokens.slice(0, end).some(({ text }) => matchBatch(text, this.vocabulary) !== undefined);
+  }
+
+  /** `/3`, `/3-5`, `piece 3`, `pieces 3,5` behind a batch. */
+  private placesAt(i: number): { places: number[]; length: number } | undefined {
+    const [token, behind] = [this.tokens[i], this.tokens[i + 1]];
+    if (!token) return undefined;
+    if (token.text.startsWith('/')) {
+      const places = placesOf(token.text);
+      return places ? { places, length: 1 } : this.trouble(token, `'${token.text}' names no pieces`);
+    }
+    if (!PLACE_WORDS.has(token.text.toLowerCase()) || !behind) return undefined;
+    const places = placesOf(behind.text);
+    return places && { places, length: 2 };
+  }
+
+  private unknownBatch(token: Token): never {
+    const near = nearestTo(token.text.split('/')[0] ?? '', this.vocabulary.batches);
+    const offered =
+      near.length > 0 ? `: did you mean ${near.map((one) => one.toUpperCase()).join(' or ')}?` : '';
+    return this.trouble(token, `${token.text} is not an open batch${offered}`);
+  }
+
+  // ---- what was done --------------------------------------------------------------------------------------------
+
+  /** One thing that was done: an optional number, a verb, and what the verb takes; undefined: words that say where, or nothing. */
+  private action(): LineAction | undefined {
+    if (FILLERS.has(this.word() ?? '')) {
+      this.take();
+      return undefined;
+    }
+    if (this.readWholePlace()) return undefined;
+    const ordinal = ordinalOf(this.word() ?? '');
+    if (ordinal !== undefined && verbOf(this.tokens[this.next + 1]?.text) === 'coat') {
+      this.take();
+      return this.said(this.take(), 'coat', {}, ordinal);
+    }
+    const before = this.countAhead();
+    if (before !== undefined) {
+      const count = this.count(this.take());
+      while (PIECES.has(this.word() ?? '')) this.take();
+      const token = this.take();
+      const verb = verbOf(token.text);
+      return verb
+        ? this.said(token, verb, { count })
+        : this.trouble(token, `'${token.text}' is not understood`);
+    }
+    const verb = verbOf(this.word());
+    if (verb) return this.said(this.take(), verb, {});
+    const defect = this.defect();
+    if (defect !== undefined) return { type: 'rework', reason: defect };
+    this.readPlace();
+    return undefined;
+  }
+
+  private said(token: Token, verb: Verb, told: Selected, ordinal?: number): LineAction {
+    const selection = { ...told, ...this.countAfter(token, verb, told) };
     switch (verb) {
       case 'start':
-        return { type: 'start', ...selection, ...this.worker() };
+        return { type: 'start', ...selection, ...this.table(), ...this.worker(), ...this.because() };
       case 'done':
         return { type: 'done', ...selection, ...this.because() };
       case 'release':
@@ -191,12 +296,20 @@ class LineParser {
           type: 'read',
           ...selection,
           valuesPct: this.values(token, 'readings'),
-          ...this.temperature(),
+          ...this.reading(),
+          ...this.because(),
         };
       case 'measure':
         return { type: 'measure', ...selection, valuesMm: this.values(token, 'values in mm') };
       case 'coat':
-        return { type: 'coat', ...selection, ...this.coating() };
+        return {
+          type: 'coat',
+          ...selection,
+          ...(ordinal === undefined ? {} : { number: ordinal }),
+          ...this.coating(),
+        };
+      case 'sand':
+        return { type: 'sand', ...selection, ...this.sanding(token) };
       case 'mark':
         return { type: 'mark', ...selection, passed: this.oneOf(token, 'passed', 'failed') === 'passed' };
       case 'age':
@@ -208,35 +321,192 @@ class LineParser {
           type: 'check',
           ...selection,
           check: this.name(token, 'a check'),
-          values: this.values(token, 'values'),
+          values: this.answers(token) ?? this.values(token, 'values'),
         };
+      case 'plane':
+      case 'shim':
+        return { type: 'adjust', ...selection, how: verb, byMm: this.numberAfter(token) };
       case 'split':
         return { type: 'split', ...selection };
       case 'join':
-        return this.join(token, count);
+        return this.join(token, selection.count);
       case 'ship':
-        return { type: 'ship', ...selection, ...this.shipTo() };
+        return { type: 'ship', ...selection, ...this.shipTo(), ...this.because() };
       case 'undo':
         return { type: 'undo' };
     }
   }
 
+  /** A number behind the verb: how many, where it can be nothing else; a question where it could be which one. */
+  private countAfter(token: Token, verb: Verb, told: Selected): { count?: number } {
+    const takesNone: readonly Verb[] = [
+      'read',
+      'measure',
+      'join',
+      'undo',
+      'sand',
+      'plane',
+      'shim',
+      'check',
+      'place',
+    ];
+    if (this.word() === 'all') {
+      this.take();
+      return {};
+    }
+    if (told.count !== undefined || takesNone.includes(verb)) return {};
+    const number = this.tokens[this.next];
+    if (!number || !isNumber(number.text) || this.countAhead() !== undefined) return {};
+    const count = this.count(this.take());
+    if (PIECES.has(this.word() ?? '')) {
+      this.take();
+      return { count };
+    }
+    if (verb === 'coat')
+      return this.ask(
+        token,
+        number,
+        `coat ${count}: coat number ${count}, or a coat on ${count} ${count === 1 ? 'piece' : 'pieces'}?`,
+        [
+          { words: `coat number ${count}`, say: `${count}${ending(count)} coat` },
+          { words: `a coat on ${count} ${count === 1 ? 'piece' : 'pieces'}`, say: `${count} coat` },
+        ],
+      );
+    if (REASONED.includes(verb))
+      return this.ask(
+        token,
+        number,
+        `${token.text} ${count}: piece ${count}, or ${count} ${count === 1 ? 'piece' : 'pieces'}?`,
+        [
+          { words: `${count} ${count === 1 ? 'piece' : 'pieces'}`, say: `${count} ${token.text}` },
+          { words: `piece /${count}`, say: token.text, batch: `/${count}` },
+        ],
+      );
+    return { count };
+  }
+
+  /** The line could mean two things: both are offered, as the lines that say them. */
+  private ask(
+    verb: Token,
+    number: Token,
+    message: string,
+    choices: { words: string; say: string; batch?: string }[],
+  ): never {
+    const end = number.start + number.length;
+    throw new Trouble({
+      start: verb.start,
+      length: end - verb.start,
+      word: this.text.slice(verb.start, end),
+      message,
+      choices: choices.map(({ words, say, batch }) => {
+        const line = this.text.slice(0, verb.start) + say + this.text.slice(end);
+        const code = this.batches[0]?.code;
+        return {
+          words,
+          line:
+            batch === undefined || code === undefined
+              ? line
+              : line.replace(new RegExp(code.replace('-', '-?'), 'i'), `${code}${batch}`),
+        };
+      }),
+    });
+  }
+
   private join(verb: Token, before: number | undefined): LineAction {
-    const token = this.tokens[this.next];
+    while (['with', 'to'].includes(this.word() ?? '')) this.take();
+    const last = this.batches.length > 0 ? undefined : this.missing('name the batch');
+    const token = this.tokens[this.next] ?? this.partnerBefore() ?? last;
     if (!token) return this.missing(`'${verb.text}' needs the other batch`);
-    this.next += 1;
+    if (this.tokens[this.next] === token) this.next += 1;
     const partner = matchBatch(token.text, this.vocabulary);
-    if (!partner) return this.trouble(token, `${token.text} is not an open batch`);
+    if (!partner) return this.unknownBatch(token);
+    if (partner.places !== undefined) {
+      const places = partner.places.map((place) => `/${place}`).join(' ');
+      throw new Trouble({
+        start: token.start,
+        length: token.length,
+        word: token.text,
+        message: `which pieces join is said by pairing them, ${places} alone cannot be meant: all that are ready, or how many?`,
+        choices: [
+          { words: `all that are ready`, line: this.text.replace(token.text, partner.code) },
+          {
+            words: `${partner.places.length} of them`,
+            line: this.text.replace(token.text, `${partner.code} ${partner.places.length}`),
+          },
+        ],
+      });
+    }
     const count = before ?? (isNumber(this.word()) ? this.count(this.take()) : undefined);
-    const station = this.station === undefined ? {} : { station: this.station };
     return {
       type: 'join',
       partner: partner.code,
-      ...station,
       ...(count === undefined ? {} : { count }),
       ...this.because(),
     };
   }
+
+  /** In `B-217 N-118 join` the partner stands before the verb. */
+  private partnerBefore(): Token | undefined {
+    return this.tokens.slice(0, this.next).find(({ text }) => matchBatch(text, this.vocabulary));
+  }
+
+  /** A defect said by its name, without a verb. */
+  private defect(): string | undefined {
+    const rest = this.tokens.slice(this.next).map(({ text }) => text.toLowerCase());
+    const known = DEFECTS.find((defect) => defect.split(' ').every((word, i) => rest[i] === word));
+    if (known === undefined) return undefined;
+    this.next += known.split(' ').length;
+    return known;
+  }
+
+  /** A whole name of several words, although one of them is also something to do: 'Sand & buff', 'Read & rest'. */
+  private readWholePlace(): boolean {
+    if (this.place) return false;
+    for (let length = LONGEST_PLACE; length >= 2; length -= 1) {
+      const said = this.tokens.slice(this.next, this.next + length).map(({ text }) => text);
+      if (said.length < length) continue;
+      const match = matchWholePlace(said, this.vocabulary, this.batches[0]?.code);
+      if (!match) continue;
+      this.place = match;
+      this.next += length;
+      return true;
+    }
+    return false;
+  }
+
+  /** Words that say where: a station, or an operation by its own name. */
+  private readPlace(): void {
+    const first = this.take();
+    const said = [first.text];
+    if (matchBatch(first.text, this.vocabulary)) return;
+    for (;;) {
+      const word = this.tokens[this.next]?.text;
+      const goesOn = word !== undefined && !verbOf(word) && !isNumber(word) && !looksLikeBatch(word);
+      if (!goesOn || ['because', 'by', 'to'].includes(word.toLowerCase())) break;
+      said.push(this.take().text);
+    }
+    const match = this.place ? undefined : matchPlace(said, this.vocabulary, this.batches[0]?.code);
+    if (match && 'ambiguous' in match)
+      return this.trouble(first, `'${said.join(' ')}' may be ${match.ambiguous.join(' or ')}`, said);
+    if (!match) return this.trouble(first, `'${said.join(' ')}' is not understood${this.meant(said)}`, said);
+    this.place = match;
+  }
+
+  /** ': did you mean body mill?', of all that could stand there. */
+  private meant(said: readonly string[]): string {
+    const batch = this.batches[0]?.code;
+    const names = [
+      ...this.vocabulary.stations.map(({ name }) => name),
+      ...(batch === undefined ? [] : (this.vocabulary.operationsOf?.(batch) ?? []).map(({ name }) => name)),
+      ...VERB_WORDS,
+      ...DEFECTS,
+    ];
+    const near = nearestTo(said.join(' '), names);
+    const offered = near.length > 0 ? near : nearestTo(said[0] ?? '', names);
+    return offered.length > 0 ? `: did you mean ${offered.join(' or ')}?` : '';
+  }
+
+  // ---- what a verb takes ----------------------------------------------------------------------------------------
 
   /** One word that names something: a press, a check. */
   private name(verb: Token, what: string): string {
@@ -248,8 +518,7 @@ class LineParser {
 
   private values(verb: Token, what: string): number[] {
     const values: number[] = [];
-    while (isNumber(this.word()) && !isVerb(this.tokens[this.next + 1]?.text))
-      values.push(decimal(this.take().text));
+    while (isNumber(this.word()) && this.countAhead() === undefined) values.push(decimal(this.take().text));
     const stray = this.tokens[this.next];
     if (values.length === 0 && stray)
       return this.trouble(stray, `'${stray.text}' is not a number: '${verb.text}' takes ${what}`);
@@ -257,46 +526,101 @@ class LineParser {
     return values;
   }
 
+  /** 'ok', 'yes yes no': what is looked at, not measured. */
+  private answers(_verb: Token): number[] | undefined {
+    const answers: number[] = [];
+    for (;;) {
+      const word = this.word() ?? '';
+      if (['yes', 'ok', 'good', 'passed'].includes(word)) answers.push(1);
+      else if (['no', 'bad', 'failed'].includes(word)) answers.push(0);
+      else return answers.length > 0 ? answers : undefined;
+      this.take();
+    }
+  }
+
   private reason(verb: Token): string {
     const words: string[] = [];
-    while (
-      this.next < this.tokens.length &&
-      !endsReason(this.word()) &&
-      !this.countAhead() &&
-      !this.clockAhead()
-    ) {
+    const isOver = (): boolean =>
+      endsReason(this.word()) || (verb.text.toLowerCase() === 'to' && this.word() === 'because');
+    while (this.next < this.tokens.length && !isOver() && this.countAhead() === undefined)
       words.push(this.take().text);
-    }
+    // 'sent back for a run', 'scrapped because of a knot': the reason is what follows.
+    while (words.length > 1 && ['for', 'because', 'of', 'a', 'an'].includes(words[0]?.toLowerCase() ?? ''))
+      words.shift();
     return words.length > 0 ? words.join(' ') : this.missing(`'${verb.text}' needs a reason`);
   }
 
   private because(): { because?: string } {
     if (this.word() !== 'because') return {};
-    return { because: this.reason(this.take()) };
+    const token = this.take();
+    const words: string[] = [];
+    while (this.next < this.tokens.length) words.push(this.take().text);
+    return words.length > 0 ? { because: words.join(' ') } : this.missing(`'${token.text}' needs a reason`);
   }
 
-  private temperature(): { woodTemperatureC?: number } {
-    return this.word() === 'temp' ? { woodTemperatureC: this.numberAfter(this.take()) } : {};
+  /** `temp 18.5 meter pin-1 core`, in any order. */
+  private reading(): { woodTemperatureC?: number; meter?: string; depth?: 'core' | 'shell' } {
+    const said: { woodTemperatureC?: number; meter?: string; depth?: 'core' | 'shell' } = {};
+    for (;;) {
+      const word = this.word();
+      if (word === 'temp') said.woodTemperatureC = this.numberAfter(this.take());
+      else if (word === 'meter') said.meter = this.name(this.take(), 'the code of a meter');
+      else if (word === 'core' || word === 'shell') {
+        said.depth = word;
+        this.take();
+      } else return said;
+    }
   }
 
   /** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 by tamsin because …`. */
-  private coating(): { wetUm?: number; booth?: string; lot?: string; who?: string; because?: string } {
-    const said: { wetUm?: number; booth?: string; lot?: string; who?: string } = {};
+  private coating(): {
+    wetUm?: number;
+    booth?: string;
+    lot?: string;
+    who?: string;
+    number?: number;
+    because?: string;
+  } {
+    const said: { wetUm?: number; booth?: string; lot?: string; who?: string; number?: number } = {};
     for (;;) {
       const word = this.word();
       if (word === 'wet') said.wetUm = this.numberAfter(this.take());
+      else if (word === 'number' || word === 'no' || word === '#')
+        said.number = this.numberAfter(this.take());
       else if (word === 'booth') said.booth = this.boothNamed(this.take());
-      else if (word === 'lot') said.lot = this.name(this.take(), 'a lot of material').toUpperCase();
+      else if (word === 'lot' || word === 'mix')
+        said.lot = this.name(this.take(), 'a lot of material').toUpperCase();
       else if (word === 'by') Object.assign(said, this.worker());
       else return { ...said, ...this.because() };
       if (this.next >= this.tokens.length) return said;
     }
   }
 
+  /** `22 um grit 800 1000`, or a scuff between coats. */
+  private sanding(verb: Token): { removalUm?: number; grits?: number[]; scuff?: true } {
+    if (verb.text.toLowerCase().startsWith('scuff')) return { scuff: true };
+    const said: { removalUm?: number; grits?: number[] } = {};
+    if (isNumber(this.word()) && this.countAhead() === undefined) {
+      said.removalUm = decimal(this.take().text);
+      if (['um', 'µm'].includes(this.word() ?? '')) this.take();
+    }
+    if (['grit', 'grits'].includes(this.word() ?? '')) said.grits = this.values(this.take(), 'grits');
+    return said;
+  }
+
   /** Booths go by their number. */
   private boothNamed(word: Token): string {
     const said = this.name(word, 'the number of a booth');
     return /^\d+$/.test(said) ? `booth-${said}` : said;
+  }
+
+  /** `table b1`, `on table-b1`: where a load is laid. */
+  private table(): { bed?: string } {
+    if (this.word() === 'on' && /^table/.test(this.tokens[this.next + 1]?.text.toLowerCase() ?? ''))
+      this.take();
+    const word = this.word() ?? '';
+    if (/^table-/.test(word)) return { bed: this.take().text.toLowerCase() };
+    return word === 'table' ? { bed: `table-${this.name(this.take(), 'the code of a table')}` } : {};
   }
 
   private oneOf<T extends string>(verb: Token, one: T, other: T): T {
@@ -308,9 +632,23 @@ class LineParser {
     return said === other ? other : this.trouble(token, `'${token.text}' is neither ${one} nor ${other}`);
   }
 
-  /** `by tamsin`: who works on them, when somebody else files it. */
+  /** `by tamsin`, `by Greave`, `by tv`: who works on them, when somebody else files it. */
   private worker(): { who?: string } {
-    return this.word() === 'by' ? { who: this.name(this.take(), 'the code of a person').toLowerCase() } : {};
+    if (this.word() !== 'by') return {};
+    const by = this.take();
+    const [first, second] = [this.tokens[this.next], this.tokens[this.next + 1]];
+    if (!first) return this.missing(`'${by.text}' needs the code of a person`);
+    const both = second && matchPerson(`${first.text} ${second.text}`, this.vocabulary);
+    if (second && both && 'code' in both) {
+      this.next += 2;
+      return { who: both.code };
+    }
+    this.next += 1;
+    const match = matchPerson(first.text, this.vocabulary);
+    if (match && 'ambiguous' in match)
+      return this.trouble(first, `'${first.text}' may be ${match.ambiguous.join(' or ')}`);
+    // Whoever is not known here may be known to the server.
+    return { who: match?.code ?? first.text.toLowerCase() };
   }
 
   /** `panel TP-4`: the test panel a cure is believed on. */
@@ -323,35 +661,21 @@ class LineParser {
   }
 
   private numberAfter(word: Token): number {
+    while (['by', 'mm'].includes(this.word() ?? '')) this.take();
     const token = this.tokens[this.next];
     if (!token) return this.missing(`'${word.text}' needs a number`);
     this.next += 1;
     const value = decimal(token.text);
+    if (['mm', 'um', 'µm'].includes(this.word() ?? '')) this.take();
     return Number.isNaN(value) ? this.trouble(token, `'${token.text}' is not a number`) : value;
   }
 
-  private clockAhead(): boolean {
-    return this.word() === 'at' && /^\d{1,2}:\d{2}$/.test(this.tokens[this.next + 1]?.text ?? '');
-  }
-
-  private readClock(): boolean {
-    if (!this.clockAhead()) return false;
-    this.next += 1;
-    const token = this.take();
-    const [hour = 99, minute = 99] = token.text.split(':').map(Number);
-    if (hour > 23 || minute > 59) this.trouble(token, `${token.text} is not a time of day`);
-    this.clock = token.text.padStart(5, '0');
-    return true;
-  }
-
-  /** A number that belongs to the verb behind it: '6 done'. */
-  private countAhead(): boolean {
-    return isNumber(this.word()) && isVerb(this.tokens[this.next + 1]?.text);
-  }
-
-  /** A number that belongs to the verb before it: 'done 6', but not the 1 of 'done 1 scrap'. */
-  private countAfter(): boolean {
-    return isNumber(this.word()) && !this.countAhead();
+  /** A number that belongs to the verb behind it: '6 done', '6 pieces done'; undefined: there is none. */
+  private countAhead(): number | undefined {
+    if (!isNumber(this.word())) return undefined;
+    let at = this.next + 1;
+    while (PIECES.has(this.tokens[at]?.text.toLowerCase() ?? '')) at += 1;
+    return verbOf(this.tokens[at]?.text) ? at : undefined;
   }
 
   private count(token: Token): number {
@@ -374,11 +698,13 @@ class LineParser {
 
   private trouble(token: Token, message: string, said: string[] = [token.text]): never {
     const last = this.tokens[this.tokens.indexOf(token) + said.length - 1] ?? token;
-    const length = last.start + last.text.length - token.start;
+    const length = last.start + last.length - token.start;
     throw new Trouble({ start: token.start, length, word: said.join(' '), message });
   }
 
   private missing(message: string): never {
-    throw new Trouble({ start: this.end, length: 0, word: '', message });
+    throw new Trouble({ start: this.text.length, length: 0, word: '', message });
   }
 }
+
+const ending = (n: number): string => (n === 1 ? 'st' : n === 2 ? 'nd' : n === 3 ? 'rd' : 'th');

@@ -33,7 +33,13 @@ export interface PieceState {
    * Set when a person called the hold; null while a rule holds it. `from` is the standing it returns to, by itself when the
    * pieces of `waitsFor` have caught up.
    */
-  called: { reason: string; from: 'waiting' | 'inHand'; waitsFor?: number[] } | null;
+  called: {
+    reason: string;
+    from: 'waiting' | 'inHand' | 'onHold';
+    waitsFor?: number[];
+    /** When it came onto the hold it rested in, which goes on meanwhile; absent: it did not rest. */
+    restedSinceMs?: number;
+  } | null;
   /** For joined parts: the instrument piece they became. */
   joinedInto: string | null;
   /** For instruments: the pieces they were made from. */

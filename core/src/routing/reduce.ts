@@ -445,7 +445,12 @@ function restWaits(state: BatchState, operation: string, waitsFor: number[], atM
     ...state,
     pieces: state.pieces.map((piece) =>
       piece.operation === operation && (piece.standing === 'waiting' || piece.standing === 'inHand')
-        ? { ...piece, standing: 'onHold', sinceMs: atMs, called: { reason, from: piece.standing, waitsFor } }
+        ? {
+            ...piece,
+            standing: 'onHold' as const,
+            sinceMs: atMs,
+            called: { reason, from: piece.standing, waitsFor },
+          }
         : piece,
     ),
   };
@@ -455,16 +460,27 @@ function callHold(state: BatchState, route: Route, entry: Entry, body: HoldBody)
   if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason');
   const chosen = choose(state, route, {
     selection: body,
-    standings: ['waiting', 'inHand'],
+    standings: ['waiting', 'inHand', 'onHold'],
     at: anywhere,
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
+  const called = chosen.pieces.find((piece) => piece.called);
+  if (called)
+    return refuse(
+      'taken',
+      `${pieceCode(state.code, called.position)} is held already: ${called.called?.reason ?? ''}`,
+    );
   return changed(state, entry, chosen, (piece) => ({
     ...piece,
     standing: 'onHold',
     sinceMs: entry.atMs,
-    called: { reason: body.reason, from: piece.standing === 'inHand' ? 'inHand' : 'waiting' },
+    called: {
+      reason: body.reason,
+      from: piece.standing === 'inHand' || piece.standing === 'onHold' ? piece.standing : 'waiting',
+      // What rests goes on resting under it: its own hold counts on from when it began.
+      ...(piece.standing === 'onHold' ? { restedSinceMs: piece.sinceMs } : {}),
+    },
   }));
 }
 
@@ -506,7 +522,7 @@ function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBod
     return changed(state, entry, { ...chosen, pieces: called }, (piece) => ({
       ...piece,
       standing: piece.called?.from ?? 'waiting',
-      sinceMs: entry.atMs,
+      sinceMs: piece.called?.restedSinceMs ?? entry.atMs,
       called: null,
     }));
   }

@@ -14,6 +14,7 @@ import {
   type Operation,
   type PanelEnd,
   type ReleaseBody,
+  type ReworkBody,
   type Route,
   type StartBody,
 } from '@ample-crane/core';
@@ -140,6 +141,23 @@ export class CoatingService {
       );
     const left = 100 * Math.exp(-(atMs - found.panel.sprayedAt.getTime()) / HOUR_MS / verdict.tauHours);
     return `test panel ${panel} has lost ${(100 - left).toFixed(1)} % of its solvent`;
+  }
+
+  /** A defect goes to where its recipe sends such things, where nobody says otherwise. */
+  async rework(manager: EntityManager, { state, route }: Rack, body: ReworkBody): Promise<ReworkBody> {
+    if (body.to !== undefined || !state.finish) return body;
+    const said = body.reason.toLowerCase();
+    const recipe = await this.book.byId(state.finish.recipe, manager);
+    const defects =
+      recipe?.steps.flatMap((step) => step.defects.map((one) => ({ ...one, at: step.at }))) ?? [];
+    const here = new Set(
+      state.pieces.filter((piece) => fits(route, piece, body)).map((piece) => piece.operation),
+    );
+    const known = defects.filter(({ defect }) => said.startsWith(defect.toLowerCase()));
+    const meant = known.find(({ at }) => here.has(at)) ?? known[0];
+    return meant && route.operations.some(({ key }) => key === meant.backTo)
+      ? { ...body, to: meant.backTo }
+      : body;
   }
 
   /** Test panels sprayed with a rack that can tell when they are cured. */

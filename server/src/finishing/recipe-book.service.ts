@@ -55,6 +55,11 @@ export class RecipeBookService {
     return row?.recipe;
   }
 
+  /** A recipe at one of its revisions. */
+  async byId(id: string, db: EntityManager = this.source.manager): Promise<Recipe | undefined> {
+    return (await db.getRepository(RecipeRow).findOneBy({ id }))?.recipe;
+  }
+
   /** How a model finishes parts of a kind; undefined: it does not. */
   async finishOf(
     model: string,

@@ -27,7 +27,7 @@ export class ReworkDto {
 
 export class CalledDto {
   @ApiProperty() reason: string;
-  @ApiProperty({ enum: ['waiting', 'inHand'] }) from: 'waiting' | 'inHand';
+  @ApiProperty({ enum: ['waiting', 'inHand', 'onHold'] }) from: 'waiting' | 'inHand' | 'onHold';
 }
 
 export class LoadMarkDto implements LoadMark {

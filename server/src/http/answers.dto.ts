@@ -1,4 +1,4 @@
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 
 export class RefusalDto {
   /** For people on the floor. */
@@ -7,12 +7,20 @@ export class RefusalDto {
   @ApiProperty() code: string;
 }
 
+export class ChoiceDto {
+  @ApiProperty() words: string;
+  /** The line that says it. */
+  @ApiProperty() line: string;
+}
+
 export class NotUnderstoodDto {
   /** Where in the line the trouble starts. */
   @ApiProperty() start: number;
   @ApiProperty() length: number;
   @ApiProperty() word: string;
   @ApiProperty() message: string;
+  /** The lines it may mean, where it may mean several. */
+  @ApiPropertyOptional({ type: [ChoiceDto] }) choices?: ChoiceDto[];
 }
 
 export class ProblemDto {

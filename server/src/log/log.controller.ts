@@ -1,4 +1,5 @@
-import { instantOfClock, parseLine, type LineAction } from '@ample-crane/core';
+import { randomUUID } from 'node:crypto';
+import { instantOf, parseLine, type LineAction } from '@ample-crane/core';
 import { Body, Controller, HttpCode, Post } from '@nestjs/common';
 import {
   ApiConflictResponse,
@@ -12,8 +13,8 @@ import { answer, NotUnderstoodException } from '../http/answers.ts';
 import { NotUnderstoodDto, RefusalDto } from '../http/answers.dto.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import type { FilingAction } from './filing.ts';
-import { FiledDto, FileEntriesDto, FileLineDto, type EntryDto } from './log.dto.ts';
+import type { FilingAction, FilingRequest } from './filing.ts';
+import { FiledDto, FileEntriesDto, FileLineDto, PreviewLineDto, type EntryDto } from './log.dto.ts';
 import { LogService } from './log.service.ts';
 
 @ApiTags('log')
@@ -38,33 +39,81 @@ export class LogController {
     return answer(await this.log.file({ key, by, batch, ...atMs, actions: request.entries.map(actionOf) }));
   }
 
-  /** Files what a typed or scanned line says. */
+  /** Files what a typed or scanned line says: of every batch it names, or of none. */
   @Post('line')
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiUnprocessableEntityResponse({ type: NotUnderstoodDto })
   @ApiConflictResponse({ type: RefusalDto })
-  async fileLine(@Body() request: FileLineDto): Promise<FiledDto> {
-    const { key, by, line } = request;
-    const [stations, batches] = await Promise.all([this.setup.stations(), this.batchCodes(line)]);
-    const parsed = parseLine(line, { stations, batches });
-    if ('notUnderstood' in parsed) throw new NotUnderstoodException(parsed.notUnderstood);
-    const { batch, clock, actions } = parsed.understood;
-    const { calendar } = await this.setup.factory();
-    const atMs = clock === null ? {} : { atMs: instantOfClock(calendar, await this.clock.now(), clock) };
-    return answer(await this.log.file({ key, by, batch, ...atMs, actions: actions.map(lineActionOf) }));
+  async fileLine(@Body() { key, by, line }: FileLineDto): Promise<FiledDto> {
+    return answer(await this.log.fileAll(await this.requestsOf({ key, by, line })));
   }
 
-  /** Open batches, and closed ones the line names itself (a shipment may be taken back). */
-  private async batchCodes(line: string): Promise<string[]> {
+  /** What a line would do, or why it would be refused: the same filing, taken back before anybody sees it. */
+  @Post('line/preview')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiUnprocessableEntityResponse({ type: NotUnderstoodDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async previewLine(@Body() { by, line }: PreviewLineDto): Promise<FiledDto> {
+    return answer(
+      await this.log.fileAll(await this.requestsOf({ key: randomUUID(), by, line }), { dry: true }),
+    );
+  }
+
+  private async requestsOf({
+    key,
+    by,
+    line,
+  }: {
+    key: string;
+    by: string;
+    line: string;
+  }): Promise<FilingRequest[]> {
+    const [stations, people, racks, nowMs, { calendar }] = await Promise.all([
+      this.setup.stations(),
+      this.setup.people(),
+      this.racksNamed(line),
+      this.clock.now(),
+      this.setup.factory(),
+    ]);
+    const parsed = parseLine(line, {
+      stations,
+      people,
+      batches: racks.map(({ code }) => code),
+      operationsOf: (batch) => racks.find(({ code }) => code === batch)?.operations ?? [],
+    });
+    if ('notUnderstood' in parsed) throw new NotUnderstoodException(parsed.notUnderstood);
+    const { also = [], ...first } = parsed.understood;
+    return [first, ...also].map(({ batch, moment, actions }, i) => {
+      const atMs = instantOf(moment, calendar, nowMs);
+      return {
+        key: i === 0 ? key : `${key}-${i + 1}`,
+        ...{ by, batch, actions: actions.map(lineActionOf) },
+        ...(atMs === undefined ? {} : { atMs }),
+      };
+    });
+  }
+
+  /** Open batches, and closed ones the line names itself (a shipment may be taken back), with the operations of those named. */
+  private async racksNamed(
+    line: string,
+  ): Promise<{ code: string; operations: { key: string; name: string }[] }[]> {
     const named = [...line.slice(0, 500).matchAll(/\b([a-z])-?(\d+)\b/gi)].map(
       ([, letter = '', number = '']) => `${letter.toUpperCase()}-${number}`,
     );
-    const rows = await this.source.query<{ code: string }[]>(
-      'SELECT code FROM batch WHERE NOT closed OR code = ANY($1)',
+    const rows = await this.source.query<{ code: string; route_id: string }[]>(
+      'SELECT code, route_id FROM batch WHERE NOT closed OR code = ANY($1)',
       [named],
     );
-    return [...rows.map((row) => row.code), ...(await this.log.otherCodes(named))];
+    const racks = await Promise.all(
+      rows.map(async ({ code, route_id: routeId }) => ({
+        code,
+        operations: named.includes(code) ? (await this.setup.route(routeId)).operations : [],
+      })),
+    );
+    const others = await this.log.otherCodes(named);
+    return [...racks, ...others.map((code) => ({ code, operations: [] }))];
   }
 }
 
@@ -137,7 +186,14 @@ function actionOf(entry: EntryDto): FilingAction {
         ...defined({ load: entry.load, source: entry.source }),
       };
     case 'adjust':
-      return { type, ...selection, how: entry.how ?? 'plane', byMm: entry.byMm ?? 0 };
+    case 'plane':
+    case 'shim':
+      return {
+        type: 'adjust',
+        ...selection,
+        how: type === 'adjust' ? (entry.how ?? 'plane') : type,
+        byMm: entry.byMm ?? 0,
+      };
     case 'split':
       return { type, ...defined({ count, pieces, station }) };
     case 'ship':

@@ -22,7 +22,7 @@ import {
 import { PlainText } from '../http/plain-text.ts';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
-export const FILED_TYPES = [...VERBS, 'adjust', 'sand', 'colour'] as const;
+export const FILED_TYPES = [...VERBS, 'adjust', 'colour'] as const;
 export type FiledType = (typeof FILED_TYPES)[number];
 
 const reasoned = (entry: EntryDto): boolean => ['scrap', 'rework', 'hold'].includes(entry.type);
@@ -321,6 +321,18 @@ export class FileEntriesDto extends FilingKeyDto {
 
 export class FileLineDto extends FilingKeyDto {
   /** As typed or scanned. */
+  @ApiProperty({ maxLength: 500 })
+  @IsString()
+  line: string;
+}
+
+export class PreviewLineDto {
+  /** Code of the person who would file it. */
+  @ApiProperty()
+  @IsString()
+  @Length(1, 60)
+  by: string;
+
   @ApiProperty({ maxLength: 500 })
   @IsString()
   line: string;

@@ -24,6 +24,7 @@ import {
   type Entry,
   type EntryBody,
   type FinishPlan,
+  type ReleaseBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -49,6 +50,7 @@ import type {
 import { checkBeds } from './beds.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
 import { loadAgainst } from './first-piece.ts';
+import { DRY_RUN } from './dry-run.ts';
 import { Refused } from './refused.ts';
 import { STANDS } from './stands.ts';
 
@@ -58,6 +60,13 @@ interface When {
   atMs: number;
   filedMs: number;
   by: string;
+}
+
+/** Rolls a transaction back that was only to see what it would do. */
+class DryRun extends Error {
+  constructor(readonly filed: Filed) {
+    super('a dry run is rolled back');
+  }
 }
 
 type FiledAlone = Extract<FilingAction, { type: 'open' | 'join' | 'split' | 'undo' }>;
@@ -107,6 +116,42 @@ export class LogService {
     try {
       return await this.source.transaction((manager) => this.fileWithin(manager, request, filedMs));
     } catch (error) {
+      if (error instanceof Refused) return error.refusal;
+      throw error;
+    }
+  }
+
+  /**
+   * Several requests in one transaction: all of them or none. `dry`: everything is done as if it were filed, and taken back before
+   * anybody sees it; the answer is what filing it now would give.
+   */
+  async fileAll(requests: readonly FilingRequest[], { dry = false } = {}): Promise<FilingOutcome> {
+    const [only] = requests;
+    const other =
+      only?.batch == null ? undefined : this.others.find((subject) => subject.owns(only.batch ?? ''));
+    const bare = only?.batch === null;
+    if (!dry && only && requests.length === 1) return this.file(only);
+    if (other || (bare && dry))
+      return dry
+        ? { sentence: '', entries: [], filedMs: 0, repeated: false }
+        : refuse('bad-value', 'lots of lumber are read one line each');
+    const filedMs = await this.clock.now();
+    try {
+      return await this.source.transaction(async (manager) => {
+        if (dry && manager.queryRunner) manager.queryRunner.data[DRY_RUN] = true;
+        const all: Filed[] = [];
+        for (const request of requests) all.push(await this.fileWithin(manager, request, filedMs));
+        const filed = {
+          sentence: all.map(({ sentence }) => sentence).join('; '),
+          entries: all.flatMap(({ entries }) => entries),
+          filedMs: Math.floor(filedMs),
+          repeated: all.every(({ repeated }) => repeated),
+        };
+        if (dry) throw new DryRun(filed);
+        return filed;
+      });
+    } catch (error) {
+      if (error instanceof DryRun) return error.filed;
       if (error instanceof Refused) return error.refusal;
       throw error;
     }
@@ -186,8 +231,15 @@ export class LogService {
       for (const rule of this.startRules) start = await rule(manager, rack, start, when);
       return apply(work, start, when);
     }
+    if (action.type === 'rework') return apply(work, await this.coating.rework(manager, rack, action), when);
     if (action.type !== 'release') return apply(work, action, when);
-    const rooms = roomsInQuestion(work.state, work.route);
+    for (const one of holdsMeant(rack, action)) await this.release(manager, work, one, when);
+  }
+
+  private async release(manager: EntityManager, work: Work, action: ReleaseBody, when: When): Promise<void> {
+    if (!work.state) return apply(work, action, when);
+    const rack = { state: work.state, route: work.route };
+    const rooms = roomsInQuestion(rack.state, rack.route);
     const firstMs = Math.min(when.atMs, ...rack.state.coats.map(({ atMs }) => atMs));
     const fromMs = Math.max(firstMs - DAY_MS, when.atMs - LONGEST_CURE_DAYS * DAY_MS);
     const series = await this.climate.hourly(rooms, fromMs, when.atMs, manager);
@@ -648,6 +700,15 @@ const freshWork = (fresh: Pick<Work, 'code' | 'kind' | 'model'>, route: Route): 
   isNew: true,
   steps: [],
 });
+
+/** Against several holds of one rack one reason is enough: each is ended with it. */
+function holdsMeant({ state }: { state: BatchState }, action: ReleaseBody): ReleaseBody[] {
+  const named = action.operation ?? action.station ?? action.pieces ?? action.count;
+  if (!action.because || named !== undefined) return [action];
+  const held = state.pieces.filter(({ standing }) => standing === 'onHold').map(({ operation }) => operation);
+  const operations = [...new Set(held)];
+  return operations.length < 2 ? [action] : operations.map((operation) => ({ ...action, operation }));
+}
 
 /** A check of pieces that are on a table belongs to their load, unless another is named. */
 function inItsLoad(work: Work, body: CheckBody): CheckBody {

@@ -13,6 +13,7 @@ import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common
 import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
+import { isDryRun } from '../log/dry-run.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
 import { factoryWords } from '../setup/factory-words.ts';
@@ -98,7 +99,12 @@ export class LoadsService implements OnModuleInit {
   ): Promise<{ load: LoadMark; against: string | undefined }> {
     const program = await this.programOf(manager, parts);
     const against = await this.firstPieceDue(manager, bed, program, parts[0]);
-    const [number] = await manager.query<{ n: string }[]>(`SELECT nextval('load_number') AS n`);
+    // A number once taken does not come back with a rollback.
+    const [number] = await manager.query<{ n: string }[]>(
+      isDryRun(manager)
+        ? 'SELECT CASE WHEN is_called THEN last_value + 1 ELSE last_value END AS n FROM load_number'
+        : `SELECT nextval('load_number') AS n`,
+    );
     const firstPiece = against !== undefined && !because;
     return { load: { code: `L-${number?.n ?? ''}`, program, firstPiece }, against };
   }

@@ -16,6 +16,8 @@ export class ServerProblem extends Error {
     message: string,
     readonly away: boolean,
     readonly body: unknown,
+    /** Of the answer; 0: there was none. */
+    readonly status = 0,
   ) {
     super(message);
   }
@@ -45,5 +47,6 @@ export async function answered<T>(
     messageOf(answer.error),
     status === 502 || status === 503 || status === 504,
     answer.error,
+    status,
   );
 }

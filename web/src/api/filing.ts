@@ -9,6 +9,10 @@ export const newKey = (): string => crypto.randomUUID();
 export const fileLine = (line: string, by: string, key: string): Promise<Filed> =>
   answered(server.POST('/api/log/line', { body: { key, by, line } }));
 
+/** What filing a line now would give, without filing it. */
+export const previewLine = (line: string, by: string, signal: AbortSignal): Promise<Filed> =>
+  answered(server.POST('/api/log/line/preview', { body: { by, line }, signal }));
+
 export const fileEntries = (batch: string, by: string, entries: EntryDraft[]): Promise<Filed> =>
   answered(server.POST('/api/log', { body: { key: newKey(), by, batch, entries } }));
 

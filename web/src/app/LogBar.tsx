@@ -1,5 +1,7 @@
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import type { Board } from '../api/queries.ts';
+import { Button } from '@mui/material';
+import { useSetup, type Board } from '../api/queries.ts';
+import { useAsked } from './useAsked.ts';
 import { usePerson } from './person.ts';
 import { previewLine, type Preview } from './preview.ts';
 import { useFiling } from './useFiling.ts';
@@ -14,11 +16,14 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
   const [line, setLine] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const read = useDeferredValue(line);
-  const preview = useMemo(() => previewLine(read, board, nowMs), [read, board, nowMs]);
+  const { data: setup } = useSetup();
+  const people = setup?.people;
+  const known = useMemo(() => previewLine(read, board, nowMs, people), [read, board, nowMs, people]);
+  const preview = useAsked(read, by, known);
 
   const submit = async (): Promise<void> => {
     if (busy || line.trim() === '') return;
-    const now = previewLine(line, board, nowMs);
+    const now = previewLine(line, board, nowMs, people);
     if (now.kind === 'wrong' || now.kind === 'unfinished') {
       if (now.kind === 'wrong') input.current?.setSelectionRange(now.start, now.start + now.length);
       return;
@@ -55,6 +60,21 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
           }}
         />
         <Answer preview={preview} news={news} />
+        {!news && preview.kind === 'wrong' && preview.choices.length > 0 && (
+          <span className="row" role="group" aria-label="Which is meant?">
+            {preview.choices.map((choice) => (
+              <Button
+                key={choice.line}
+                onClick={() => {
+                  setLine(choice.line);
+                  input.current?.focus();
+                }}
+              >
+                {choice.words}
+              </Button>
+            ))}
+          </span>
+        )}
       </form>
       <div className="side">
         {waiting > 0 && <strong>{waiting} kept until the server is back</strong>}

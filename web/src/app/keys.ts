@@ -16,6 +16,30 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: 'H', does: 'these keys' },
 ];
 
+/** The lines that matter most, as they are typed; docs/log.md has them all. */
+export const LINES: readonly { line: string; does: string }[] = [
+  { line: 'B-217 body mill start', does: 'a load on a free table' },
+  { line: 'B-217 6 done 1 scrap tear-out', does: 'six went on, one is lost' },
+  { line: 'B-217/3-5 done', does: 'of these pieces' },
+  { line: 'B-217 read 7.1 7.2 7.1', does: 'moisture, piece by piece when there is one each' },
+  { line: 'B-217/3 read 4.2 because read twice', does: 'believed although it would be set aside' },
+  { line: 'B-217 release', does: 'its hold is over' },
+  { line: 'B-217 release because the fair opens', does: 'against its rule, for ever noted' },
+  { line: 'B-217 hold wrong colour', does: 'stops it, wherever it is' },
+  { line: 'I-31 coat wet 105 by tamsin', does: 'the next coat' },
+  { line: 'I-31 second coat', does: 'that coat and no other' },
+  { line: 'I-31 sanded 22 um', does: 'film taken off' },
+  { line: 'I-31/2 sand-through', does: 'sends it where such things go' },
+  { line: 'I-31/2 mark failed', does: 'a nail test on a cure' },
+  { line: 'B-217/1,2 check pocket-width 55.91 55.9', does: 'values of a check' },
+  { line: 'I-31 check looks ok', does: 'yes, of all that are there' },
+  { line: 'I-31 measure 1.7 1.8', does: 'action at fret 12' },
+  { line: 'N-118/7 plane 0.18', does: 'a tenon made to fit' },
+  { line: 'B-217 join N-118', does: 'the pairs that are filed, or all' },
+  { line: 'B-217 6 done yesterday 16:00', does: 'when it was not just now' },
+  { line: 'B-217 undo', does: 'takes the last filing back' },
+];
+
 const PAGES: Record<string, string> = {
   '0': '/',
   '1': '/stage/wood',

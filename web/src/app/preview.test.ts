@@ -44,7 +44,9 @@ describe('the preview of a line', () => {
   it('is quiet while the line is unfinished, and marks a word that is wrong', () => {
     expect(say('')).toEqual({ kind: 'empty' });
     expect(say('B-217')).toMatchObject({ kind: 'unfinished' });
-    expect(say('B-217 drill')).toEqual({ kind: 'wrong', text: "'drill' is no station", start: 6, length: 5 });
+    expect(say('B-217 drill')).toEqual({
+      ...{ kind: 'wrong', text: "'drill' is not understood", start: 6, length: 5, choices: [] },
+    });
   });
 
   it('previews a join by its plan, and a correction by what it means', () => {

@@ -1,7 +1,7 @@
 import {
   actionWords,
   applyAll,
-  instantOfClock,
+  instantOf,
   isRefusal,
   lineEffect,
   parseLine,
@@ -14,6 +14,12 @@ import {
 import type { Board, BoardBatch } from '../api/queries.ts';
 import { routeFor } from '../api/routes.ts';
 
+/** What a line may mean where it could mean two things: in words, and as the line that says it. */
+export interface Choice {
+  words: string;
+  line: string;
+}
+
 /** What the log bar says about a line before Enter is pressed. */
 export type Preview =
   | { kind: 'empty' }
@@ -21,32 +27,42 @@ export type Preview =
   | { kind: 'unfinished'; text: string }
   /** Only the server can tell: the batch is closed, or was released a moment ago. */
   | { kind: 'unseen'; text: string }
-  | { kind: 'wrong'; text: string; start: number; length: number }
+  | { kind: 'wrong'; text: string; start: number; length: number; choices: Choice[] }
   | { kind: 'refused'; text: string };
 
 const BATCH_CODE = /^[a-z]-\d+$/i;
 
 /** The same parser and reducer as the server's, on the board as this browser last saw it. */
-export function previewLine(line: string, board: Board | undefined, nowMs: number): Preview {
+export function previewLine(
+  line: string,
+  board: Board | undefined,
+  nowMs: number,
+  people: readonly { code: string; name: string }[] = [],
+): Preview {
   if (line.trim() === '') return { kind: 'empty' };
   if (!board) return { kind: 'unfinished', text: 'the board is not loaded yet' };
   const racks = board.batches.map((batch) => batch.state.code);
-  const vocabulary = { stations: board.stations, batches: [...racks, ...board.lots] };
+  const vocabulary = {
+    stations: board.stations,
+    batches: [...racks, ...board.lots],
+    operationsOf: (code: string) => rackOf(board, code)?.route.operations ?? [],
+    people,
+  };
   const parsed = parseLine(line, vocabulary);
   if ('notUnderstood' in parsed) {
-    const { start, length, message, word } = parsed.notUnderstood;
+    const { start, length, message, word, choices = [] } = parsed.notUnderstood;
     const withIt = parseLine(line, { ...vocabulary, batches: [...vocabulary.batches, word.toUpperCase()] });
     if (BATCH_CODE.test(word) && 'understood' in withIt) {
       return { kind: 'unseen', text: `${word.toUpperCase()} is not on the board: Enter asks the server` };
     }
     return length === 0
       ? { kind: 'unfinished', text: message }
-      : { kind: 'wrong', text: message, start, length };
+      : { kind: 'wrong', text: message, start, length, choices };
   }
   return effectOf(parsed.understood, board, nowMs);
 }
 
-function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: number): Preview {
+function effectOf({ batch, moment, actions, also }: Understood, board: Board, nowMs: number): Preview {
   const [only] = actions;
   if (batch === null || only?.type === 'undo') {
     return {
@@ -57,6 +73,11 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
           : `${batch}: takes back the last thing filed on it`,
     };
   }
+  if (also)
+    return {
+      kind: 'unseen',
+      text: `${[batch, ...also.map((one) => one.batch)].join(', ')}: the same of each`,
+    };
   if (board.lots.includes(batch)) return lotEffect(batch, actions);
   const found = rackOf(board, batch);
   if (!found) return { kind: 'refused', text: `${batch} is not on the board` };
@@ -68,7 +89,7 @@ function effectOf({ batch, clock, actions }: Understood, board: Board, nowMs: nu
   }
   if (actions.some((action) => action.type === 'release' && action.panel !== undefined))
     return { kind: 'unseen', text: `${batch}: Enter asks the server what the panel says` };
-  const atMs = clock === null ? nowMs : instantOfClock(board, nowMs, clock);
+  const atMs = instantOf(moment, board, nowMs) ?? nowMs;
   const bodies = actions.map((action) => bodyOf(action, found.batch));
   const outcome = applyAll(found.batch.state, found.route, bodies, {
     seq: found.batch.seq + 1,
