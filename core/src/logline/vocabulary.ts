@@ -30,7 +30,8 @@ function placesKnown({ stations, operationsOf }: Vocabulary, batch: string | und
   const operations = batch === undefined ? [] : (operationsOf?.(batch) ?? []);
   return [
     ...stations.map(({ code, name }) => ({ place: { station: code }, code, name })),
-    ...operations.map(({ key, name }) => ({ place: { operation: key }, code: key, name })),
+    // Operations go by their names: their keys are nobody's words, and some are beginnings of stations.
+    ...operations.map(({ key, name }) => ({ place: { operation: key }, code: name.toLowerCase(), name })),
   ];
 }
 

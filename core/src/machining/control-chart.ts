@@ -74,12 +74,13 @@ export function controlChart(
   const ranges = single ? movingRanges(points) : groups.map(ownRange);
   /** How many values a range rests on: two neighbours where every point is a single value. */
   const sizeOf = (group: readonly number[]): number => (single ? 2 : group.length);
-  const sigma = mean(
-    groups.slice(0, baseline).flatMap((group, i) => {
-      const range = ranges[i];
-      return range === null || range === undefined ? [] : [range / factorsFor(sizeOf(group)).d2];
-    }),
-  );
+  const within = groups.slice(0, baseline).flatMap((group, i) => {
+    const range = ranges[i];
+    return range === null || range === undefined ? [] : [range / factorsFor(sizeOf(group)).d2];
+  });
+  // Where no look of the baseline has a range of its own, neighbours stand in for one.
+  const between = movingRanges(points.slice(0, baseline)).flatMap((range) => range ?? []);
+  const sigma = mean(within.length > 0 ? within : between.map((range) => range / factorsFor(2).d2));
   const centre = mean(groups.slice(0, baseline).flat());
   const around = (size: number): Limits => {
     const reach = single || size === 1 ? 3 * sigma : reachOf(size, sigma);

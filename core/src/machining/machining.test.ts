@@ -71,6 +71,9 @@ describe('a chart of means and ranges', () => {
     expect(chart.ranges).toEqual([4, 2, null]);
     expect(chart.pointLimits[0]?.upper).toBeCloseTo(centre + 1.023 * 1.693 * sigma, 9);
     expect(chart.pointLimits[2]?.upper).toBeCloseTo(centre + 3 * sigma, 9);
+    // No look of the baseline has a range: the two neighbours give 3 / 1.128.
+    const eleven = Array.from({ length: 11 }, () => 5);
+    expect(controlChart({ subgroups: [[2], eleven] }).sigma).toBeCloseTo(3 / 1.128, 9);
     expect(() => controlChart({ subgroups: [[1, 2], []] })).toThrow(/subgroup 2 has no value/);
   });
 });

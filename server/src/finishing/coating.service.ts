@@ -171,11 +171,11 @@ export class CoatingService {
     who: string | undefined,
     by: string,
   ): Promise<void> {
-    if (operation.mode !== 'attended') return;
-    const { skill, ableOnly, name } = operation;
     const people = await this.setup.people(manager);
     const worker = people.find(({ code }) => code === (who ?? by));
     if (!worker) throw new Refused(refuse('bad-value', `nobody here is called '${who ?? by}'`));
+    if (operation.mode !== 'attended') return;
+    const { skill, ableOnly, name } = operation;
     if (skill === null || worker.skills.includes(skill) || (who === undefined && !ableOnly)) return;
     const able = people.filter(({ skills }) => skills.includes(skill));
     const names = able.map((one) => `${one.name} (${one.code})`).join(', ') || 'nobody here';

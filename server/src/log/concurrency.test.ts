@@ -16,10 +16,10 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
     for (let i = 0; i < EACH; i += 1) {
       const batch = batches[(i + name) % batches.length] ?? '';
       const key = `client-${name}-${String(i).padStart(4, '0')}`;
-      const { status } = await works.line(`${batch} hold 1 look`, key).catch(() => ({ status: 0 }));
+      const { status } = await works.line(`${batch} 1 hold look`, key).catch(() => ({ status: 0 }));
       if (status === 200) filed.push(key);
       // Every tenth answer is lost on the way: the client sends the same key again.
-      if (i % 10 === 0) await works.line(`${batch} hold 1 look`, key);
+      if (i % 10 === 0) await works.line(`${batch} 1 hold look`, key);
     }
   };
   const setUp = batches.map((batch) => works.said(`${batch} release because test`));
@@ -47,8 +47,8 @@ it('lets the second of two people see the state the first one left', async () =>
   works.later(1);
   await works.said(`${batch} release because test`);
   const answers = await Promise.all([
-    works.line(`${batch} scrap 8 knots`),
-    works.line(`${batch} scrap 8 knots`),
+    works.line(`${batch} 8 scrap knots`),
+    works.line(`${batch} 8 scrap knots`),
   ]);
   expect(answers.map((answer) => answer.status).sort()).toEqual([200, 409]);
   const refused = answers.find((answer) => answer.status === 409)?.body as { refused: string };

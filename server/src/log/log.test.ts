@@ -152,7 +152,11 @@ describe('a correction', () => {
 describe('bad requests', () => {
   it('say which word of a line was not understood', async () => {
     const { body } = await works.line(`${batch} drill 6 done`).expect(422);
-    expect(body).toMatchObject({ word: 'drill', start: batch.length + 1, message: "'drill' is no station" });
+    expect(body).toMatchObject({
+      word: 'drill',
+      start: batch.length + 1,
+      message: "'drill' is not understood",
+    });
     expect((await works.line(`${batch} ${'x'.repeat(10_000)}`).expect(422)).body).toMatchObject({
       message: expect.stringMatching(/at most 500/) as string,
     });

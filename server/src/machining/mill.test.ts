@@ -377,7 +377,7 @@ describe('checks', () => {
       calls: { kind: string; title: string }[];
     }>;
     expect(board.body.calls.filter(({ kind }) => kind === 'dimension').map(({ title }) => title)).toEqual([
-      'Keel B: pocket width will reach its limit in about 26 pieces',
+      'Keel B: pocket width will reach its limit in about 26 pieces (26 to 27)',
     ]);
   });
 

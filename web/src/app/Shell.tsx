@@ -5,7 +5,7 @@ import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useBoard, useSetup, type Board } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
-import { KEYS, useHouseKeys } from './keys.ts';
+import { KEYS, LINES, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from './person.ts';
 import { STAGE_NAMES, stageOf } from './stages.ts';
@@ -130,12 +130,19 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
             ))}
           </tbody>
         </table>
-        <p style={{ marginTop: 12 }}>
-          A line in the log: batch, station if it needs saying, what was done.{' '}
-          <em>B-217 6 done 1 scrap tear-out</em>, <em>N-118 read 7.1 7.2 7.1</em>, <em>B-217 join N-118</em>,{' '}
-          <em>I-31 release because the fair opens</em>, <em>B-217 undo</em>. A time goes at the end:{' '}
-          <em>at 09:40</em>.
-        </p>
+        <h3 style={{ marginTop: 12 }}>Lines for the log, in any order of words</h3>
+        <table>
+          <tbody>
+            {LINES.map(({ line, does }) => (
+              <tr key={line}>
+                <th scope="row">
+                  <code>{line}</code>
+                </th>
+                <td>{does}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose} autoFocus>
