@@ -165,7 +165,7 @@ export function panelCalls(panels: readonly PanelSight[], time: (ms: number) => 
     id: `panel:${panel}:${batch}`,
     kind: 'panel',
     title: `Test panel ${panel} says ${batch} is cured`,
-    detail: `The panel was cured ${time(curedMs)}; the clock says ${time(clockMs)}. ${count(pieces, 'piece')} could go on now.`,
+    detail: `The panel was cured ${time(curedMs)}; the clock says ${time(clockMs)}. ${count(pieces, 'piece')} could go on now for a reason: the clock is later and holds.`,
     cost: (pieces * Math.max(0, clockMs - curedMs)) / DAY_MS / 2,
     actions: [{ label: 'See the evidence', href: `/finish/rack/${batch}` }],
     evidence: `/finish/panels/${panel}`,

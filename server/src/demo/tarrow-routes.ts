@@ -164,7 +164,6 @@ const joins = (
   at: string,
   name: string,
   windowMm?: { low: number; high: number },
-  reworkTo: string | null = 'mill',
 ): JoinOperation => ({
   key: 'join',
   name,
@@ -176,7 +175,8 @@ const joins = (
   setUpMinutes: 15,
   pieceMinutes: 22,
   skill: 'fit',
-  reworkTo,
+  // Eased at the bench and tried again.
+  reworkTo: 'join',
   caution: CAUTION.glue,
   ...(windowMm ? { fit: { hostCheck: 'pocket-width', guestCheck: 'heel-width', windowMm } } : {}),
 });
@@ -581,7 +581,8 @@ export const WORKED_ROUTES: Route[] = [
 // ---- a hollow body and a composite shell, ready to be worked -------------------------------------------------------
 
 const takes = (role: 'host' | 'guest', key: string, name: string, partnerKind: string): JoinOperation => ({
-  ...joins(role, 'side-bench', name, undefined, null),
+  ...joins(role, 'side-bench', name),
+  reworkTo: null,
   key,
   partnerKind,
   makesKind: 'S',
@@ -760,7 +761,7 @@ export const EXAMPLE_ROUTES: Route[] = [
         { ...plateThickness('top', 'Top thickness', 2.7), every: true },
       ],
     },
-    joins('host', 'neck-fit', 'Neck joint', GAP_WINDOWS.set, 'bend'),
+    joins('host', 'neck-fit', 'Neck joint', GAP_WINDOWS.set),
   ]),
   route('Gaff', 'N', [
     ...neckBlank(130, heel(55.9)),
@@ -797,7 +798,7 @@ export const EXAMPLE_ROUTES: Route[] = [
     { ...mills('cavities', 'Mill the cavities', 'body-mill', 70, pocket(57.25)), needs: ['cure'] },
     dryFitWithoutRest,
     ...finish(satin),
-    joins('host', 'assembly', 'Neck to body', GAP_WINDOWS.bolted, 'cavities'),
+    joins('host', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
   ]),
   route('Keel', 'N', [
     ...neckBlank(120, heel(57.2)),
