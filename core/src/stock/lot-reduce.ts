@@ -1,5 +1,6 @@
 import { count, refuse, type Refusal, isRefusal } from '../routing/refusal.ts';
 import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
+import { cannotBeCut } from './cut-fits.ts';
 import type { CutBody, LotBody, LotEntry, LotReadBody, LotReleaseBody, TakeBody } from './lot-entry.ts';
 import { boardTag, isUsedUp, readableBoards, type Blank, type Board, type LotState } from './lot.ts';
 
@@ -215,6 +216,8 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
   if (body.matched && body.blanks.length !== 2)
     return bad(`a book-matched pair is two halves, not ${body.blanks.length}`);
   const board = state.boards.find((candidate) => candidate.number === body.board);
+  const unfit = board && cannotBeCut(state, board, body.blanks);
+  if (unfit) return unfit;
   const because = body.because?.trim();
   if (board?.standing === 'stacked' && !because)
     return refuse(

@@ -16,7 +16,7 @@ const received = (boards = 4): LotBody => ({
   code: 'W-74',
   species: 'hard maple',
   papersNeeded: false,
-  thicknessMm: 27,
+  thicknessMm: 50,
   boardFeet: 60,
   supplier: 'yard 3, 118',
   papers: null,
@@ -109,6 +109,28 @@ describe('a lot of lumber', () => {
       facts: { passing: [1], sentence: '', papersMissing: true },
     } as LotBody;
     expect(after(received(), unpapered)).toMatch(/needs papers/);
+  });
+
+  it('believes no wood that cannot have come from the board, and says the numbers', () => {
+    const cuts = (count: number, blank: object = {}): LotState | string =>
+      after(
+        { ...received(), boards: [{ lengthMm: 2388, widthMm: 200, weightKg: 9 }] } as LotBody,
+        passing([1]),
+        cut(1, { matched: false, blanks: Array.from({ length: count }, () => ({ ...half, ...blank })) }),
+      );
+    // 2388 / 520 is 4.6 blanks along, 200 / 180 one across.
+    expect(cuts(4)).toMatchObject({ blanks: [{}, {}, {}, {}] });
+    expect(cuts(5)).toBe('board W-74/1 is 2388 × 200 × 50 mm: it gives 4 blanks of that size at most, not 5');
+    expect(cuts(12)).toMatch(/4 blanks of that size at most, not 12/);
+    expect(cuts(12, { widthMm: 65, weightKg: 0.7 })).toMatchObject({ blanks: { length: 12 } });
+    expect(cuts(1, { lengthMm: 2400 })).toMatch(/2400 × 180 × 45 mm is not in board W-74\/1, which is 2388/);
+    expect(cuts(1, { thicknessMm: 54 })).toMatch(/is not in board/);
+    expect(cuts(1, { weightKg: 19 })).toMatch(
+      /19 kg for a blank of 520 × 180 × 45 mm is heavier than any wood \(5.48 kg/,
+    );
+    expect(cuts(4, { weightKg: 2.6 })).toBe(
+      'the blanks weigh 10.4 kg together, board W-74/1 weighed 9 kg: weigh them again',
+    );
   });
 
   it('cuts a released board into blanks that keep their parent, and no other without a reason', () => {
@@ -263,7 +285,7 @@ describe('a lot at the gate', () => {
 
 describe('what was done, in words', () => {
   it.each<[LotBody, string]>([
-    [received(), 'received 4 boards of hard maple, 27 mm'],
+    [received(), 'received 4 boards of hard maple, 50 mm'],
     [readings([1, 7.2], [2, 7.4]), '2 readings at the shell, mean 7.30 % as shown'],
     [{ type: 'move', room: 'Wood room' }, 'moved to Wood room'],
     [{ type: 'sort', boards: [{ board: 1, weightKg: 9 }] }, 'sorted 1 board'],

@@ -340,6 +340,8 @@ export class WeighBackRow {
   @Column('real', { name: 'finished_kg' }) finishedKg: number;
   @Column('text') person: string;
   @Column('timestamptz') at: Date;
+  /** Null while it counts. */
+  @Column('timestamptz', { name: 'taken_back_at', nullable: true }) takenBackAt: Date | null;
 }
 
 /** Never changed once written: a new revision is a new row. */

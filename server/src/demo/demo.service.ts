@@ -46,6 +46,8 @@ const SEED = 20_261_123;
 /** Another for what the racks went through, so that the air stays as it was when their story is told anew. */
 const STORY_SEED = SEED + 20;
 const CLIMATE_DAYS = 100;
+/** A rack that came into the room later than this is no candidate for one that is dry now. */
+const LONG_ENOUGH_TO_BE_DRY_MS = 4 * DAY_MS;
 /** Filings written in one transaction while loading. */
 const CHUNK = 250;
 /** The demo's working day: a clock outside these hours is moved to the middle of them. */
@@ -267,7 +269,11 @@ export class DemoService {
     const rows = await this.source
       .getRepository(BatchRow)
       .find({ where: { closed: false }, order: { code: 'ASC' } });
-    const drying = rows.filter((row) => row.state?.pieces.every((piece) => piece.operation === 'dry'));
+    const drying = rows.filter((row) =>
+      row.state?.pieces.every(
+        (piece) => piece.operation === 'dry' && nowMs - piece.sinceMs > LONG_ENOUGH_TO_BE_DRY_MS,
+      ),
+    );
     const waiting = rows.find(
       (row) =>
         row.state?.pieces.some((p) => p.operation === 'fret' || p.operation === 'assemble') &&

@@ -244,8 +244,8 @@ class Works {
       case 'moisture': {
         const days = this.random.between(6, 11);
         for (const [share, wet] of [
-          [0.45, 0.6],
-          [1, -0.5],
+          [0.35, 0.45],
+          [1, -0.45],
         ] as const) {
           const readMs = this.later(atMs + days * share * DAY_MS, this.random.between(10, 90));
           this.at(readMs, (ms) =>
@@ -282,7 +282,7 @@ class Works {
     // A piece that was wetter than its rack stays so: it is the same piece that is read again.
     const own = (piece: number): number => (((piece * 7) % 12) - 5.5) / 18;
     const valuesPct = lot.pieces.map((piece) => {
-      const value = this.random.normal(meanPct + own(piece), 0.1);
+      const value = this.random.normal(meanPct + own(piece), 0.05);
       return Math.round(10 * (meanPct < 8 ? Math.min(8.4, Math.max(6.2, value)) : value)) / 10;
     });
     return { type: 'read', operation, pieces: lot.pieces, valuesPct, woodTemperatureC: 20.5 };
@@ -520,6 +520,7 @@ class Works {
       this.file(atMs, lot.batch, station, {
         type: 'rework',
         operation: operation.key,
+        to: operation.reworkTo,
         pieces: back,
         reason,
         ...(cause === undefined ? {} : { cause }),

@@ -1,9 +1,18 @@
-import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, HttpCode, Param, Post, Query } from '@nestjs/common';
 import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
-import { BlankDto, ChoiceDto, KeepDto, TakeBlanksDto, WeighBackDto } from './stock.dto.ts';
+import {
+  BlankDto,
+  ChoiceDto,
+  KeepDto,
+  TakeBlanksDto,
+  WeighBackDto,
+  WeighedPartDto,
+  WeighedPieceDto,
+  WeighedSeenDto,
+} from './stock.dto.ts';
 import { StockService } from './stock.service.ts';
 
 @ApiTags('wood')
@@ -40,7 +49,23 @@ export class StockController {
   @HttpCode(200)
   @ApiOkResponse({ type: KeepDto })
   @ApiNotFoundResponse({ type: ProblemDto })
+  @ApiConflictResponse({ type: ProblemDto })
   weighBack(@Body() weighed: WeighBackDto): Promise<KeepDto> {
     return this.stock.weighBack(weighed);
+  }
+
+  /** What was weighed back and counts, newest first. */
+  @Get('weigh-backs')
+  @ApiOkResponse({ type: [WeighedSeenDto] })
+  weighBacks(@Query() { model, kind }: WeighedPartDto): Promise<WeighedSeenDto[]> {
+    return this.stock.weighBacks(model, kind);
+  }
+
+  /** Takes a weigh-back out of what is learnt; the record keeps it. */
+  @Delete('weigh-backs')
+  @ApiOkResponse({ type: KeepDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  takeBackWeighBack(@Query() { model, kind, piece }: WeighedPieceDto): Promise<KeepDto> {
+    return this.stock.takeBackWeighBack(model, kind, piece);
   }
 }

@@ -81,6 +81,21 @@ export class WeighBackDto extends FilingKeyDto {
   @ApiProperty() @IsNumber() @Min(0.01) @Max(100) finishedKg: number;
 }
 
+export class WeighedPartDto {
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty() @Matches(/^[A-Z]$/) kind: string;
+}
+
+export class WeighedPieceDto extends WeighedPartDto {
+  @ApiProperty() @IsString() @Length(1, 40) piece: string;
+}
+
+export class WeighedSeenDto {
+  @ApiProperty() piece: string;
+  @ApiProperty() blankKg: number;
+  @ApiProperty() finishedKg: number;
+}
+
 export class KeepDto {
   @ApiProperty() mean: number;
   @ApiProperty() sd: number;

@@ -13,8 +13,8 @@ import {
   type Route,
   type StockBlank,
 } from '@ample-crane/core';
-import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource, IsNull } from 'typeorm';
 import { BatchRow, WeighBackRow, type ModelWood } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -52,6 +52,10 @@ export interface ChoiceSeen {
   /** Other batches that were planned along, so that this one does not take what they need. */
   along: { batch: string; model: string; count: number }[];
 }
+
+const kg = (value: number): string => value.toFixed(2);
+
+export type WeighedSeen = Pick<NewWeighBack, 'piece' | 'blankKg' | 'finishedKg'>;
 
 export interface NewWeighBack {
   key: string;
@@ -176,37 +180,81 @@ export class StockService {
     return this.lots.fileLot({ key, by, entries });
   }
 
+  /** Of a piece that is in the books of that model and kind, once each. */
   async weighBack(weighed: NewWeighBack): Promise<KeepFraction> {
-    const part = (await this.setup.model(weighed.model))?.wood?.parts[weighed.kind];
-    if (!part)
-      throw new NotFoundException(`${weighed.model} says nothing of the wood of kind ${weighed.kind}`);
-    if (weighed.finishedKg > weighed.blankKg)
+    const { key, model, kind, piece, blankKg, finishedKg, by } = weighed;
+    const part = await this.woodPart(model, kind);
+    if (finishedKg > blankKg)
       throw new BadRequestException(
-        `finished it cannot weigh more than its blank: ${weighed.finishedKg} of ${weighed.blankKg} kg`,
+        `finished it cannot weigh more than its blank: ${finishedKg} of ${blankKg} kg`,
       );
-    if (!(await this.setup.people()).some(({ code }) => code === weighed.by))
-      throw new BadRequestException(`nobody here is called '${weighed.by}'`);
-    await this.source.query(
-      `INSERT INTO weigh_back (key, model, kind, piece, blank_kg, finished_kg, person, at)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8) ON CONFLICT (key) DO NOTHING`,
-      [
-        ...[
-          weighed.key,
-          weighed.model,
-          weighed.kind,
-          weighed.piece,
-          weighed.blankKg,
-          weighed.finishedKg,
-          weighed.by,
-        ],
-        new Date(await this.clock.now()),
-      ],
-    );
-    return learnKeepFraction(part.keep, await this.weighed(weighed.model, weighed.kind));
+    if (!(await this.setup.people()).some(({ code }) => code === by))
+      throw new BadRequestException(`nobody here is called '${by}'`);
+    const rows = this.source.getRepository(WeighBackRow);
+    if (!(await rows.existsBy({ key }))) {
+      await this.pieceOf(piece, model, kind);
+      const before = await rows.findOneBy({ model, kind, piece, takenBackAt: IsNull() });
+      if (before)
+        throw new ConflictException(
+          `${piece} is weighed back already: ${kg(before.blankKg)} kg as a blank, ${kg(before.finishedKg)} kg finished. Take that back first if it was wrong.`,
+        );
+      await rows
+        .createQueryBuilder()
+        .insert()
+        .values({
+          ...{ key, model, kind, piece, blankKg, finishedKg, person: by },
+          at: new Date(await this.clock.now()),
+        })
+        .orIgnore()
+        .execute();
+    }
+    return learnKeepFraction(part.keep, await this.weighed(model, kind));
+  }
+
+  /** What was weighed back of a model's kind and counts, newest first. */
+  async weighBacks(model: string, kind: string): Promise<WeighedSeen[]> {
+    const rows = await this.weighed(model, kind);
+    return rows.reverse().map(({ piece, blankKg, finishedKg }) => ({ piece, blankKg, finishedKg }));
+  }
+
+  /** The newest weigh-back of a piece no longer counts; it stays in the record. */
+  async takeBackWeighBack(model: string, kind: string, piece: string): Promise<KeepFraction> {
+    const part = await this.woodPart(model, kind);
+    const { affected } = await this.source
+      .getRepository(WeighBackRow)
+      .update(
+        { model, kind, piece, takenBackAt: IsNull() },
+        { takenBackAt: new Date(await this.clock.now()) },
+      );
+    if (!affected) throw new NotFoundException(`${piece} is not weighed back`);
+    return learnKeepFraction(part.keep, await this.weighed(model, kind));
+  }
+
+  private async woodPart(model: string, kind: string): Promise<ModelWood['parts'][string]> {
+    const part = (await this.setup.model(model))?.wood?.parts[kind];
+    if (!part) throw new NotFoundException(`${model} says nothing of the wood of kind ${kind}`);
+    return part;
+  }
+
+  /** @throws BadRequestException when no batch of that model and kind has the piece. */
+  private async pieceOf(piece: string, model: string, kind: string): Promise<void> {
+    const [code = '', number = ''] = piece.split('/');
+    const batch = await this.source.getRepository(BatchRow).findOneBy({ code });
+    if (!batch)
+      throw new BadRequestException(`there is no piece ${piece}: a piece is named like ${kind}-201/3`);
+    if (batch.model !== model || batch.kind !== kind)
+      throw new BadRequestException(
+        `${piece} is a ${batch.model} of kind ${batch.kind}, not a ${model} of kind ${kind}`,
+      );
+    const last = batch.state?.pieces.length ?? 0;
+    if (!/^[1-9]\d*$/.test(number) || Number(number) > last)
+      throw new BadRequestException(`there is no piece ${piece}: ${code} has pieces 1 to ${last}`);
   }
 
   private weighed(model: string, kind: string): Promise<WeighBackRow[]> {
-    return this.source.getRepository(WeighBackRow).find({ where: { model, kind }, order: { id: 'ASC' } });
+    return this.source
+      .getRepository(WeighBackRow)
+      .find({ where: { model, kind, takenBackAt: IsNull() }, order: { id: 'ASC' } });
   }
 
   /** Open batches whose pieces are still wood in rest, oldest due first, of models that say what their wood must be. */

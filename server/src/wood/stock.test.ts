@@ -66,21 +66,54 @@ describe('the choice of blanks', () => {
   });
 
   it('learns what the model keeps from pieces weighed back', async () => {
-    const weigh = (blankKg: number, finishedKg: number) =>
+    const weigh = (piece: string, blankKg: number, finishedKg: number) =>
       works.http.post('/api/stock/weigh-backs').send({
         key: works.key(),
         by: 'venn',
         model: 'Halyard',
         kind: 'B',
-        piece: 'B-1/1',
+        piece,
         blankKg,
         finishedKg,
       });
-    for (let i = 0; i < 12; i += 1) await weigh(3, 1.8).expect(200);
-    await weigh(3, 3.2).expect(400);
+    const weighed = await works.release('B', 13, 'Halyard');
+    for (let i = 1; i <= 12; i += 1) await weigh(`${weighed}/${i}`, 3, 1.8).expect(200);
+    expect((await weigh(`${weighed}/13`, 3, 3.2).expect(400)).body).toMatchObject({
+      message: expect.stringMatching(/3.2 of 3 kg/) as string,
+    });
     const { keep } = await choice();
     // (4 · 0.55 + 12 · 0.6) / 16.
     expect(keep).toMatchObject({ mean: expect.closeTo(0.5875, 6), count: 12 });
+  });
+
+  it('weighs back only pieces that are in the books, once each, and takes it back when it was wrong', async () => {
+    const body = await works.release('B', 2, 'Halyard');
+    const neck = await works.release('N', 2, 'Halyard');
+    const learnt = async (): Promise<number> => (await choice()).keep.count;
+    const weigh = async (piece: string): Promise<string> => {
+      const request = { key: works.key(), by: 'venn', model: 'Halyard', kind: 'B', piece };
+      const { body: answered } = await works.http
+        .post('/api/stock/weigh-backs')
+        .send({ ...request, blankKg: 3, finishedKg: 1.7 });
+      return (answered as { message?: string }).message ?? 'OK';
+    };
+    const before = await learnt();
+    expect(await weigh('lunch')).toBe('there is no piece lunch: a piece is named like B-201/3');
+    expect(await weigh(`${body}/3`)).toMatch(/has pieces 1 to 2/);
+    expect(await weigh(`${neck}/1`)).toMatch(/is a Halyard of kind N, not a Halyard of kind B/);
+    expect(await weigh(`${body}/1`)).toBe('OK');
+    expect(await weigh(`${body}/1`)).toMatch(/weighed back already: 3.00 kg as a blank, 1.70 kg finished/);
+    expect(await learnt()).toBe(before + 1);
+    const taken = { model: 'Halyard', kind: 'B', piece: `${body}/1` };
+    await works.http.delete('/api/stock/weigh-backs').query(taken).expect(200);
+    await works.http.delete('/api/stock/weigh-backs').query(taken).expect(404);
+    expect(await learnt()).toBe(before);
+    expect(await weigh(`${body}/1`)).toBe('OK');
+    const seen = await works.http
+      .get('/api/stock/weigh-backs')
+      .query({ model: 'Halyard', kind: 'B' })
+      .expect(200);
+    expect((seen.body as object[])[0]).toEqual({ piece: `${body}/1`, blankKg: 3, finishedKg: 1.7 });
   });
 
   it('gives each blank to one rack only, and asks for no more than are wanted', async () => {
