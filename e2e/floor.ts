@@ -43,6 +43,16 @@ export async function log(page: Page, line: string): Promise<string> {
   return (await answer.textContent()) ?? '';
 }
 
+/** Takes off whatever the mill cuts, for a reason: a load of the story starts at once. */
+export async function clearTables(page: Page, station: 'body-mill' | 'neck-mill'): Promise<void> {
+  const mill = (await (await page.request.get(`/api/mill/${station}`)).json()) as {
+    tables: { load: { parts: { batch: string }[] } | null }[];
+  };
+  const running = new Set(mill.tables.flatMap(({ load }) => load?.parts.map(({ batch }) => batch) ?? []));
+  for (const code of running)
+    await log(page, `${code} ${station.replace('-', ' ')} done because the story is told in a minute`);
+}
+
 /** Releases a batch through the form and gives its code. */
 export async function release(
   page: Page,

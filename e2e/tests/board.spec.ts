@@ -48,7 +48,7 @@ test('the log bar says at once what it understood, keeps wrong input and marks t
   await input.fill(`${code}`);
   await expect(answer).toHaveText(/^say what was done/);
   await input.fill(`${code} drill 6 done`);
-  await expect(answer).toHaveText("'drill' is no station");
+  await expect(answer).toHaveText("'drill' is not understood");
   await input.press('Enter');
   await expect(input).toHaveValue(`${code} drill 6 done`);
   expect(

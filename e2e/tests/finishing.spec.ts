@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, release, test } from '../floor.ts';
 import type { Page } from '@playwright/test';
 
 const NOW = 'because the story is told in a minute';
@@ -7,13 +7,14 @@ const NOW = 'because the story is told in a minute';
 /** A rack of bodies at Prep & seal, brought there by lines. */
 async function atPrep(page: Page, quantity = 4): Promise<string> {
   const code = await release(page, { model: 'Halyard', kind: 'B', quantity });
+  await clearTables(page, 'body-mill');
   for (const line of [
     `release ${NOW}`,
-    'body mill start',
-    'done',
+    `body mill start ${NOW}`,
+    `done ${NOW}`,
     `release ${NOW}`,
     'neck fit start',
-    'done',
+    `done ${NOW}`,
   ])
     await log(page, `${code} ${line}`);
   return code;
@@ -148,7 +149,7 @@ test('booths, panels, materials, sanding and ageing answer in sentences and take
     .getByRole('region', { name: 'Booth 1' })
     .getByRole('button', { name: 'Filters changed' })
     .click();
-  await expect(page.getByRole('region', { name: 'Booth 1' }).getByText(/^0 of 120 hours/)).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Booth 1' }).getByText(/^0 of 12 hours/)).toBeVisible();
 
   await page.getByRole('link', { name: 'Panels' }).click();
   await expect(page.getByText(/τ \d+ h/)).toBeVisible();

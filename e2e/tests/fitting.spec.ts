@@ -1,19 +1,20 @@
-import { expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, release, test } from '../floor.ts';
 
 test('boards that are glued go into a press with one touch, which runs its clock; out early only for a reason', async ({
   page,
 }) => {
   const rack = await release(page, { model: 'Ratline', kind: 'N', quantity: 2 });
   await page.goto('/');
+  await clearTables(page, 'neck-mill');
   for (const line of [
     ...[
       'release because dry',
-      'neck mill start',
-      'neck mill done',
+      'neck mill start because set up with a sample',
+      'neck mill done because the gauge is away',
       'release because rested',
       'done because dry',
     ],
-    ...['fret start', 'fret done', 'board start'],
+    ...['fret start', 'fret done because the gauge is away', 'board start'],
   ])
     await log(page, `${rack} ${line}`);
   await page.goto('/stage/fitting');

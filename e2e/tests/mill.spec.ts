@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, release, test } from '../floor.ts';
 
 /** A dry rack that waits for its mill. */
 async function waiting(page: Page, rack: { model: string; kind: string; quantity: number }): Promise<string> {
@@ -72,7 +72,9 @@ test('a piece is measured: letters and inches are said to, the gauge fills in, a
   await table.getByRole('button', { name: 'Gauge: Pocket depth' }).click();
   await expect(table.getByLabel('Pocket depth *')).toHaveValue(/^1[56](\.\d+)?$/);
   await table.getByRole('button', { name: 'File 2 of 3' }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/^Filed\. B-\d+: pocket-width of 1 measured/);
+  await expect(page.locator('#log-answer')).toHaveText(
+    /^Filed\. B-\d+: Pocket width: 57\.2516 mm, inside 57\.17–57\.33 mm, Pocket depth: /,
+  );
 
   const cutters = page.getByRole('region', { name: 'Cutters' });
   await expect(cutters.getByText(/would pass its life/).first()).toBeVisible();
@@ -111,12 +113,7 @@ test('a dimension that drifts is a call, its chart proves it, and run rules are 
 
 test('a program gets a revision, and the next load on its table asks for a first piece', async ({ page }) => {
   await waiting(page, { model: 'Bowline', kind: 'N', quantity: 8 });
-  // Whatever is on the tables comes off.
-  const mill = (await (await page.request.get('/api/mill/neck-mill')).json()) as {
-    tables: { load: { parts: { batch: string }[] } | null }[];
-  };
-  const running = new Set(mill.tables.flatMap(({ load }) => load?.parts.map(({ batch }) => batch) ?? []));
-  for (const code of running) await log(page, `${code} neck mill done because the story is told in a minute`);
+  await clearTables(page, 'neck-mill');
   await page.goto('/mill/programs');
   await page.getByRole('button', { name: /^New revision of bowline-n\/mill/ }).click();
   await page.getByLabel('Cycle, min').fill('fast');

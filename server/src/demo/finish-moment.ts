@@ -23,7 +23,7 @@ const MIXED = 'catalysed satin';
 const BASE_SHARE = 10 / 11;
 const POT_LIFE_HOURS = 6;
 /** Filters were changed so many days ago, booth by booth. */
-const FILTERS_CHANGED_DAYS_AGO = [34, 9, 16];
+const FILTERS_CHANGED_DAYS_AGO = [42, 9, 16];
 
 /** Lots, and a mix before every satin coat that the last mix is too old for: they must be there when coats are filed. */
 export async function finishStock(
@@ -80,7 +80,7 @@ export async function finishMoment(manager: EntityManager, nowMs: number, seed: 
   await manager.insert(
     FilterChangeRow,
     BOOTHS.map(({ code }, i) => ({
-      ...{ key: `tarrow-filters-${code}`, booth: code, usedHours: 118, person: 'greave' },
+      ...{ key: `tarrow-filters-${code}`, booth: code, usedHours: 11.8, person: 'greave' },
       at: new Date(nowMs - (FILTERS_CHANGED_DAYS_AGO[i] ?? 20) * DAY_MS),
     })),
   );

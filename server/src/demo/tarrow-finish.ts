@@ -38,7 +38,7 @@ export const BOOTHS: {
     station: 'prep',
     room: 'Booth 1',
     limits: BOOTH_LIMITS,
-    filterLifeHours: 120,
+    filterLifeHours: 12,
   },
   {
     code: 'booth-2',
@@ -46,7 +46,7 @@ export const BOOTHS: {
     station: 'colour',
     room: 'Booth 2',
     limits: BOOTH_LIMITS,
-    filterLifeHours: 160,
+    filterLifeHours: 20,
   },
   {
     code: 'booth-3',
@@ -54,7 +54,7 @@ export const BOOTHS: {
     station: 'clear',
     room: 'Booth 3',
     limits: BOOTH_LIMITS,
-    filterLifeHours: 160,
+    filterLifeHours: 24,
   },
 ];
 

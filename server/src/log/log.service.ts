@@ -710,7 +710,7 @@ function holdsMeant({ state }: { state: BatchState }, action: ReleaseBody): Rele
   return operations.length < 2 ? [action] : operations.map((operation) => ({ ...action, operation }));
 }
 
-/** A check of pieces that are on a table belongs to their load, unless another is named. */
+/** A check of pieces that are on a table belongs to their load, unless another is named; of several, to the first that lacks values. */
 function inItsLoad(work: Work, body: CheckBody): CheckBody {
   if (body.load !== undefined) return body;
   const loads = new Set(
@@ -718,8 +718,15 @@ function inItsLoad(work: Work, body: CheckBody): CheckBody {
       .filter((piece) => !body.pieces || body.pieces.includes(piece.position))
       .flatMap((piece) => piece.load?.code ?? []),
   );
-  const [load] = loads;
-  return loads.size === 1 && load !== undefined ? { ...body, load } : body;
+  const sample = work.route?.operations
+    .flatMap(({ checks }) => checks ?? [])
+    .find(({ key }) => key === body.check)?.sample;
+  const measured = (load: string): number =>
+    (work.state?.checks ?? [])
+      .filter((set) => set.load === load && set.check === body.check)
+      .reduce((sum, set) => sum + set.values.length, 0);
+  const load = [...loads].find((code) => measured(code) < (sample ?? 1)) ?? [...loads].at(-1);
+  return load === undefined ? body : { ...body, load };
 }
 
 function apply(work: Work, body: EntryBody, when: When, moved?: Route): void {
