@@ -53,6 +53,33 @@ export async function clearTables(page: Page, station: 'body-mill' | 'neck-mill'
     await log(page, `${code} ${station.replace('-', ' ')} done because the story is told in a minute`);
 }
 
+/** Measures on the batch page all that is due of the pieces in hand; sizes by the name of the check, looks by a yes. */
+export async function measureDue(
+  page: Page,
+  batch: string,
+  sizes: Record<string, string> = {},
+): Promise<void> {
+  await page.goto(`/batch/${batch}`);
+  const due = page
+    .getByRole('region', { name: 'To be measured' })
+    .locator('form')
+    .filter({ has: page.locator('strong.attention') });
+  await expect(due.first()).toBeVisible();
+  for (let left = await due.count(); left > 0; left -= 1) {
+    const line = due.first();
+    const yes = line.getByRole('button', { name: /^Yes, all/ });
+    if ((await yes.count()) > 0) await yes.click();
+    else {
+      const name = (await line.locator('strong').textContent()) ?? '';
+      const [, measured, wanted] = /· (\d+) of (\d+)/.exec((await line.textContent()) ?? '') ?? [];
+      const values = Array<string>(Number(wanted) - Number(measured)).fill(sizes[name] ?? '');
+      await line.getByRole('textbox').fill(values.join(' '));
+      await line.getByRole('button', { name: 'File', exact: true }).click();
+    }
+    await expect(due).toHaveCount(left - 1);
+  }
+}
+
 /** Releases a batch through the form and gives its code. */
 export async function release(
   page: Page,

@@ -73,7 +73,7 @@ test('two racks are measured, paired, printed, filed, and joined as they were pa
   await expect(sheet.getByLabel('pocket of B-195/02')).toBeFocused();
   await sheet.getByRole('button', { name: 'File 1 measured' }).click();
   await expect(page.locator('#log-answer')).toHaveText(
-    /^Filed\. B-195: pocket-width of 1 measured, mean 56\.01/,
+    /^Filed\. B-195: Pocket width: 56\.01 mm, inside 55\.92–56\.08 mm/,
   );
   await list.getByRole('button', { name: /^File \d+ pairs$/ }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\. .*paired with N-\d+/);

@@ -20,6 +20,11 @@ test('a load: the machine tells its cycle, the operator confirms, the next one s
   await expect(machine.getByText(/table-b1: complete/)).toBeVisible({ timeout: 30_000 });
   const confirm = machine.getByRole('button', { name: /^End L-\d+: all 8 good$/ });
   await confirm.click();
+  await expect(machine.getByRole('alert')).toHaveText(/L-\d+ is not measured yet: pocket width of 0 of 3/);
+  const rack = /\d of (B-\d+)/.exec((await table.getByRole('img').first().getAttribute('aria-label')) ?? '');
+  for (const line of ['pocket-width 57.25 57.24 57.26', 'pocket-depth 16', 'body-thickness 44.5 44.5 44.6'])
+    await log(page, `${rack?.[1] ?? ''} check ${line}`);
+  await confirm.click();
   await expect(page.locator('#log-answer')).toHaveText(/^Confirmed\. B-\d+: 8 done/);
   await expect(table.getByText('Free now.')).toBeVisible();
   await table.getByRole('button', { name: 'Start this load' }).first().click();
@@ -89,16 +94,14 @@ test('a piece is measured: letters and inches are said to, the gauge fills in, a
   ).toBeVisible();
 });
 
-test('a dimension that drifts is a call, its chart proves it, and run rules are switched', async ({
+test('a dimension outside its limits is a call, its chart proves it, and run rules are switched', async ({
   page,
 }) => {
   await page.goto('/');
   const call = page.locator('.call.dimension').first();
-  await expect(call.getByRole('heading')).toHaveText(/pocket width will reach its limit in about \d+ pieces/);
+  await expect(call.getByRole('heading')).toHaveText(/heel width is outside its limits$/);
   await call.getByRole('link', { name: 'See the chart' }).click();
-  await expect(
-    page.getByText(/^Drifting down: pocket width will reach its lower limit in about \d+ pieces/),
-  ).toBeVisible();
+  await expect(page.getByText(/^Outside its limits: the last look has /).first()).toBeVisible();
   await expect(
     page.getByRole('region', { name: 'Capability' }).getByText(/^Cp \d\.\d\d · Cpk \d\.\d\d$/),
   ).toBeVisible();
@@ -127,7 +130,7 @@ test('a program gets a revision, and the next load on its table asks for a first
   const sooner = card.getByRole('button', { name: /^Sooner/ });
   await expect(card).toBeVisible();
   while ((await sooner.count()) > 0) await sooner.click();
-  await card.getByRole('button', { name: 'Start this load' }).click();
+  await card.getByRole('button', { name: 'Start its first piece' }).click();
   await expect(
     page.getByText(/^Not to go on yet: the first piece of L-\d+ is not measured/).first(),
   ).toBeVisible();

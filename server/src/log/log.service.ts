@@ -713,19 +713,18 @@ function holdsMeant({ state }: { state: BatchState }, action: ReleaseBody): Rele
 /** A check of pieces that are on a table belongs to their load, unless another is named; of several, to the first that lacks values. */
 function inItsLoad(work: Work, body: CheckBody): CheckBody {
   if (body.load !== undefined) return body;
-  const loads = new Set(
-    work.state?.pieces
-      .filter((piece) => !body.pieces || body.pieces.includes(piece.position))
-      .flatMap((piece) => piece.load?.code ?? []),
-  );
-  const sample = work.route?.operations
-    .flatMap(({ checks }) => checks ?? [])
-    .find(({ key }) => key === body.check)?.sample;
+  const pieces = work.state?.pieces.filter((piece) => !body.pieces || body.pieces.includes(piece.position));
+  const loads = new Map<string, number>();
+  for (const { load } of pieces ?? []) if (load) loads.set(load.code, (loads.get(load.code) ?? 0) + 1);
+  const sample =
+    work.route?.operations.flatMap(({ checks }) => checks ?? []).find(({ key }) => key === body.check)
+      ?.sample ?? 1;
   const measured = (load: string): number =>
     (work.state?.checks ?? [])
       .filter((set) => set.load === load && set.check === body.check)
       .reduce((sum, set) => sum + set.values.length, 0);
-  const load = [...loads].find((code) => measured(code) < (sample ?? 1)) ?? [...loads].at(-1);
+  const codes = [...loads.keys()];
+  const load = codes.find((code) => measured(code) < Math.min(sample, loads.get(code) ?? 1)) ?? codes.at(-1);
   return load === undefined ? body : { ...body, load };
 }
 

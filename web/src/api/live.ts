@@ -5,7 +5,9 @@ import { EVERYTHING, fetchAgain } from './news.ts';
 /** Lots carry this letter. */
 const LOT_PREFIX = 'W-';
 /** What any filing may change, and what one on a lot may. */
-const FLOOR = [['board'], ['flow'], ['finish']];
+const FLOOR = ['board', 'flow', 'finish', 'mill', 'mills', 'machines', 'presses', 'meetings', 'pairing'].map(
+  (key) => [key],
+);
 const LOTS = [['lots'], ['lot'], ['blanks'], ['choice']];
 
 function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSource {
