@@ -47,6 +47,7 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
   await expect(page.locator('#log-answer')).toHaveText(/Wait to sand: /);
   await input.fill('');
   await page.getByRole('button', { name: 'Mark test passed' }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/mark test passed on 4/);
   await input.fill(`${code} release`);
   await expect(page.locator('#log-answer')).toHaveText(
     /A mark test passed, but the clock is later and holds/,

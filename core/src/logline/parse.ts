@@ -128,7 +128,7 @@ class LineParser {
     if (action.type === 'undo') return action;
     const where = 'station' in action || 'operation' in action ? {} : (this.place ?? {});
     if (action.type === 'join') return 'operation' in where ? action : { ...action, ...where };
-    return { ...action, ...where, ...(places === undefined ? {} : { pieces: places }) } as LineAction;
+    return { ...action, ...where, ...(places === undefined ? {} : { pieces: places }) };
   }
 
   // ---- when, and what of ----------------------------------------------------------------------------------------

@@ -17,8 +17,8 @@ interface Answer {
   };
 }
 const preview = (line: string): Promise<Answer> =>
-  works.http.post('/api/log/line/preview').send({ by: 'ostrander', line }) as unknown as Promise<Answer>;
-const file = (line: string): Promise<Answer> => works.line(line) as unknown as Promise<Answer>;
+  works.http.post('/api/log/line/preview').send({ by: 'ostrander', line });
+const file = (line: string): Promise<Answer> => works.line(line);
 
 /** A dry rack of bodies at the mill. */
 async function atMill(quantity = 4): Promise<string> {

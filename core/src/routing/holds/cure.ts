@@ -1,4 +1,4 @@
-import { layRungs, standingOf, type LaidRung, type Standing, type Until } from '../../finishing/coat-cure.ts';
+import { layRungs, standingOf, type LaidRung, type Standing } from '../../finishing/coat-cure.ts';
 import type { Span } from '../../finishing/cure.ts';
 import { cureOutlook, reachedMs, whenGathered } from '../../finishing/forecast-cure.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
