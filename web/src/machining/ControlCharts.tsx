@@ -15,7 +15,8 @@ import type { Chart } from './queries.ts';
 
 interface Dot {
   cx?: number;
-  cy?: number;
+  /** Null where there is nothing to draw. */
+  cy?: number | null;
   index?: number;
 }
 
@@ -162,7 +163,8 @@ function trendLine({ drift, looks }: ChartRead): { n: number; value: number }[] 
   ];
 }
 
-function Mark({ cx = 0, cy = 0, broken }: Dot & { broken: boolean }) {
+function Mark({ cx = 0, cy, broken }: Dot & { broken: boolean }) {
+  if (cy == null) return <g />;
   if (!broken) return <circle cx={cx} cy={cy} r={2.6} fill="var(--ebony)" />;
   return (
     <g>
