@@ -40,7 +40,7 @@ describe('the open racks', () => {
   it('leave when they are closed, and come back with a correction', async () => {
     const code = await works.release('B', 1);
     const count = await agrees();
-    await works.said(`${code} scrap 1 crack`);
+    await works.said(`${code} 1 scrap crack`);
     expect(await agrees()).toBe(count - 1);
     await works.said(`${code} undo`);
     expect(await agrees()).toBe(count);

@@ -66,7 +66,11 @@ export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: Table
               variant={load.against === null ? 'outlined' : 'contained'}
               onClick={() => setSheet(!sheet)}
             >
-              {load.against === null ? 'Measure' : 'Measure the first piece'}
+              {load.against === null
+                ? 'Measure'
+                : load.firstPiece
+                  ? 'Measure the first piece'
+                  : `Measure ${load.code}`}
             </Button>
           )}
           <TextField
