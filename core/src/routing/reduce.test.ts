@@ -100,7 +100,10 @@ describe('a rack through the mill', () => {
 
   it('asks which operation is meant when two would fit', () => {
     const state = after(...milled, { type: 'done', count: 4 });
-    expect(refusal(state, { type: 'hold', reason: 'wrong colour' })).toMatch(/accepted/);
+    // What rests may be put on hold too, so that two would fit.
+    expect(refusal(state, { type: 'hold', reason: 'wrong colour' })).toMatch(
+      /ambiguous: B-217 has pieces at Body rest and Body mill: say at which/,
+    );
     const both = after(...milled, { type: 'done' }, [60, { type: 'release' }], {
       type: 'start',
       operation: 'mill',
