@@ -4,6 +4,7 @@ import {
   type BatchState,
   type Check,
   type CheckBody,
+  type PieceState,
   type Route,
 } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
@@ -40,18 +41,35 @@ export async function checksAgainst(
 }
 
 /**
- * What stands against a load being done: its first piece, or what is measured of each load. A load may hold several batches; what
- * is measured may be of any. Undefined when nothing does.
+ * What stands against pieces on tables being done, load by load: its first piece, or what is measured of each load. A load may
+ * hold several batches; what is measured may be of any. Undefined when nothing does.
+ *
+ * @param meant the positions that are to be done, or how many; all in hand when left out
  */
 export async function loadAgainst(
   manager: EntityManager,
-  state: BatchState,
-  route: Route,
+  { state, route }: { state: BatchState; route: Route },
+  meant: { pieces?: readonly number[]; count?: number },
 ): Promise<string | undefined> {
-  const piece = state.pieces.find((candidate) => candidate.standing === 'inHand' && candidate.load);
-  if (!piece?.load) return undefined;
-  const { load } = piece;
-  const checks = operationOf(route, piece.operation).checks ?? [];
+  const lying = state.pieces.filter(
+    ({ standing, load, position }) =>
+      standing === 'inHand' && load && (meant.pieces?.includes(position) ?? true),
+  );
+  const loads = new Map<string, PieceState>();
+  for (const piece of lying.slice(0, meant.pieces ? undefined : meant.count))
+    if (piece.load && !loads.has(piece.load.code)) loads.set(piece.load.code, piece);
+  for (const { load, operation } of loads.values()) {
+    const against = load && (await oneLoad(manager, load, operationOf(route, operation).checks ?? []));
+    if (against) return against;
+  }
+  return undefined;
+}
+
+async function oneLoad(
+  manager: EntityManager,
+  load: NonNullable<PieceState['load']>,
+  checks: readonly Check[],
+): Promise<string | undefined> {
   if (load.firstPiece) return checksAgainst(manager, load.code, checks);
   if (checks.length === 0) return undefined;
   const [{ n: pieces } = { n: 1 }] = await manager.query<{ n: number }[]>(

@@ -217,7 +217,7 @@ export class LogService {
     if (isFiledAlone(action)) throw new Error(`step: '${action.type}' is filed alone`);
     if (action.type === 'check') return apply(work, inItsLoad(work, action), when);
     if (action.type === 'done' && work.state) {
-      const against = await loadAgainst(manager, work.state, work.route);
+      const against = await loadAgainst(manager, { state: work.state, route: work.route }, action);
       return apply(work, { ...action, ...(against === undefined ? {} : { facts: { against } }) }, when);
     }
     if (!work.state) return apply(work, action, when);
@@ -492,7 +492,7 @@ export class LogService {
       apply(work, body, when, moved);
       work.route = moved;
     } else if (body.type === 'done' && work.state) {
-      const against = await loadAgainst(manager, work.state, work.route);
+      const against = await loadAgainst(manager, { state: work.state, route: work.route }, body);
       apply(work, { ...body, ...(against === undefined ? {} : { facts: { against } }) }, when);
     } else apply(work, body, when);
   }

@@ -181,7 +181,9 @@ export class MillService {
       ? program.loadMinutes + program.cycleMinutes + (mark.firstPiece ? program.setUpMinutes : 0)
       : 0;
     const operation = operationOf(first.rack.route, first.pieces[0]?.operation ?? '');
-    const against = await loadAgainst(this.source.manager, first.rack.state, first.rack.route);
+    const against = await loadAgainst(this.source.manager, first.rack, {
+      pieces: first.pieces.map((piece) => piece.position),
+    });
     return {
       ...mark,
       startedMs,
