@@ -9,6 +9,8 @@ import {
   type PanelSight,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
+import { Kept } from '../live/kept.ts';
+import { LiveService } from '../live/live.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -16,8 +18,6 @@ import { BoothsService, type BoothSeen } from './booths.service.ts';
 import { MaterialsService } from './materials.service.ts';
 import { RacksInFinishService } from './racks-in-finish.service.ts';
 
-/** Booths, mixes and stock change slowly: what they call for is worked out this often, whoever looks. */
-const FRESH_MS = 20_000;
 /** A panel that is not this much earlier than the clock is not worth a call. */
 const WORTH_MS = 6 * 3_600_000;
 
@@ -31,7 +31,7 @@ interface Sights {
 /** What finishing calls for on the board. */
 @Injectable()
 export class FinishCallsService {
-  private kept: { untilMs: number; sights: Promise<Sights> } | undefined;
+  private readonly kept: Kept<Sights>;
 
   constructor(
     private readonly setup: SetupService,
@@ -39,13 +39,16 @@ export class FinishCallsService {
     private readonly booths: BoothsService,
     private readonly materials: MaterialsService,
     private readonly racks: RacksInFinishService,
-  ) {}
+    live: LiveService,
+  ) {
+    this.kept = new Kept(() => this.look(), live.news);
+  }
 
   async calls(): Promise<Call[]> {
     const [nowMs, { calendar }, sights] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
-      this.sights(),
+      this.kept.get(),
     ]);
     const time = factoryWords(nowMs, calendar.zone);
     return [
@@ -53,16 +56,6 @@ export class FinishCallsService {
       ...materialCalls(sights, nowMs, time),
       ...panelCalls(sights.panels, time),
     ];
-  }
-
-  private sights(): Promise<Sights> {
-    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.sights;
-    const sights = this.look().catch((error: unknown) => {
-      this.kept = undefined;
-      throw error;
-    });
-    this.kept = { untilMs: Date.now() + FRESH_MS, sights };
-    return sights;
   }
 
   private async look(): Promise<Sights> {

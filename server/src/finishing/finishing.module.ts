@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -15,7 +16,7 @@ import { RecipesService } from './recipes.service.ts';
 
 /** Recipes, ladders, booths, test panels and materials. */
 @Module({
-  imports: [SetupModule, LogModule, RoutingModule, MeasuringModule, CoatingModule],
+  imports: [SetupModule, LiveModule, LogModule, RoutingModule, MeasuringModule, CoatingModule],
   controllers: [FinishingController, PanelsAndMaterialsController],
   providers: [
     RacksInFinishService,

@@ -11,6 +11,8 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryRow, RouteRow } from '../database/entities.ts';
+import { Kept } from '../live/kept.ts';
+import { LiveService } from '../live/live.service.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -46,19 +48,19 @@ const CHART_DAYS = 90;
 const CHART_POINTS = 300;
 /** A chart's limits rest on so many of its first points, once there are as many. */
 export const BASELINE_POINTS = 25;
-/** Dimensions change load by load: what is called out is worked out this often, whoever looks. */
-const SIGHTS_FRESH_MS = 20_000;
-
 /** Measurements of checks, by dimension, and what their charts say. */
 @Injectable()
 export class ChecksService {
-  private kept: { untilMs: number; summaries: Promise<DimensionSummary[]> } | undefined;
+  private readonly kept: Kept<DimensionSummary[]>;
 
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
-  ) {}
+    live: LiveService,
+  ) {
+    this.kept = new Kept(() => this.summarise(), live.news);
+  }
 
   /** Every dimension that the newest routes measure. A check that several operations make is one dimension. */
   async dimensions(): Promise<Dimension[]> {
@@ -102,20 +104,9 @@ export class ChecksService {
     return rows.map(pointOf);
   }
 
-  /** Every dimension with what its chart says now; kept for a while. */
+  /** Every dimension with what its chart says now. */
   summaries(): Promise<DimensionSummary[]> {
-    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.summaries;
-    const summaries = this.summarise().catch((error: unknown) => {
-      this.kept = undefined;
-      throw error;
-    });
-    this.kept = { untilMs: Date.now() + SIGHTS_FRESH_MS, summaries };
-    return summaries;
-  }
-
-  /** What was measured or switched here: what is kept is no longer true. */
-  forget(): void {
-    this.kept = undefined;
+    return this.kept.get();
   }
 
   /** Pieces cut between two full looks, by model and kind: a load is looked at once, so the mean size of its loads. */
@@ -180,7 +171,7 @@ export class ChecksService {
       await tellAll(manager, ['run rules']);
     });
     this.setup.forget();
-    this.forget();
+    this.kept.forget();
   }
 }
 

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -14,7 +15,7 @@ import { ProgramsService } from './programs.service.ts';
 
 /** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
 @Module({
-  imports: [SetupModule, LogModule, RoutingModule],
+  imports: [SetupModule, LiveModule, LogModule, RoutingModule],
   controllers: [MillController, ChecksController],
   providers: [
     MillService,

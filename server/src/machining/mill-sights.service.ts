@@ -1,5 +1,7 @@
 import type { CutterSight, DimensionSight, MachineSight } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
+import { Kept } from '../live/kept.ts';
+import { LiveService } from '../live/live.service.ts';
 import { ChecksService } from './checks.service.ts';
 import { MachinesService } from './machines.service.ts';
 import { MillService } from './mill.service.ts';
@@ -10,28 +12,22 @@ export interface MillSights {
   machines: MachineSight[];
 }
 
-/** Cutters wear and dimensions drift load by load: what they call for is worked out this often, whoever looks. */
-const SIGHTS_FRESH_MS = 20_000;
-
 /** What the board wants to know of the mills. */
 @Injectable()
 export class MillSightsService {
-  private kept: { untilMs: number; sights: Promise<MillSights> } | undefined;
+  private readonly kept: Kept<MillSights>;
 
   constructor(
     private readonly checks: ChecksService,
     private readonly machines: MachinesService,
     private readonly mills: MillService,
-  ) {}
+    live: LiveService,
+  ) {
+    this.kept = new Kept(() => this.look(), live.news);
+  }
 
   sights(): Promise<MillSights> {
-    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.sights;
-    const sights = this.look().catch((error: unknown) => {
-      this.kept = undefined;
-      throw error;
-    });
-    this.kept = { untilMs: Date.now() + SIGHTS_FRESH_MS, sights };
-    return sights;
+    return this.kept.get();
   }
 
   private async look(): Promise<MillSights> {
