@@ -80,18 +80,18 @@ export async function measureDue(
   }
 }
 
-/** Releases a batch through the form and gives its code. */
-export async function release(
+/** Opens a batch through the form and gives its code. */
+export async function openRack(
   page: Page,
   options: { model: string; kind: string; quantity?: number },
 ): Promise<string> {
-  await page.goto('/release');
+  await page.goto('/open');
   await page.getByLabel('Model').click();
   await page.getByRole('option', { name: new RegExp(options.model) }).click();
   await page.getByLabel('Kind').click();
   await page.getByRole('option', { name: new RegExp(`^${options.kind}:`) }).click();
   await page.getByLabel('Pieces').fill(String(options.quantity ?? 12));
-  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
   const verdict = page.getByText(/^[BN]-\d+ is on the board\.$/).first();
   await expect(verdict).toBeVisible();
   return ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';

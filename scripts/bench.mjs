@@ -54,7 +54,7 @@ const quantile = (sorted, p) => sorted[Math.min(sorted.length - 1, Math.floor(p 
 function reducer() {
   const route = workedRoute(ROUTES.find((candidate) => candidate.id === 'bowline-i-1'));
   const entries = [
-    { type: 'release', because: 'bench' },
+    { type: 'end', because: 'bench' },
     { type: 'start' },
     { type: 'coat', wetUm: 100 },
     { type: 'done', count: 6 },
@@ -241,7 +241,7 @@ async function openRooms() {
   );
 }
 
-/** The release list with three hundred racks on cure: copies of the demo's racks that have coats on. */
+/** The ready list with three hundred racks on cure: copies of the demo's racks that have coats on. */
 async function racksOnCure(url) {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
@@ -263,7 +263,7 @@ async function racksOnCure(url) {
   }
   times.sort((a, b) => a - b);
   row(
-    `release list, ${RACKS_ON_CURE} racks on cure over a year of minute climate, request p50 / p95`,
+    `ready list, ${RACKS_ON_CURE} racks on cure over a year of minute climate, request p50 / p95`,
     `${quantile(times, 0.5).toFixed(0)} / ${quantile(times, 0.95).toFixed(0)} ms`,
     'wanted p95 under 300 ms',
   );
@@ -519,7 +519,7 @@ try {
   );
   await request('/api/mill/body-mill', 'mill page');
   await request('/api/meetings', 'meeting page');
-  await request('/api/finish/racks', 'release list');
+  await request('/api/finish/racks', 'ready list');
   await roomsPage(url);
   await racksOnCure(url);
   const { perSecond, p50, p95 } = await file(FILINGS);

@@ -107,7 +107,7 @@ export { compareRoutes } from './routing/compare.ts';
 export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
 export { ROUTE_FORMAT, ROUTE_SCHEMA } from './routing/route-schema.ts';
 export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
-export { coatedRooms, cureFacts, factsForRelease, roomsInQuestion } from './routing/facts.ts';
+export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './routing/facts.ts';
 export { isRefusal, refuse } from './routing/refusal.ts';
 export { operationsInUse, tallyAt } from './routing/tally.ts';
 export { whereabouts } from './routing/select.ts';
@@ -249,7 +249,7 @@ export type {
   DoneBody,
   JoinBody,
   ReadBody,
-  ReleaseBody,
+  EndBody,
   ReworkBody,
   SandBody,
   StartBody,

@@ -1,4 +1,4 @@
-import { expect, log, release, test } from '../floor.ts';
+import { expect, log, openRack, test } from '../floor.ts';
 
 test('the board shows what waits, what is in hand, what is on hold, and what wants the manager', async ({
   page,
@@ -18,8 +18,8 @@ test('a call is acted on right there and is gone with its cause', async ({ page 
   await page.goto('/');
   const sorted = page.locator('.call.gate-failed').first();
   const title = (await sorted.locator('h3').textContent()) ?? '';
-  await sorted.getByRole('button', { name: /Release the \d+ that pass/ }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/^Filed\..*released/);
+  await sorted.getByRole('button', { name: /End hold of the \d+ that pass/ }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed\..*hold of \d+ ended/);
   await expect(page.getByText(title)).toHaveCount(0);
 });
 
@@ -29,9 +29,9 @@ test('a filing shows on a second open board without loading it again', async ({ 
   await second.evaluate(() => Object.assign(window, { neverReloaded: true }));
   const racks = second.getByRole('link', { name: /^Wood room/ });
   const before = await racks.textContent();
-  const code = await release(page, { model: 'Halyard', kind: 'N', quantity: 7 });
+  const code = await openRack(page, { model: 'Halyard', kind: 'N', quantity: 7 });
   await expect(racks).not.toHaveText(before ?? '');
-  await log(page, `${code} release because the room is full`);
+  await log(page, `${code} end because the room is full`);
   await expect(
     second.getByRole('group', { name: 'Neck mill' }).getByRole('link', { name: new RegExp(code) }),
   ).toBeVisible();
@@ -41,7 +41,7 @@ test('a filing shows on a second open board without loading it again', async ({ 
 test('the log bar says at once what it understood, keeps wrong input and marks the word', async ({
   page,
 }) => {
-  const code = await release(page, { model: 'Bowline', kind: 'B' });
+  const code = await openRack(page, { model: 'Bowline', kind: 'B' });
   await page.goto('/');
   const input = page.getByLabel('Log', { exact: true });
   const answer = page.locator('#log-answer');
@@ -56,11 +56,11 @@ test('the log bar says at once what it understood, keeps wrong input and marks t
       field.value.slice(field.selectionStart ?? 0, field.selectionEnd ?? 0),
     ),
   ).toBe('drill');
-  await input.fill(`${code} release`);
+  await input.fill(`${code} end`);
   await expect(answer).toHaveText(/^Read it: no moisture readings yet/);
   await input.press('Enter');
   await expect(answer).toHaveText(/^Read it: no moisture readings yet/);
-  await expect(input).toHaveValue(`${code} release`);
+  await expect(input).toHaveValue(`${code} end`);
   await input.fill(`${code} read 7.1 7.2 7.1`);
   await expect(answer).toHaveText(
     `${code}: 3 readings, mean 7.13 %, 12 on hold at Rest & read: Enter files it`,
@@ -81,10 +81,10 @@ test('everything is reached by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Escape');
   await expect(page).toHaveURL(/\/$/);
   for (const [key, heading] of [
-    ['4', 'Release list'],
+    ['4', 'Ready list'],
     ['1', 'Wood room'],
     ['f', 'Flow'],
-    ['r', 'Release a batch'],
+    ['o', 'Open a batch'],
     ['0', 'Now board'],
   ] as const) {
     await page.keyboard.press(key);
@@ -104,7 +104,7 @@ test('everything is reached by keyboard alone', async ({ page }) => {
 });
 
 test('a line filed while the server is away is kept and filed when it is back', async ({ page }) => {
-  const code = await release(page, { model: 'Bowline', kind: 'B' });
+  const code = await openRack(page, { model: 'Bowline', kind: 'B' });
   await page.goto('/');
   const input = page.getByLabel('Log', { exact: true });
   await input.fill(`${code} read 7.1 7.2 7.1`);

@@ -77,12 +77,12 @@ test('./start brings the works up, keeps the data, refuses a second start and st
       quantity: 5,
       dueAt: due,
     };
-    const released = await fetch(`${ADDRESS}/api/batches`, {
+    const opened = await fetch(`${ADDRESS}/api/batches`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: JSON.stringify(body),
     });
-    const { entries } = (await released.json()) as { entries: { batch: string }[] };
+    const { entries } = (await opened.json()) as { entries: { batch: string }[] };
     const code = entries[0]?.batch ?? 'nothing';
 
     const second = new Run(folder);

@@ -1,18 +1,18 @@
 import { readFileSync } from 'node:fs';
-import { clearTables, expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, openRack, test } from '../floor.ts';
 import type { Page } from '@playwright/test';
 
 const NOW = 'because the story is told in a minute';
 
 /** A rack of bodies at Prep & seal, brought there by lines. */
 async function atPrep(page: Page, quantity = 4): Promise<string> {
-  const code = await release(page, { model: 'Halyard', kind: 'B', quantity });
+  const code = await openRack(page, { model: 'Halyard', kind: 'B', quantity });
   await clearTables(page, 'body-mill');
   for (const line of [
-    `release ${NOW}`,
+    `end ${NOW}`,
     `body mill start ${NOW}`,
     `done ${NOW}`,
-    `release ${NOW}`,
+    `end ${NOW}`,
     'neck fit start',
     `done ${NOW}`,
   ])
@@ -43,19 +43,21 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
 
   // Not cured: refused by the line, and a mark that passed does not free what the clock still holds.
   const input = page.getByLabel('Log', { exact: true });
-  await input.fill(`${code} release`);
+  await input.fill(`${code} end`);
   await expect(page.locator('#log-answer')).toHaveText(/Wait to sand: /);
   await input.fill('');
   await page.getByRole('button', { name: 'Mark test passed' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/mark test passed on 4/);
-  await input.fill(`${code} release`);
+  await input.fill(`${code} end`);
   await expect(page.locator('#log-answer')).toHaveText(
     /A mark test passed, but the clock is later and holds/,
   );
   await input.fill('');
-  await page.getByLabel('Release against the rule, because').fill('the tile beside it is hard');
-  await page.getByRole('button', { name: 'Release now, for this reason' }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/4 released against the rule \(the tile beside it/);
+  await page.getByLabel('Pass the rule by, because').fill('the tile beside it is hard');
+  await page.getByRole('button', { name: 'End hold now, for this reason' }).click();
+  await expect(page.locator('#log-answer')).toHaveText(
+    /hold of 4 ended, rule passed by \(the tile beside it/,
+  );
 
   // Colour takes somebody able to do it.
   await input.fill(`${code} colour start`);
@@ -81,14 +83,14 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
   // Which stays with each piece for ever.
   await page.getByRole('link', { name: `Passport of ${code}/01` }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(new RegExp(`^${code}/01`));
-  await expect(page.getByRole('row', { name: /Against the rule: dry coat/ })).toContainText(
+  await expect(page.getByRole('row', { name: /Rule passed by: dry coat/ })).toContainText(
     /The rule said: .*may be recoated in/,
   );
 });
 
 test('a slip sends the piece back, and both choices say what they cost', async ({ page }) => {
   const code = await atPrep(page);
-  for (const line of ['prep start', 'coat', 'done', `release ${NOW}`, 'colour start by lund'])
+  for (const line of ['prep start', 'coat', 'done', `end ${NOW}`, 'colour start by lund'])
     await log(page, `${code} ${line}`);
   await page.goto(`/finish/rack/${code}`);
   const panel = page.getByRole('region', { name: 'Send pieces back' });
@@ -148,7 +150,7 @@ test('booths, panels, materials, sanding and ageing answer in sentences and take
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Now board' })).toBeVisible();
   await page.keyboard.press('4');
-  await expect(page.getByRole('heading', { name: 'Release list' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Ready list' })).toBeVisible();
   await page.getByRole('link', { name: 'Booths' }).click();
   await expect(page.getByText(/^(Spray|Hold|Do not spray)/).first()).toBeVisible();
   await page
@@ -175,7 +177,7 @@ test('booths, panels, materials, sanding and ageing answer in sentences and take
   await expect(page.getByRole('heading', { name: 'Ageing' })).toBeVisible();
 });
 
-test('the release list is worked by keyboard alone and fits a tablet held upright', async ({ page }) => {
+test('the ready list is worked by keyboard alone and fits a tablet held upright', async ({ page }) => {
   const code = await atPrep(page, 2);
   for (const line of ['prep start', 'coat', 'done']) await log(page, `${code} ${line}`);
   await page.setViewportSize({ width: 820, height: 1180 });
@@ -184,11 +186,13 @@ test('the release list is worked by keyboard alone and fits a tablet held uprigh
   await row.getByRole('link').first().focus();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(new RegExp(`/finish/rack/${code}$`));
-  const reason = page.getByLabel('Release against the rule, because');
+  const reason = page.getByLabel('Pass the rule by, because');
   await reason.focus();
   await page.keyboard.type('the tile beside it is hard');
   await page.keyboard.press('Enter');
-  await expect(page.locator('#log-answer')).toHaveText(new RegExp(`${code}: 2 released against the rule`));
+  await expect(page.locator('#log-answer')).toHaveText(
+    new RegExp(`${code}: hold of 2 ended, rule passed by`),
+  );
   for (const path of [
     '/stage/finishing',
     `/finish/rack/${code}`,

@@ -1,17 +1,17 @@
-import { clearTables, expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, openRack, test } from '../floor.ts';
 
 test('boards that are glued go into a press with one touch, which runs its clock; out early only for a reason', async ({
   page,
 }) => {
-  const rack = await release(page, { model: 'Ratline', kind: 'N', quantity: 2 });
+  const rack = await openRack(page, { model: 'Ratline', kind: 'N', quantity: 2 });
   await page.goto('/');
   await clearTables(page, 'neck-mill');
   for (const line of [
     ...[
-      'release because dry',
+      'end because dry',
       'neck mill start because set up with a sample',
       'neck mill done because the gauge is away',
-      'release because rested',
+      'end because rested',
       'done because dry',
     ],
     ...['fret start', 'fret done because the gauge is away', 'board start'],
@@ -32,7 +32,7 @@ test('boards that are glued go into a press with one touch, which runs its clock
   await line.getByLabel('Why so early').fill('clamp slipped');
   await line.getByRole('button', { name: 'Take out', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(
-    new RegExp(`^Filed\\. ${rack}: 2 released against the rule \\(clamp slipped\\)`),
+    new RegExp(`^Filed\\. ${rack}: hold of 2 ended, rule passed by \\(clamp slipped\\)`),
   );
   await expect(page.getByRole('img', { name: new RegExp(`2 of ${rack}`) })).toHaveCount(0);
 });
@@ -88,8 +88,8 @@ test('two racks are measured, paired, printed, filed, and joined as they were pa
 
 test('two hundred by two hundred are paired in the worker within a second', async ({ page }) => {
   const [bodies, necks] = [
-    await release(page, { model: 'Bowline', kind: 'B', quantity: 200 }),
-    await release(page, { model: 'Bowline', kind: 'N', quantity: 200 }),
+    await openRack(page, { model: 'Bowline', kind: 'B', quantity: 200 }),
+    await openRack(page, { model: 'Bowline', kind: 'N', quantity: 200 }),
   ];
   for (const [batch, check, about] of [
     [bodies, 'pocket-width', 56],

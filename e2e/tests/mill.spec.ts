@@ -1,10 +1,10 @@
 import type { Page } from '@playwright/test';
-import { clearTables, expect, log, release, test } from '../floor.ts';
+import { clearTables, expect, log, openRack, test } from '../floor.ts';
 
 /** A dry rack that waits for its mill. */
 async function waiting(page: Page, rack: { model: string; kind: string; quantity: number }): Promise<string> {
-  const code = await release(page, rack);
-  await log(page, `${code} release because dry by the other meter`);
+  const code = await openRack(page, rack);
+  await log(page, `${code} end because dry by the other meter`);
   return code;
 }
 

@@ -6,7 +6,7 @@ import { expect, test } from '../floor.ts';
 test.describe.configure({ mode: 'parallel' });
 
 const PAGES = [
-  ...['/', '/passport/I-185/1', '/stage/finishing/racks', '/flow', '/release', '/devices'],
+  ...['/', '/passport/I-185/1', '/stage/finishing/racks', '/flow', '/open', '/devices'],
   ...[
     '/stage/wood',
     '/wood/lots/W-74',

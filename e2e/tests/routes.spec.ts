@@ -1,9 +1,9 @@
-import { expect, log, release, test } from '../floor.ts';
+import { expect, log, openRack, test } from '../floor.ts';
 
 test('a route is drawn, judged while it is drawn, compared and made a revision; racks keep theirs until moved', async ({
   page,
 }) => {
-  const rack = await release(page, { model: 'Ratline', kind: 'B', quantity: 2 });
+  const rack = await openRack(page, { model: 'Ratline', kind: 'B', quantity: 2 });
   await page.goto('/routes');
   await page.getByRole('region', { name: 'Ratline' }).getByRole('link', { name: 'B body' }).click();
   await expect(page.getByText(/^\d operations that can be worked\.$/)).toBeVisible();
@@ -36,7 +36,7 @@ test('a route is drawn, judged while it is drawn, compared and made a revision; 
   await page.getByLabel('What changed').fill('grain is looked at before the wings go on');
   await page.getByRole('button', { name: 'Make revision 2' }).click();
   await expect(page.locator('#log-answer')).toHaveText(
-    'Revision 2 of Ratline B holds for racks released from now on',
+    'Revision 2 of Ratline B holds for racks opened from now on',
   );
   await expect(page.getByText('revision 2', { exact: true }).first()).toBeVisible();
   await page.getByRole('tab', { name: 'Revisions' }).click();
@@ -95,14 +95,14 @@ test('a file that is no route leaves the drawing as it was; a good one is drawn'
   await expect(page.locator('.canvas').getByText('Read from a file')).toHaveCount(0);
 });
 
-test('the schools stand side by side, and a rack is released by the one chosen', async ({ page }) => {
+test('the schools stand side by side, and a rack is opened by the one chosen', async ({ page }) => {
   await page.goto('/routes/Gaff/S');
   await page.getByRole('tab', { name: 'Ways side by side' }).click();
   const binding = page.getByRole('table', { name: 'Ways after Route the binding ledge' });
   await expect(binding.getByRole('row')).toHaveCount(5);
   await expect(binding.getByRole('row', { name: /Bind with plastic/ })).toContainText('fumes');
 
-  await page.goto('/release');
+  await page.goto('/open');
   await page.getByLabel('Model').click();
   await page.getByRole('option', { name: /Bowline/ }).click();
   await page.getByLabel('Kind').click();
@@ -113,11 +113,11 @@ test('the schools stand side by side, and a rack is released by the one chosen',
     'hands near the cutter',
   );
   await ways.getByLabel('Copy-router over template').check();
-  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
   const verdict = page.getByText(/^B-\d+ is on the board\.$/);
   const rack = ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';
   await page.goto('/');
-  await log(page, `${rack} release because dry by the other meter`);
+  await log(page, `${rack} end because dry by the other meter`);
   await page.goto(`/batch/${rack}`);
   await expect(page.getByText('after Rest & read: Copy-router over template')).toBeVisible();
 });

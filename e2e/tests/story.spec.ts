@@ -1,4 +1,4 @@
-import { clearTables, expect, log, measureDue, release, test } from '../floor.ts';
+import { clearTables, expect, log, measureDue, openRack, test } from '../floor.ts';
 
 /** The holds of a story that must end today are passed with a reason: the demo's clock is not turned. */
 const NOW = 'because the story is told in a minute';
@@ -8,8 +8,8 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   context,
 }) => {
   test.setTimeout(150_000);
-  const body = await release(page, { model: 'Bowline', kind: 'B' });
-  const neck = await release(page, { model: 'Bowline', kind: 'N' });
+  const body = await openRack(page, { model: 'Bowline', kind: 'B' });
+  const neck = await openRack(page, { model: 'Bowline', kind: 'N' });
   const guitar = body.replace('B', 'I');
 
   const second = await context.newPage();
@@ -33,8 +33,8 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await page.getByRole('button', { name: 'File 12 readings' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/Filed.*12 readings/);
   await expect(second.getByText(/Pass: /).first()).toBeVisible();
-  await page.getByRole('button', { name: 'Release', exact: true }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/12 released/);
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/hold of 12 ended/);
 
   // Milled on two tables, each load measured: 6 done, 1 scrapped with a reason, the rest done.
   await clearTables(page, 'body-mill');
@@ -60,17 +60,17 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await expect(second.getByText('11 here')).toBeVisible();
 
   // A rest that is not over is refused, and passed only with a reason.
-  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/of rest left/);
   await page.getByLabel('Reason').fill('dry room was warm');
   await page.getByRole('button', { name: 'Go on anyway, for this reason' }).click();
-  await expect(page.getByRole('heading', { name: 'Passed against the rule' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Rules passed by' })).toBeVisible();
 
   // The necks, all by the log bar.
   await clearTables(page, 'neck-mill');
   await log(page, `${neck} read 7.1 7.2 7.1`);
   for (const line of [
-    'release',
+    'end',
     `neck mill start ${NOW}`,
     `neck mill start ${NOW}`,
     'check heel-width 55.9 55.92 55.9',
@@ -80,14 +80,14 @@ test('a rack goes from the wood room to the case, followed by a second browser',
     'check neck-12 23 23 23.1',
     'check neck-12 23 22.9 23',
     'neck mill done',
-    `release ${NOW}`,
+    `end ${NOW}`,
     'read 7.2 7.2 7.1',
     'wood room done',
     'fret start',
     'fret done',
     'board start',
     'board done',
-    `release ${NOW}`,
+    `end ${NOW}`,
     'fret start',
   ]) {
     await log(page, `${neck} ${line}`);
@@ -111,11 +111,11 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await page.goto(`/batch/${guitar}`);
   await expect(page.getByRole('link', { name: `${body}/01` })).toBeVisible();
   for (const line of [
-    `release ${NOW}`,
+    `end ${NOW}`,
     'prep start',
     'coat wet 90',
     'done',
-    `release ${NOW}`,
+    `end ${NOW}`,
     'colour start by tamsin',
     'coat by tamsin',
     `coat by tamsin ${NOW}`,
@@ -136,7 +136,7 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await expect(page.getByText(/16 °C → .*h later/)).toBeVisible();
 
   for (const line of [
-    `release ${NOW}`,
+    `end ${NOW}`,
     'buff start',
     'buff done',
     'assembly start',
@@ -146,7 +146,7 @@ test('a rack goes from the wood room to the case, followed by a second browser',
     await log(page, `${guitar} ${line}`);
   }
   await measuredDone(guitar, 'set-up done');
-  await log(page, `${guitar} release ${NOW}`);
+  await log(page, `${guitar} end ${NOW}`);
   await measuredDone(guitar, 'set-up done');
   await log(page, `${guitar} ship to dealer 12`);
   await expect(page.getByText('Finished: no piece is left on this route.')).toBeVisible();
@@ -167,7 +167,7 @@ test('a rack goes from the wood room to the case, followed by a second browser',
 test('a wrong entry is corrected from the batch page, and stays in the log struck through', async ({
   page,
 }) => {
-  const body = await release(page, { model: 'Ratline', kind: 'B', quantity: 3 });
+  const body = await openRack(page, { model: 'Ratline', kind: 'B', quantity: 3 });
   await page.goto(`/batch/${body}`);
   await log(page, `${body} read 9.9 9.9 9.9`);
   await page.getByRole('button', { name: /Correct entry 2/ }).click();

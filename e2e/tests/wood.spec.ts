@@ -1,6 +1,6 @@
-import { expect, log, release, test } from '../floor.ts';
+import { expect, log, openRack, test } from '../floor.ts';
 
-test('a lot goes from the lorry to the rack: received, read by keyboard, released, cut, chosen and taken', async ({
+test('a lot goes from the lorry to the rack: received, read by keyboard, sent to cut, cut, chosen and taken', async ({
   page,
 }) => {
   await page.goto('/wood/receive');
@@ -44,14 +44,14 @@ test('a lot goes from the lorry to the rack: received, read by keyboard, release
   await expect(page.locator('#log-answer')).toHaveText(new RegExp(`^Filed. ${lot}: 4 readings`));
 
   await page.getByRole('link', { name: `Back to ${lot}` }).click();
-  await page.getByRole('button', { name: 'Release all 4 now' }).click();
-  await expect(page.getByText('Cut it: 4 released boards to cut, 0 blanks in stock.')).toBeVisible();
+  await page.getByRole('button', { name: 'Send all 4 to cut' }).click();
+  await expect(page.getByText('Cut it: 4 boards to cut, 0 blanks in stock.')).toBeVisible();
   await page.getByLabel('Weight of each blank, kg').fill('1.62 1,64');
   await page.getByRole('button', { name: 'Cut board 1 into 2' }).click();
   await expect(page.getByRole('cell', { name: `${lot}/1.2` }).first()).toBeVisible();
 
   // A rack that rests takes its blanks from the whole stock.
-  const rack = await release(page, { model: 'Halyard', kind: 'B', quantity: 2 });
+  const rack = await openRack(page, { model: 'Halyard', kind: 'B', quantity: 2 });
   await page.goto('/wood/stock');
   await page.getByRole('link', { name: new RegExp(`^${rack}, Halyard`) }).click();
   await expect(page.getByText(/^Take these 2:/)).toBeVisible();
@@ -82,15 +82,15 @@ test('a lot shows when it is ready, and what another room would change, at once'
   await expect(page.getByRole('region', { name: 'Movement' })).toContainText('mm');
 });
 
-test('boards that do not pass stay; released against the gate they carry the reason', async ({ page }) => {
+test('boards that do not pass stay; sent to cut past the gate they carry the reason', async ({ page }) => {
   await page.goto('/wood/lots/W-73');
   const boards = page.getByRole('region', { name: 'Boards' });
-  await page.getByLabel('Reason for releasing all').fill('sample for the jig');
-  await boards.getByRole('button', { name: /^Release all/ }).click();
-  await expect(page.getByText(/Against the rule: released \d+ boards past the gate/)).toBeVisible();
+  await page.getByLabel('Reason to pass the gate by').fill('sample for the jig');
+  await boards.getByRole('button', { name: /^Send all/ }).click();
+  await expect(page.getByText(/Rule passed by: sent \d+ boards to cut past the gate/)).toBeVisible();
   await page.getByRole('button', { name: 'Take the last back' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed. Corrected/);
-  await expect(page.getByText(/Against the rule/)).toHaveCount(0);
+  await expect(page.getByText(/Rule passed by/)).toHaveCount(0);
 });
 
 test('protected wood waits for its papers, and a lot is read from the log bar', async ({ page }) => {
@@ -101,7 +101,7 @@ test('protected wood waits for its papers, and a lot is read from the log bar', 
   await expect(answer).toHaveText('W-75: 3 readings, mean 7.13 % as shown: Enter files it');
   await log(page, 'W-75 read 7.1 7.2 7.1');
   await page
-    .getByRole('button', { name: /^Release all/ })
+    .getByRole('button', { name: /^Send all/ })
     .first()
     .click();
   await expect(page.getByRole('alert')).toHaveText(/needs papers/);

@@ -124,7 +124,7 @@ function holdOver(hold: HoldSight, nowMs: number): Call {
     title: `${hold.batch} may leave ${hold.operationName}`,
     detail: `${count(hold.pieces, 'piece')}. ${hold.sentence}${idle}`,
     cost: hold.pieces * (0.5 + restedMs / DAY_MS),
-    actions: [{ label: hold.next ? `Release to ${hold.next}` : 'Release', line: `${hold.batch} release` }],
+    actions: [{ label: hold.next ? `End hold, on to ${hold.next}` : 'End hold', line: `${hold.batch} end` }],
     evidence: `/batch/${hold.batch}`,
   };
 }
@@ -137,8 +137,8 @@ function gateFailed(hold: HoldSight, time: (ms: number) => string): Call {
     passing.length > 0
       ? [
           {
-            label: `Release the ${passing.length} that pass`,
-            line: `${hold.batch}/${passing.join(',')} release`,
+            label: `End hold of the ${passing.length} that pass`,
+            line: `${hold.batch}/${passing.join(',')} end`,
           },
         ]
       : [];
@@ -206,7 +206,7 @@ function dryStation(
     cost: (paces ? DRY_COST_AT_CONSTRAINT : DRY_COST_ELSEWHERE) * Math.min(gapHours, DAY_HOURS),
     actions: next
       ? [{ label: `See ${next.batch}`, href: `/batch/${next.batch}` }]
-      : [{ label: 'Release a batch', href: '/release' }],
+      : [{ label: 'Open a batch', href: '/open' }],
     evidence: `/stage/${station.stage}`,
   };
 }

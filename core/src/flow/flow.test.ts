@@ -41,8 +41,7 @@ function batch(code: string, bodies: EntryBody[] = []): { state: BatchState; rou
   });
   return { state: state as unknown as BatchState, route: longRoute };
 }
-const atTheMill = (code: string) =>
-  batch(code, [{ type: 'read', valuesPct: [7, 7, 7] }, { type: 'release' }]);
+const atTheMill = (code: string) => batch(code, [{ type: 'read', valuesPct: [7, 7, 7] }, { type: 'end' }]);
 
 describe('work in front of the stations', () => {
   it('is the sum of what waits, by the route: two racks of 12 at 2 cycles and a set-up each are 4.67 h', () => {
@@ -118,7 +117,7 @@ describe('calls', () => {
     pieces: 12,
     over: true,
     overSinceMs: hoursIn(-5),
-    sentence: 'Release: rest of 48 h is over.',
+    sentence: 'Ready: rest of 48 h is over.',
     failed: false,
     passing: [],
     endMs: hoursIn(-5),
@@ -138,11 +137,11 @@ describe('calls', () => {
       ...extra,
     });
 
-  it('offers a hold that is over with its numbers and the line that ends it, and is gone when released', () => {
+  it('offers a hold that is over with its numbers and the line that ends it, and is gone when ended', () => {
     expect(ask({ holds: [hold] })[0]).toMatchObject({
       title: 'B-1 may leave Body rest',
-      detail: '12 pieces. Release: rest of 48 h is over. It has waited 5 h since.',
-      actions: [{ label: 'Release to Mill gate', line: 'B-1 release' }],
+      detail: '12 pieces. Ready: rest of 48 h is over. It has waited 5 h since.',
+      actions: [{ label: 'End hold, on to Mill gate', line: 'B-1 end' }],
     });
     expect(ask({ holds: [{ ...hold, over: false }] })).toEqual([]);
   });
@@ -165,7 +164,7 @@ describe('calls', () => {
     };
     const [call] = ask({ holds: [failed] });
     expect(call?.detail).toMatch(/Not in this room as its air is/);
-    expect(call?.actions[0]).toEqual({ label: 'Release the 3 that pass', line: 'B-1/1,2,4 release' });
+    expect(call?.actions[0]).toEqual({ label: 'End hold of the 3 that pass', line: 'B-1/1,2,4 end' });
   });
 
   it('says how late and why, and only when it is', () => {
@@ -210,7 +209,7 @@ describe('the preview of a line', () => {
   it('tells what would change and what is left', () => {
     const { state } = batch('B-217', [
       { type: 'read', valuesPct: [7, 7, 7] },
-      { type: 'release' },
+      { type: 'end' },
       { type: 'start' },
     ]);
     const when = { seq: 5, atMs: hoursIn(5), filedMs: hoursIn(5), by: 'x' };

@@ -11,21 +11,21 @@ import { summarise } from '../stats/descriptive.ts';
 export function actionWords(body: EntryBody, pieces: number): string {
   switch (body.type) {
     case 'open':
-      return `${body.quantity} released`;
+      return `${body.quantity} opened`;
     case 'arrive':
       return `${body.parents.length} more joined`;
     case 'start':
-      return `${pieces} started${body.load ? ` as ${body.load.code} on ${body.bed ?? 'a table'}` : ''}${body.who ? ` by ${body.who}` : ''}${body.because ? ` against the rule (${body.because})` : ''}${body.load?.firstPiece ? ': the first piece, measure it before the rest is cut' : ''}`;
+      return `${pieces} started${body.load ? ` as ${body.load.code} on ${body.bed ?? 'a table'}` : ''}${body.who ? ` by ${body.who}` : ''}${body.because ? `, rule passed by (${body.because})` : ''}${body.load?.firstPiece ? ': the first piece, measure it before the rest is cut' : ''}`;
     case 'done':
-      return `${pieces} done${body.because ? ` against the rule (${body.because})` : ''}`;
+      return `${pieces} done${body.because ? `, rule passed by (${body.because})` : ''}`;
     case 'scrap':
       return `${pieces} scrapped (${body.reason})`;
     case 'rework':
       return `${pieces} sent back (${body.reason}${body.cause ? `: ${body.cause}` : ''})${body.rest === 'waits' ? ', the rest waits' : ''}`;
     case 'hold':
       return `${pieces} put on hold (${body.reason})`;
-    case 'release':
-      return `${pieces} released${body.because ? ` against the rule (${body.because})` : ''}${body.seen ? ` (${body.seen})` : ''}${body.panel ? ` on ${body.panel}` : ''}`;
+    case 'end':
+      return `hold of ${pieces} ended${body.because ? `, rule passed by (${body.because})` : ''}${body.seen ? ` (${body.seen})` : ''}${body.panel ? ` on ${body.panel}` : ''}`;
     case 'read':
       return `${body.valuesPct.length} readings, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
     case 'coat':
@@ -47,7 +47,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'join':
       return `${pieces} joined with ${body.partner}, making ${body.makes}`;
     case 'ship':
-      return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}${body.because ? ` against the rule (${body.because})` : ''}`;
+      return `${pieces} shipped${body.to ? ` to ${body.to}` : ''}${body.because ? `, rule passed by (${body.because})` : ''}`;
     case 'split':
       return `${pieces} parted, making ${body.makes.map(({ code }) => code).join(' and ')}`;
     case 'place':

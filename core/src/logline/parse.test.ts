@@ -75,7 +75,7 @@ describe('a typed line', () => {
       [{ type: 'coat', wetUm: 105, booth: 'booth-3', lot: 'TL-88', who: 'tamsin', because: 'thin edges' }],
     ],
     ['B-217 colour start by tamsin', [{ type: 'start', station: 'colour', who: 'tamsin' }]],
-    ['B-217 release panel tp-4', [{ type: 'release', panel: 'TP-4' }]],
+    ['B-217 end panel tp-4', [{ type: 'end', panel: 'TP-4' }]],
     ['B-217/2 mark passed', [{ type: 'mark', pieces: [2], passed: true }]],
     ['B-217 mark failed', [{ type: 'mark', passed: false }]],
     ['B-217 age cold', [{ type: 'age', to: 'cold' }]],
@@ -85,7 +85,7 @@ describe('a typed line', () => {
     ['B-217 11 join N-118', [{ type: 'join', partner: 'N-118', count: 11 }]],
     ['I-31 3 ship to order 4711', [{ type: 'ship', count: 3, to: 'order 4711' }]],
     ['B-217 2 hold wrong colour', [{ type: 'hold', count: 2, reason: 'wrong colour' }]],
-    ['B-217 release because the fair opens', [{ type: 'release', because: 'the fair opens' }]],
+    ['B-217 end because the fair opens', [{ type: 'end', because: 'the fair opens' }]],
     ['B-217 1 rework run', [{ type: 'rework', count: 1, reason: 'run' }]],
     ['B-217 place press-1', [{ type: 'place', bed: 'press-1' }]],
     [
@@ -150,7 +150,7 @@ describe('a line that is not understood', () => {
     ['', 'type a batch and what was done'],
     [
       'B-217',
-      'say what was done: start, done, scrap, rework, hold, release, read, coat, sand, mark, age, measure, place, check, plane, shim, join, split, ship, undo',
+      'say what was done: start, done, scrap, rework, hold, end, read, coat, sand, mark, age, measure, place, check, plane, shim, join, split, ship, undo',
     ],
     ['6 done', 'name the batch'],
     ['B-217 scrap', "'scrap' needs a reason"],

@@ -52,17 +52,7 @@ export function parseLine(text: string, vocabulary: Vocabulary): Parsed {
 }
 
 /** Only these words, as they stand, end a reason: all others may be part of what went wrong ('planed by hand', 'split at a screw'). */
-const END_REASONS: readonly string[] = [
-  'start',
-  'done',
-  'scrap',
-  'rework',
-  'hold',
-  'release',
-  'join',
-  'ship',
-  'undo',
-];
+const END_REASONS: readonly string[] = ['start', 'done', 'scrap', 'rework', 'hold', 'join', 'ship', 'undo'];
 const endsReason = (word: string | undefined): boolean => END_REASONS.includes(word ?? '');
 const NUMBER = /^\d+([.,]\d+)?(%|mm|um|µm)?$/i;
 const decimal = (text: string): number =>
@@ -74,9 +64,9 @@ const ordinalOf = (text: string): number | undefined => {
   const digits = /^(\d+)(st|nd|rd|th)$/i.exec(text);
   return spelt >= 0 ? spelt + 1 : digits ? Number(digits[1]) : undefined;
 };
-/** These take a reason: what follows them is the floor's own words. */
 /** Words in the longest name of a place that are tried as one. */
 const LONGEST_PLACE = 5;
+/** These take a reason: what follows them is the floor's own words. */
 const REASONED: readonly Verb[] = ['scrap', 'rework', 'hold'];
 
 interface Selected {
@@ -285,8 +275,8 @@ class LineParser {
         return { type: 'start', ...selection, ...this.table(), ...this.worker(), ...this.because() };
       case 'done':
         return { type: 'done', ...selection, ...this.because() };
-      case 'release':
-        return { type: 'release', ...selection, ...this.evidence(), ...this.because() };
+      case 'end':
+        return { type: 'end', ...selection, ...this.evidence(), ...this.because() };
       case 'scrap':
       case 'rework':
       case 'hold':

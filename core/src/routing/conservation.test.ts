@@ -25,7 +25,7 @@ const body: fc.Arbitrary<EntryBody> = fc.oneof(
     .map(([s, b]) => ({ type: 'done' as const, ...s, ...(b ? { because: b } : {}) })),
   fc
     .tuple(selection, because)
-    .map(([s, b]) => ({ type: 'release' as const, ...s, ...(b ? { because: b } : {}) })),
+    .map(([s, b]) => ({ type: 'end' as const, ...s, ...(b ? { because: b } : {}) })),
   selection.map((s) => ({ type: 'scrap' as const, ...s, reason: 'tear-out' })),
   selection.map((s) => ({ type: 'rework' as const, ...s, reason: 'run' })),
   selection.map((s) => ({ type: 'hold' as const, ...s, reason: 'look again' })),

@@ -65,7 +65,7 @@ export interface StartBody extends Selection {
 
 export interface DoneBody extends Selection {
   type: 'done';
-  /** Reason for passing a gate, or stopping short of the coats, against the rule. */
+  /** Reason for passing a gate, or stopping short of the coats, past the rule. */
   because?: string;
   facts?: Facts;
 }
@@ -91,13 +91,13 @@ export interface HoldBody extends Selection {
   reason: string;
 }
 
-export interface ReleaseBody extends Selection {
-  type: 'release';
+export interface EndBody extends Selection {
+  type: 'end';
   /** Ageing: what was seen that made it enough. */
   seen?: string;
   /** Cure: code of the test panel it is believed on. */
   panel?: string;
-  /** Reason for ending the hold against its rule. */
+  /** Reason for ending the hold though its rule says otherwise. */
   because?: string;
   facts?: Facts;
 }
@@ -274,7 +274,7 @@ export type EntryBody =
   | ScrapBody
   | ReworkBody
   | HoldBody
-  | ReleaseBody
+  | EndBody
   | ReadBody
   | CoatBody
   | SandBody

@@ -48,8 +48,8 @@ export function cureFacts(
   });
 }
 
-/** What only the climate log can tell about a release: how far each cure is, hold by hold. */
-export function factsForRelease(options: {
+/** What only the climate log can tell about the end of a hold: how far each cure is, hold by hold. */
+export function factsForEnd(options: {
   state: BatchState;
   route: Route;
   atMs: number;

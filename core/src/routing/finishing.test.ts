@@ -32,14 +32,14 @@ describe('coats by a recipe', () => {
     );
   });
 
-  it('go on what was released from its cure, whatever the clock of the coat below says', () => {
+  it('go on a cure that was ended, whatever the clock of the coat below says', () => {
     const rack = new FinishRack().must(
       0,
       { type: 'start' },
       { type: 'coat', room: 'Booth 1' },
       { type: 'done' },
     );
-    expect(rack.release(0.2, { because: 'to be stripped again' })).toBeNull();
+    expect(rack.end(0.2, { because: 'to be stripped again' })).toBeNull();
     rack.must(0.3, { type: 'start' });
     const climateOf = () => steady;
     expect(
@@ -89,7 +89,7 @@ describe('coats by a recipe', () => {
     expect(groups[0]?.rungs[0]?.gathered).toBeCloseTo(2, 8);
     expect(groups[1]?.rungs[0]?.gathered).toBeCloseTo(1, 8);
     // The sealer's 20.9 µm are 0.7 of its 25 squared: 2.8 of 4 hours. Only the first two may go at 2.9 h.
-    expect(rack.release(2.9)).toBeNull();
+    expect(rack.end(2.9)).toBeNull();
     expect(rack.state.pieces.filter(({ operation }) => operation === 'colour')).toHaveLength(2);
   });
 
@@ -102,7 +102,7 @@ describe('coats by a recipe', () => {
     const satin = finishPlan(shipped('catalysed-satin'));
     const satined = new FinishRack(satin);
     satined.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
-    expect(satined.release(5)).toBeNull();
+    expect(satined.end(5)).toBeNull();
     satined
       .must(5, { type: 'start' }, { type: 'done' })
       .must(6, { type: 'start' }, { type: 'coat', room: 'Booth 2' });
@@ -115,11 +115,11 @@ describe('coats by a recipe', () => {
   });
 });
 
-describe('the release from cure', () => {
+describe('the end of a cure', () => {
   it('goes by the clock of the slowest coat and keeps what it rested on', () => {
     const rack = cleared();
-    expect(rack.release(100)).toMatch(/^Wait to buff: 87 of \d{3} reference hours, .* to go\.$/);
-    expect(rack.release(14 + 480)).toBeNull();
+    expect(rack.end(100)).toMatch(/^Wait to buff: 87 of \d{3} reference hours, .* to go\.$/);
+    expect(rack.end(14 + 480)).toBeNull();
     expect(rack.state.freed?.at(-1)).toMatchObject({ on: 'clock', operation: 'cure' });
     expect(rack.state.overrides).toEqual([]);
   });
@@ -127,8 +127,8 @@ describe('the release from cure', () => {
   it('on a panel that is cured before the clock wants a reason, and keeps both', () => {
     const rack = cleared();
     const panel = 'test panel TP-4 lost 98 % of its solvent';
-    expect(rack.release(200, { panel })).toMatch(/^Wait to buff: 187 of \d{3} reference hours/);
-    expect(rack.release(200, { panel, because: 'panels have been right all year' })).toBeNull();
+    expect(rack.end(200, { panel })).toMatch(/^Wait to buff: 187 of \d{3} reference hours/);
+    expect(rack.end(200, { panel, because: 'panels have been right all year' })).toBeNull();
     expect(rack.state.freed?.at(-1)).toMatchObject({ on: 'panel', until: 'buff' });
     expect(rack.state.freed?.at(-1)?.words).toMatch(
       /^panels have been right all year; test panel TP-4 lost 98 %/,
@@ -139,13 +139,13 @@ describe('the release from cure', () => {
   it('waits for a failed mark whatever the clock says, and a passed one is kept as its evidence', () => {
     const rack = cleared();
     rack.must(600, { type: 'mark', passed: false });
-    expect(rack.release(601)).toBe('Wait to buff: the last mark test failed, whatever the clock says.');
+    expect(rack.end(601)).toBe('Wait to buff: the last mark test failed, whatever the clock says.');
     rack.must(640, { type: 'mark', passed: true });
-    expect(rack.release(641)).toBeNull();
+    expect(rack.end(641)).toBeNull();
     expect(rack.state.freed?.at(-1)?.on).toBe('mark');
   });
 
-  it('makes the film ground for what is laid on it later: only then, and only by a release to buff', () => {
+  it('makes the film ground for what is laid on it later: only then, and only by an end on the way to buff', () => {
     const rack = cleared();
     const [, , , ...clears] = layersOn(rack.state, 1);
     const freedAt = (hour: number, until: 'sand' | 'buff') => [
@@ -166,9 +166,9 @@ describe('the release from cure', () => {
     expect(onFreed(14, 'buff')).toEqual([false, false, false, false]);
   });
 
-  it('against the rule needs a reason, which stays for ever', () => {
+  it('passing the rule by needs a reason, which stays for ever', () => {
     const rack = cleared();
-    expect(rack.release(50, { because: 'customer waits' })).toBeNull();
+    expect(rack.end(50, { because: 'customer waits' })).toBeNull();
     expect(rack.state.overrides.at(-1)).toMatchObject({ reason: 'customer waits', operation: 'cure' });
     expect(rack.state.overrides.at(-1)?.against).toMatch(/^Wait to buff: /);
     expect(rack.state.freed?.at(-1)?.on).toBe('reason');
@@ -264,7 +264,7 @@ describe('the ladder', () => {
   it('asks for the next coat, and not before its time', () => {
     const rack = new FinishRack();
     rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
-    expect(rack.release(5)).toBeNull();
+    expect(rack.end(5)).toBeNull();
     rack.must(5, { type: 'start' }, { type: 'coat', room: 'Booth 2' });
     expect(rack.sights(5.5)[0]).toMatchObject({
       title: 'Next coat from 6 h',
@@ -285,7 +285,7 @@ describe('pieces that go back', () => {
   };
   const atBuff = (): FinishRack => {
     const rack = cleared();
-    expect(rack.release(500)).toBeNull();
+    expect(rack.end(500)).toBeNull();
     return rack.must(500, { type: 'start' });
   };
   const slip: EntryBody = {
@@ -332,7 +332,7 @@ describe('pieces that go back', () => {
     for (const hour of [506, 508, 510, 512]) rack.must(hour, { type: 'coat', pieces: [4] });
     rack.must(513, { type: 'done', pieces: [4] });
     expect(waiting()).toBe(5);
-    expect(rack.release(1100, { pieces: [4] })).toBeNull();
+    expect(rack.end(1100, { pieces: [4] })).toBeNull();
     expect(waiting()).toBe(0);
     expect(rack.state.pieces.map(({ operation }) => operation)).toEqual(Array<string>(6).fill('buff'));
     expect(rack.state.pieces[0]?.standing).toBe('inHand');
@@ -399,7 +399,7 @@ describe('what a send-back costs starts the rack’s cure anew (11.6)', () => {
 describe('sanding and scuffing', () => {
   it('take film off, as measured or as the recipe expects', () => {
     const rack = cleared();
-    expect(rack.release(500)).toBeNull();
+    expect(rack.end(500)).toBeNull();
     rack.must(
       500,
       { type: 'start' },
@@ -418,7 +418,7 @@ describe('sanding and scuffing', () => {
 describe('ageing', () => {
   const chilled = (): FinishRack => {
     const rack = cleared();
-    expect(rack.release(500)).toBeNull();
+    expect(rack.end(500)).toBeNull();
     return rack.must(500, { type: 'start' }).must(501, { type: 'done' });
   };
 
@@ -429,14 +429,14 @@ describe('ageing', () => {
     expect(rack.file(510, { type: 'age', to: 'cold' })).toBe('they are in the cold already');
     rack.must(521, { type: 'age', to: 'warm' });
     expect(rack.state.pieces[0]?.bed).toBeUndefined();
-    expect(rack.release(528)).toBe(
+    expect(rack.end(528)).toBe(
       'Look at them: 1 of at most 2 cycles. Stop when they check as wanted, or chill again.',
     );
   });
 
   it('stops when what was wanted is seen, and that stays with the rack', () => {
     const rack = chilled().must(502, { type: 'age', to: 'cold' }).must(521, { type: 'age', to: 'warm' });
-    expect(rack.release(528, { seen: 'light checks across the lower bout' })).toBeNull();
+    expect(rack.end(528, { seen: 'light checks across the lower bout' })).toBeNull();
     expect(rack.state.freed?.at(-1)).toMatchObject({
       on: 'sight',
       words: 'light checks across the lower bout',
@@ -452,7 +452,7 @@ describe('ageing', () => {
     ] as const)
       rack.must(cold, { type: 'age', to: 'cold' }).must(warm, { type: 'age', to: 'warm' });
     expect(rack.file(560, { type: 'age', to: 'cold' })).toBe('2 cycles are done, no more are wanted');
-    expect(rack.release(560)).toBeNull();
+    expect(rack.end(560)).toBeNull();
   });
 });
 

@@ -270,7 +270,7 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
     title: `${verb}${when}`,
     // The title says what it waits for already.
     detail: judged.sentence
-      .replace(/^(Wait|Release) to \w+: /, '')
+      .replace(/^(Wait|Ready) to \w+: /, '')
       .replace(/^\w/, (first) => first.toUpperCase()),
     fromMs: endMs,
     lowMs,

@@ -135,7 +135,7 @@ describe('a press', () => {
     const out = applyEntry(
       state,
       route,
-      entry(9, hoursIn(9), { type: 'release', pieces: [1], because: 'clamp slipped' }),
+      entry(9, hoursIn(9), { type: 'end', pieces: [1], because: 'clamp slipped' }),
     );
     if (isRefusal(out)) throw new Error(out.refused);
     expect(out.state.pieces[0]?.bed).toBeUndefined();
@@ -327,7 +327,7 @@ describe('a move to another revision or other ways', () => {
     reason,
   });
   const log = (...bodies: EntryBody[]) => bodies.map((body, i) => entry(i + 1, hoursIn(i), body));
-  const dried: EntryBody = { type: 'release', because: 'dry by the other meter' };
+  const dried: EntryBody = { type: 'end', because: 'dry by the other meter' };
 
   it('goes on by the other way, replays to the same, and can be taken back', () => {
     const entries = log(open, move({ dry: 'copy' }), dried);
@@ -342,7 +342,7 @@ describe('a move to another revision or other ways', () => {
     expect(isRefusal(back) ? back.refused : back.state?.ways).toBeUndefined();
   });
 
-  it('is chosen at release, too', () => {
+  it('is chosen at the opening, too', () => {
     const state = replay(branchingRoute, log({ ...open, ways: { dry: 'copy' } } as EntryBody, dried));
     expect(state && !isRefusal(state) && state.pieces[0]?.operation).toBe('copy');
   });

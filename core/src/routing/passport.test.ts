@@ -10,7 +10,7 @@ describe('the passport of a piece', () => {
     expect(lines.slice(0, 3)).toEqual([
       'prep coat: Sealer, 20.9 µm dry',
       expect.stringMatching(
-        /^sealer evidence: released by the clock: Release to sand: all 2\.8 reference hours reached, and 2\.2 more\.$/,
+        /^sealer evidence: hold ended by the clock: Ready to sand: all 2\.8 reference hours reached, and 2\.2 more\.$/,
       ),
       expect.stringMatching(/^colour sanding: \d+ µm off/),
     ]);
@@ -18,14 +18,14 @@ describe('the passport of a piece', () => {
     expect(lines.find((line) => line.startsWith('clear coat'))).toMatch(/booth-3, lot TL-88$/);
   });
 
-  it('keeps what was done against a rule for ever, with what the rule said and who decided it', () => {
+  it('keeps what rules were passed by for ever, with what the rule said and who decided it', () => {
     const rack = cleared();
-    expect(rack.release(40, { because: 'the fair is tomorrow', pieces: [1, 2] })).toBeNull();
+    expect(rack.end(40, { because: 'the fair is tomorrow', pieces: [1, 2] })).toBeNull();
     const [override, ...more] = passportOf(rack.state, route, 2).filter(({ kind }) => kind === 'override');
     expect(override).toMatchObject({ at: 'cure', words: 'the fair is tomorrow', by: 'ostrander' });
     expect(override?.against).toMatch(/^Wait to buff: /);
     expect(more).toEqual([]);
-    // The same release does not stand there a second time, and not with pieces it was not about.
+    // The same end of a hold does not stand there a second time, and not with pieces it was not about.
     expect(passportOf(rack.state, route, 2).filter(({ atMs }) => atMs === override?.atMs)).toHaveLength(1);
     expect(passportOf(rack.state, route, 5).some(({ kind }) => kind === 'override')).toBe(false);
     rack.must(41, { type: 'start', pieces: [1, 2] });

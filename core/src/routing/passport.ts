@@ -6,7 +6,7 @@ import type { Freed } from './holds/rules.ts';
 import { wetUmOn } from './layers.ts';
 import type { Route } from './route.ts';
 
-/** What a line of a passport is about; 'override' is what was done against a rule. */
+/** What a line of a passport is about; 'override' is what rules were passed by. */
 export type PassportKind =
   | 'moisture'
   | 'measure'
@@ -37,7 +37,7 @@ const EVIDENCE: Record<Freed['on'], string> = {
   panel: 'on a test panel',
   mark: 'on a mark test',
   sight: 'by eye',
-  reason: 'against the rule',
+  reason: 'rule passed by',
 };
 
 /**
@@ -72,10 +72,10 @@ export function passportOf(state: BatchState, route: Route, position: number): P
     ...state.measures.map((set) =>
       line('measure', set, `action ${summarise(set.valuesMm).mean.toFixed(2)} mm, mean of the rack`),
     ),
-    // What was freed against its rule stands among the overrides, with what the rule said.
+    // What was ended past its rule stands among the overrides, with what the rule said.
     ...(state.freed ?? [])
       .filter((one) => touches(one) && one.on !== 'reason')
-      .map((one) => line('evidence', one, `released ${EVIDENCE[one.on]}: ${one.words}`, { by: one.by })),
+      .map((one) => line('evidence', one, `hold ended ${EVIDENCE[one.on]}: ${one.words}`, { by: one.by })),
     ...state.overrides
       .filter(({ positions }) => positions === undefined || positions.includes(position))
       .map((one) => line('override', one, one.reason, one)),

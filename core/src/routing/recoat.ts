@@ -16,7 +16,7 @@ export interface RecoatSeen {
   closesInHours: number | null;
   /** Scuffed since the top coat: a closed window does not matter. */
   scuffed: boolean;
-  /** Released from its hold since, on whatever evidence: the clock has nothing to say any more. */
+  /** Its hold has ended since, on whatever evidence: the clock has nothing to say any more. */
   freed: boolean;
   samples: readonly ClimateSample[];
   q: number;

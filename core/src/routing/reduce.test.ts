@@ -27,7 +27,7 @@ function refusal(state: BatchState | null, body: EntryBody, atMs = hoursIn(2000)
 }
 
 const dryReadings: EntryBody = { type: 'read', valuesPct: [7.1, 7.2, 7.1] };
-const milled: EntryBody[] = [dryReadings, { type: 'release' }, { type: 'start' }];
+const milled: EntryBody[] = [dryReadings, { type: 'end' }, { type: 'start' }];
 
 describe('a rack through the mill', () => {
   it('begins on hold, drying', () => {
@@ -63,7 +63,7 @@ describe('a rack through the mill', () => {
   });
 
   it('refuses a load over its places', () => {
-    const state = after(dryReadings, { type: 'release' });
+    const state = after(dryReadings, { type: 'end' });
     expect(refusal(state, { type: 'start', count: 9 })).toBe(
       'over-places: Body mill has 8 places free, not 9',
     );
@@ -73,21 +73,17 @@ describe('a rack through the mill', () => {
   });
 
   it('refuses a wrong order and says where the pieces are', () => {
-    const state = after(dryReadings, { type: 'release' });
+    const state = after(dryReadings, { type: 'end' });
     expect(refusal(state, { type: 'done' })).toMatch(
       /^nothing-here: nothing of B-217 is in hand for this: 12 waiting at Body mill/,
     );
     expect(refusal(after(), { type: 'done' })).toBe(
-      'wrong-mode: B-217 is on hold at Rest & read: release it',
+      'wrong-mode: B-217 is on hold at Rest & read: end the hold',
     );
   });
 
   it('knows named pieces, alternative stations, and those that are neither', () => {
-    const state = after(
-      dryReadings,
-      { type: 'release' },
-      { type: 'start', pieces: [3, 5], station: 'mill-2' },
-    );
+    const state = after(dryReadings, { type: 'end' }, { type: 'start', pieces: [3, 5], station: 'mill-2' });
     expect(state.pieces.filter((piece) => piece.station === 'mill-2').map((piece) => piece.position)).toEqual(
       [3, 5],
     );
@@ -104,7 +100,7 @@ describe('a rack through the mill', () => {
     expect(refusal(state, { type: 'hold', reason: 'wrong colour' })).toMatch(
       /ambiguous: B-217 has pieces at Body rest and Body mill: say at which/,
     );
-    const both = after(...milled, { type: 'done' }, [60, { type: 'release' }], {
+    const both = after(...milled, { type: 'done' }, [60, { type: 'end' }], {
       type: 'start',
       operation: 'mill',
     });
@@ -125,7 +121,7 @@ describe('time', () => {
 
   it('refuses what would have happened before the batch existed, or before its pieces came there', () => {
     expect(refusal(after(), dryReadings, MONDAY - HOUR_MS)).toMatch(
-      /^too-early: that is 2 h before B-217 was released/,
+      /^too-early: that is 2 h before B-217 was opened/,
     );
     const state = after(...milled);
     expect(refusal(state, { type: 'done' }, hoursIn(2.5))).toMatch(/^too-early: B-217\/01 came to Body mill/);
@@ -141,10 +137,10 @@ describe('holds', () => {
   const resting = (): BatchState => after(...milled, [10, { type: 'done' }]);
 
   it('refuses a rest that is not over, and lets it be overruled with a reason that stays', () => {
-    expect(refusal(resting(), { type: 'release' }, hoursIn(20))).toBe(
+    expect(refusal(resting(), { type: 'end' }, hoursIn(20))).toBe(
       'hold-not-over: Wait: 38 h of rest left, of 2 days.',
     );
-    const state = after(...milled, [10, { type: 'done' }], [20, { type: 'release', because: 'trade fair' }]);
+    const state = after(...milled, [10, { type: 'done' }], [20, { type: 'end', because: 'trade fair' }]);
     expect(state.overrides).toEqual([
       {
         atMs: hoursIn(20),
@@ -158,31 +154,31 @@ describe('holds', () => {
     ]);
   });
 
-  it('releases those whose time has come and keeps the others', () => {
+  it('ends the hold of those whose time has come and keeps the others', () => {
     const state = after(
       ...milled,
       [10, { type: 'done', count: 3 }],
       [20, { type: 'done' }],
-      [59, { type: 'release' }],
+      [59, { type: 'end' }],
     );
     expect(tallyAt(state, longRoute, 'rest')).toMatchObject({ onHold: 5, ahead: 3 });
   });
 
   it('refuses wood that does not pass its gate, in its own words', () => {
     const state = after({ type: 'read', valuesPct: [8.9, 9.1, 9.4] });
-    expect(refusal(state, { type: 'release' })).toBe(
+    expect(refusal(state, { type: 'end' })).toBe(
       'hold-not-over: Wait: 3 read, mean 9.1 %, gate 6.0–8.5 %; 3 over.',
     );
   });
 
   it('sorts: a rack read piece by piece lets go those that pass', () => {
     const values = [7, 7, 7, 7, 7, 7, 7, 7, 7, 7, 9, 9];
-    const state = after({ type: 'read', valuesPct: values }, { type: 'release' });
+    const state = after({ type: 'read', valuesPct: values }, { type: 'end' });
     expect(tallyAt(state, longRoute, 'dry')).toMatchObject({ onHold: 2, ahead: 10 });
   });
 
   it('lets a later look overrule an earlier one', () => {
-    const state = after({ type: 'read', valuesPct: [9, 9, 9] }, [100, dryReadings], { type: 'release' });
+    const state = after({ type: 'read', valuesPct: [9, 9, 9] }, [100, dryReadings], { type: 'end' });
     expect(tallyAt(state, longRoute, 'dry').ahead).toBe(12);
   });
 
@@ -192,7 +188,7 @@ describe('holds', () => {
       standing: 'onHold',
       called: { reason: 'clamp mark', from: 'inHand' },
     });
-    const back = after(...milled, { type: 'hold', reason: 'clamp mark', pieces: [2] }, { type: 'release' });
+    const back = after(...milled, { type: 'hold', reason: 'clamp mark', pieces: [2] }, { type: 'end' });
     expect(back.pieces[1]).toMatchObject({ standing: 'inHand', called: null });
   });
 });
@@ -200,7 +196,7 @@ describe('holds', () => {
 const sprayed: (EntryBody | [number, EntryBody])[] = [
   ...milled,
   [10, { type: 'done' }],
-  [60, { type: 'release' }],
+  [60, { type: 'end' }],
   [61, dryReadings],
   [62, { type: 'done', operation: 'gate' }],
   [63, { type: 'start', operation: 'clear' }],
@@ -227,7 +223,7 @@ describe('finishing and after', () => {
     [67, { type: 'done', operation: 'clear' }],
   ];
   const cured = (referenceHours: number): EntryBody => ({
-    type: 'release',
+    type: 'end',
     operation: 'cure',
     facts: { cured: [{ sinceMs: hoursIn(67), referenceHours }] },
   });
@@ -237,7 +233,7 @@ describe('finishing and after', () => {
       'hold-not-over: Wait to buff: 67 of 100 reference hours, 33 h at 21 °C to go.',
     );
     expect(refusal(after(...curing), cured(100))).toBe('accepted');
-    expect(refusal(after(...curing), { type: 'release', operation: 'cure' })).toMatch(/no climate is logged/);
+    expect(refusal(after(...curing), { type: 'end', operation: 'cure' })).toMatch(/no climate is logged/);
   });
 
   const settling: (EntryBody | [number, EntryBody])[] = [
@@ -250,7 +246,7 @@ describe('finishing and after', () => {
 
   it('settles only when measured again and not drifted', () => {
     const state = after(...settling);
-    const letGo: EntryBody = { type: 'release', operation: 'settle' };
+    const letGo: EntryBody = { type: 'end', operation: 'settle' };
     expect(refusal(state, letGo, hoursIn(200))).toMatch(/4.9 days of settling left/);
     expect(refusal(state, letGo, hoursIn(320))).toMatch(/Measure again/);
     const steady = after(...settling, [318, { type: 'measure', station: 'setup', valuesMm: [1.75, 1.83] }]);
@@ -285,7 +281,7 @@ describe('finishing and after', () => {
     const packed = [
       ...settling,
       [318, { type: 'measure', station: 'setup', valuesMm: [1.75] }],
-      [319, { type: 'release', operation: 'settle' }],
+      [319, { type: 'end', operation: 'settle' }],
       [320, { type: 'done', operation: 'final', count: 5 }],
       [321, { type: 'ship', count: 3, to: 'order 12' }],
     ] as (EntryBody | [number, EntryBody])[];

@@ -17,7 +17,7 @@ import type {
   MeasureBody,
   OpenBody,
   ReadBody,
-  ReleaseBody,
+  EndBody,
   RerouteBody,
   ReworkBody,
   ScrapBody,
@@ -68,11 +68,11 @@ export function applyEntry(state: BatchState | null, route: Route, entry: Entry,
     );
   }
   if (body.type === 'open')
-    return state ? refuse('already-open', `${state.code} is already released`) : open(route, entry, body);
-  if (!state) return refuse('unknown-batch', 'this batch is not released');
+    return state ? refuse('already-open', `${state.code} is already open`) : open(route, entry, body);
+  if (!state) return refuse('unknown-batch', 'this batch is not open');
   if (entry.atMs < state.openedMs) {
     const early = spanWords((state.openedMs - entry.atMs) / HOUR_MS);
-    return refuse('too-early', `that is ${early} before ${state.code} was released`);
+    return refuse('too-early', `that is ${early} before ${state.code} was opened`);
   }
   if (body.type === 'reroute') {
     const onto = moved ?? route;
@@ -103,8 +103,8 @@ function step(
       return rework(state, route, entry, body);
     case 'hold':
       return callHold(state, route, entry, body);
-    case 'release':
-      return release(state, route, entry, body);
+    case 'end':
+      return endHold(state, route, entry, body);
     case 'read':
       return read(state, route, entry, body);
     case 'coat':
@@ -300,7 +300,7 @@ function wrongVerb(state: BatchState, route: Route, body: DoneBody): Refusal | u
     return undefined;
   const operation = meant[0]?.operation;
   if (operation?.mode === 'hold')
-    return refuse('wrong-mode', `${state.code} is on hold at ${operation.name}: release it`);
+    return refuse('wrong-mode', `${state.code} is on hold at ${operation.name}: end the hold`);
   if (operation?.mode === 'join')
     return refuse('wrong-mode', `${operation.name} is a join: say 'join' and the other batch`);
   if (operation?.mode === 'split')
@@ -509,7 +509,7 @@ export function holdContext(
   return { climate: [], ...context };
 }
 
-function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBody): Outcome {
+function endHold(state: BatchState, route: Route, entry: Entry, body: EndBody): Outcome {
   const chosen = choose(state, route, {
     selection: body,
     standings: ['onHold'],
@@ -528,7 +528,7 @@ function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBod
   }
   const { operation } = chosen;
   if (operation.mode !== 'hold')
-    throw new Error(`release: '${operation.key}' holds pieces without a rule or a call`);
+    throw new Error(`end: '${operation.key}' holds pieces without a rule or a call`);
   const open =
     body.count !== undefined || body.pieces !== undefined || body.because
       ? chosen.pieces
@@ -550,20 +550,20 @@ function release(state: BatchState, route: Route, entry: Entry, body: ReleaseBod
   );
 }
 
-/** Without a count, a release means the pieces whose hold is over; when none is, it means all and will be refused. */
-function ready(state: BatchState, chosen: Chosen, entry: Entry, body: ReleaseBody): PieceState[] {
+/** Without a count, an end means the pieces whose hold is over; when none is, it means all and will be refused. */
+function ready(state: BatchState, chosen: Chosen, entry: Entry, body: EndBody): PieceState[] {
   const over = chosen.pieces.filter(
     (piece) => !firstNotOver(state, { ...chosen, pieces: [piece] }, entry, body),
   );
   return over.length > 0 ? over : chosen.pieces;
 }
 
-/** The context a release is judged in: what the server knew of the cure goes before anything else. */
+/** The context the end of a hold is judged in: what the server knew of the cure goes before anything else. */
 function contextOf(
   state: BatchState,
   group: { sinceMs: number; positions: number[] },
   entry: Entry,
-  { facts }: ReleaseBody,
+  { facts }: EndBody,
 ): HoldContext {
   const [first] = group.positions;
   const cure = facts?.cured?.find(
@@ -588,12 +588,7 @@ function heldAlike(
 }
 
 /** The sentence of the first hold among these pieces that is not over; undefined when all are. */
-function firstNotOver(
-  state: BatchState,
-  chosen: Chosen,
-  entry: Entry,
-  body: ReleaseBody,
-): string | undefined {
+function firstNotOver(state: BatchState, chosen: Chosen, entry: Entry, body: EndBody): string | undefined {
   const { operation } = chosen;
   if (operation.mode !== 'hold') return undefined;
   for (const group of heldAlike(state, chosen.pieces)) {
@@ -605,7 +600,7 @@ function firstNotOver(
 }
 
 /** Ageing stops when it is wanted: once they came out of the cold and somebody says what is to be seen. */
-function seenEnough(operation: HoldOperation, context: HoldContext, { seen }: ReleaseBody): boolean {
+function seenEnough(operation: HoldOperation, context: HoldContext, { seen }: EndBody): boolean {
   if (operation.rule.rule !== 'ageing' || !seen) return false;
   const { cycles, phase } = ageingSeen(context);
   return cycles > 0 && phase === 'warm';
@@ -616,7 +611,7 @@ function freed(
   state: BatchState,
   { operation, pieces }: Chosen,
   entry: Entry,
-  body: ReleaseBody,
+  body: EndBody,
   against: string | undefined,
 ): Pick<BatchState, 'freed'> {
   if (operation.mode !== 'hold' || !['cure', 'ageing'].includes(operation.rule.rule)) return {};

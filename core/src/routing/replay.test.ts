@@ -7,7 +7,7 @@ import { tallyAt } from './tally.ts';
 const bodies: EntryBody[] = [
   openBody(longRoute, 'B-217'),
   { type: 'read', valuesPct: [7, 7, 7] },
-  { type: 'release' },
+  { type: 'end' },
   { type: 'start' },
   { type: 'done', count: 6 },
 ];
@@ -48,7 +48,7 @@ describe('a correction', () => {
     expect(again(40)).toMatchObject({ refused: 'there is no entry 40 to take back' });
   });
 
-  it('may take back the release of a batch, and then nothing is left of it', () => {
+  it('may take back the opening of a batch, and then nothing is left of it', () => {
     expect(applyUndo(longRoute, log.slice(0, 1), undo(1))).toMatchObject({ state: null });
     expect(replay(longRoute, [...log.slice(0, 1), undo(1)])).toBeNull();
   });

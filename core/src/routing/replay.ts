@@ -55,7 +55,7 @@ export function applyLogged(
 ): Applied | Refusal {
   const { body } = entry;
   const named = state ?? (body.type === 'open' ? body : null);
-  if (!named) return refuse('unknown-batch', 'this batch is not released');
+  if (!named) return refuse('unknown-batch', 'this batch is not open');
   const moved = body.type === 'reroute' ? routeIn(routes, body) : undefined;
   return applyEntry(state, routeIn(routes, named), entry, moved);
 }

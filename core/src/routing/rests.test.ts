@@ -37,10 +37,10 @@ describe('where coats have stood', () => {
     expect(gatheredAt(sealed(), 5)[0]).toBeCloseTo(1 / 1.6 + 4, 8);
   });
 
-  it('stays the room after the release: freed at hour 5, asked at hour 7 it is 1 h / 1.6 + 6 h', () => {
+  it('stays the room after the hold ended: freed at hour 5, asked at hour 7 it is 1 h / 1.6 + 6 h', () => {
     const rack = sealed();
     const before = gatheredAt(rack, 5)[0];
-    expect(rack.release(5)).toBeNull();
+    expect(rack.end(5)).toBeNull();
     expect(rack.state.pieces[0]?.operation).toBe('colour');
     expect(gatheredAt(rack, 5)[0]).toBe(before);
     expect(gatheredAt(rack, 7)[0]).toBeCloseTo(1 / 1.6 + 6, 8);
@@ -48,7 +48,7 @@ describe('where coats have stood', () => {
 
   it('does not matter on a called hold, which is no room of its own', () => {
     const rack = sealed();
-    expect(rack.release(5)).toBeNull();
+    expect(rack.end(5)).toBeNull();
     rack.must(6, { type: 'hold', reason: 'colour is to be looked at' });
     expect(rack.state.rests).toHaveLength(1);
     expect(gatheredAt(rack, 8)[0]).toBeCloseTo(1 / 1.6 + 7, 8);
@@ -66,7 +66,7 @@ describe('the clock of a coat', () => {
   const story = (climateOf: ClimateOf): number[][] => {
     const rack = sealed();
     const seen = [gatheredAt(rack, 1, climateOf), gatheredAt(rack, 4, climateOf)];
-    if (rack.release(4.5, { because: 'to look at the clocks' }) !== null) throw new Error('not released');
+    if (rack.end(4.5, { because: 'to look at the clocks' }) !== null) throw new Error('not ended');
     seen.push(gatheredAt(rack, 4.5, climateOf), gatheredAt(rack, 5, climateOf));
     rack.must(5, { type: 'start' }, { type: 'sand', removalUm: 2 }, { type: 'coat', room: 'Booth 2' });
     seen.push(gatheredAt(rack, 5, climateOf), gatheredAt(rack, 6.9, climateOf));
@@ -81,7 +81,7 @@ describe('the clock of a coat', () => {
     return seen;
   };
 
-  it('never runs backwards through holds and releases, and only a coat on it sets it back, in whatever air each room has', () => {
+  it('never runs backwards through holds and their ends, and only a coat on it sets it back, in whatever air each room has', () => {
     const rooms = fc.record({
       'Booth 1': fc.integer({ min: 8, max: 34 }),
       'Booth 2': fc.integer({ min: 8, max: 34 }),

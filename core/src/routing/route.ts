@@ -121,7 +121,7 @@ export type Operation =
   | SplitOperation
   | ShipOperation;
 
-/** The ordered operations of a model and kind, at one revision. Released batches keep theirs. */
+/** The ordered operations of a model and kind, at one revision. Open batches keep theirs. */
 export interface Route {
   id: string;
   model: string;

@@ -17,7 +17,7 @@ export type LineOf = (meter: string | null) => MeterLine;
 
 export interface LotJudgement {
   judgement: MoistureJudgement;
-  /** Stacked boards that may be released now. */
+  /** Stacked boards that may be sent to cut now. */
   passing: number[];
   /** Stacked boards that were read at the last look and do not pass. */
   failing: number[];
@@ -62,8 +62,8 @@ export function lotSentence(state: LotState, judged: LotJudgement, window: Moist
   const standing = (which: string): number => state.boards.filter((board) => board.standing === which).length;
   if (standing('stacked') > 0) return gateSentence(judged.judgement, window);
   const blanks = state.blanks.filter((blank) => blank.standing === 'stock').length;
-  if (standing('released') > 0)
-    return `Cut it: ${count(standing('released'), 'released board')} to cut, ${count(blanks, 'blank')} in stock.`;
+  if (standing('to-cut') > 0)
+    return `Cut it: ${count(standing('to-cut'), 'board')} to cut, ${count(blanks, 'blank')} in stock.`;
   return blanks > 0 ? `Cut up: ${count(blanks, 'blank')} in stock.` : 'Used up.';
 }
 

@@ -47,10 +47,10 @@ export interface SortBody {
 }
 
 /** Boards pass the gate and may be cut. */
-export interface LotReleaseBody {
-  type: 'lot-release';
+export interface ToCutBody {
+  type: 'to-cut';
   boards: number[];
-  /** Reason for releasing boards the gate does not pass. */
+  /** Reason for sending boards to cut that the gate does not pass. */
   because?: string;
   /** Boards that passed when it was filed, by their corrected readings: what the reducer cannot know. */
   facts: { passing: number[]; sentence: string; papersMissing: boolean };
@@ -62,7 +62,7 @@ export interface CutBody {
   blanks: { kind: string; lengthMm: number; widthMm: number; thicknessMm: number; weightKg: number }[];
   /** Two halves opened like a book: they stay together. */
   matched: boolean;
-  /** Reason for cutting a board that is not released. */
+  /** Reason for cutting a board that is not to be cut yet. */
   because?: string;
 }
 
@@ -104,7 +104,7 @@ export type LotBody =
   | LotReadBody
   | MoveBody
   | SortBody
-  | LotReleaseBody
+  | ToCutBody
   | CutBody
   | WeighBlankBody
   | TakeBody

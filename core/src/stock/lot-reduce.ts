@@ -1,7 +1,7 @@
 import { count, refuse, type Refusal, isRefusal } from '../routing/refusal.ts';
 import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { cannotBeCut } from './cut-fits.ts';
-import type { CutBody, LotBody, LotEntry, LotReadBody, LotReleaseBody, TakeBody } from './lot-entry.ts';
+import type { CutBody, LotBody, LotEntry, LotReadBody, ToCutBody, TakeBody } from './lot-entry.ts';
 import { boardTag, isUsedUp, readableBoards, type Blank, type Board, type LotState } from './lot.ts';
 
 /** More boards than a lorry brings. */
@@ -37,8 +37,8 @@ export function applyLotEntry(state: LotState | null, entry: LotEntry): Outcome 
         : { ...state, room: body.room, moves: [...state.moves, { atMs, room: body.room }] };
     case 'sort':
       return sort(state, body.boards);
-    case 'lot-release':
-      return release(state, body, entry);
+    case 'to-cut':
+      return toCut(state, body, entry);
     case 'cut':
       return cut(state, body, entry);
     case 'weigh':
@@ -176,7 +176,7 @@ function sort(state: LotState, boards: Extract<LotBody, { type: 'sort' }>['board
   );
 }
 
-function release(state: LotState, body: LotReleaseBody, entry: LotEntry): Outcome {
+function toCut(state: LotState, body: ToCutBody, entry: LotEntry): Outcome {
   if (body.boards.length === 0) return refuse('nothing-here', 'no board is named');
   const failing = body.boards.filter((board) => !body.facts.passing.includes(board));
   const because = body.because?.trim();
@@ -184,7 +184,7 @@ function release(state: LotState, body: LotReleaseBody, entry: LotEntry): Outcom
     const which = failing.length === body.boards.length ? 'they do not' : `${listed(failing)} do not`;
     return refuse(
       'gate-not-passed',
-      `${which} pass the gate. ${body.facts.sentence} Release the others, wait, or give a reason.`,
+      `${which} pass the gate. ${body.facts.sentence} Send the others to cut, wait, or give a reason.`,
     );
   }
   if (body.facts.papersMissing && !because)
@@ -192,16 +192,16 @@ function release(state: LotState, body: LotReleaseBody, entry: LotEntry): Outcom
       'gate-not-passed',
       `${state.species} needs papers and none are noted with ${state.code}: note them, or give a reason`,
     );
-  const released = changeBoards(state, body.boards, (board) =>
+  const sent = changeBoards(state, body.boards, (board) =>
     board.standing === 'stacked'
-      ? { ...board, standing: 'released' }
+      ? { ...board, standing: 'to-cut' }
       : refuse('nothing-here', `board ${board.number} is ${board.standing}`),
   );
-  if (isRefusal(released) || !because) return released;
-  const what = `released ${count(failing.length, 'board')} past the gate: ${listed(failing)}`;
+  if (isRefusal(sent) || !because) return sent;
+  const what = `sent ${count(failing.length, 'board')} to cut past the gate: ${listed(failing)}`;
   return {
-    ...released,
-    overrides: [...released.overrides, { atMs: entry.atMs, by: entry.by, what, because }],
+    ...sent,
+    overrides: [...sent.overrides, { atMs: entry.atMs, by: entry.by, what, because }],
   };
 }
 
@@ -222,7 +222,7 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
   if (board?.standing === 'stacked' && !because)
     return refuse(
       'gate-not-passed',
-      `board ${boardTag(state.code, body.board)} is not released: release it, or say why it is cut now`,
+      `board ${boardTag(state.code, body.board)} is not to be cut yet: send it to cut, or say why it is cut now`,
     );
   const changed = changeBoards(state, [body.board], (candidate) =>
     candidate.standing === 'cut' || candidate.standing === 'scrapped'
@@ -308,7 +308,7 @@ function scrap(state: LotState, body: Extract<LotBody, { type: 'lot-scrap' }>): 
   if (body.boards.length + body.blanks.length === 0)
     return refuse('nothing-here', 'no board or blank is named');
   const boards = changeBoards(state, body.boards, (board) =>
-    board.standing === 'stacked' || board.standing === 'released'
+    board.standing === 'stacked' || board.standing === 'to-cut'
       ? { ...board, standing: 'scrapped' }
       : refuse('nothing-here', `board ${board.number} is already ${board.standing}`),
   );

@@ -15,8 +15,8 @@ export function lotWords(body: LotBody): string {
       return `moved to ${body.room}`;
     case 'sort':
       return `sorted ${count(body.boards.length, 'board')}`;
-    case 'lot-release':
-      return `released ${count(body.boards.length, 'board')}${body.because ? ` because ${body.because}` : ''}`;
+    case 'to-cut':
+      return `${count(body.boards.length, 'board')} sent to cut${body.because ? ` because ${body.because}` : ''}`;
     case 'cut':
       return `cut board ${body.board} into ${body.matched ? 'a matched pair' : count(body.blanks.length, 'blank')}`;
     case 'weigh':

@@ -3,8 +3,8 @@ import type { FigureGrade } from '../wood/choose-blanks.ts';
 /** How the boards came: the old rule of a year an inch only speaks of green ones. */
 export type Dryness = 'green' | 'air-dried' | 'kiln-dried';
 
-/** stacked: drying · released: may be cut · cut: its blanks stand for it. */
-export type BoardStanding = 'stacked' | 'released' | 'cut' | 'scrapped';
+/** stacked: drying · to-cut: it may be cut · cut: its blanks stand for it. */
+export type BoardStanding = 'stacked' | 'to-cut' | 'cut' | 'scrapped';
 
 export interface Board {
   /** The number on its tag; it is W-74/12 on paper. */
@@ -91,7 +91,7 @@ export const boardTag = (lot: string, board: number): string => `${lot}/${board}
 
 /** Nothing of it is left to dry, cut or take. */
 export function isUsedUp(state: LotState): boolean {
-  const boards = state.boards.some((board) => board.standing === 'stacked' || board.standing === 'released');
+  const boards = state.boards.some((board) => board.standing === 'stacked' || board.standing === 'to-cut');
   return !boards && !state.blanks.some((blank) => blank.standing === 'stock');
 }
 
@@ -99,7 +99,7 @@ export function isUsedUp(state: LotState): boolean {
 export function readableBoards(state: LotState): number[] {
   const inBlanks = new Set(state.blanks.flatMap((b) => (b.standing === 'stock' ? [b.board] : [])));
   return state.boards.flatMap((board) =>
-    board.standing === 'stacked' || board.standing === 'released' || inBlanks.has(board.number)
+    board.standing === 'stacked' || board.standing === 'to-cut' || inBlanks.has(board.number)
       ? [board.number]
       : [],
   );

@@ -33,7 +33,7 @@ const entry = (seq: number, body: LotBody): LotEntry => ({
   body,
 });
 const passing = (boards: number[], because?: string): LotBody => ({
-  type: 'lot-release',
+  type: 'to-cut',
   boards,
   facts: { passing: [1, 2], sentence: 'Sort: 4 read.', papersMissing: false },
   ...(because ? { because } : {}),
@@ -89,18 +89,23 @@ describe('a lot of lumber', () => {
     expect(after(received(), { ...readings([1, 7]), woodTemperatureC: 300 } as LotBody)).toMatch(/300 °C/);
   });
 
-  it('releases the boards that pass, and others only for a reason that stays with the lot', () => {
+  it('sends the boards that pass to cut, and others only for a reason that stays with the lot', () => {
     expect(lot(passing([1, 2])).boards.map((b) => b.standing)).toEqual([
-      'released',
-      'released',
+      'to-cut',
+      'to-cut',
       'stacked',
       'stacked',
     ]);
     expect(after(received(), passing([1, 3]))).toMatch(/^3 do not pass the gate/);
     expect(lot(passing([1, 3], 'thin stock')).overrides).toEqual([
-      { atMs: NOON + 2 * HOUR, by: 'venn', what: 'released 1 board past the gate: 3', because: 'thin stock' },
+      {
+        atMs: NOON + 2 * HOUR,
+        by: 'venn',
+        what: 'sent 1 board to cut past the gate: 3',
+        because: 'thin stock',
+      },
     ]);
-    expect(after(received(), passing([1]), passing([1]))).toMatch(/board 1 is released/);
+    expect(after(received(), passing([1]), passing([1]))).toMatch(/board 1 is to-cut/);
   });
 
   it('keeps protected wood back until its papers are noted', () => {
@@ -133,13 +138,13 @@ describe('a lot of lumber', () => {
     );
   });
 
-  it('cuts a released board into blanks that keep their parent, and no other without a reason', () => {
+  it('cuts a board that may be cut into blanks that keep their parent, and no other without a reason', () => {
     const state = lot(passing([1]), cut(1));
     expect(state.blanks.map((b) => [b.id, b.board, b.matchedWith])).toEqual([
       ['W-74/1.1', 1, 'W-74/1.2'],
       ['W-74/1.2', 1, 'W-74/1.1'],
     ]);
-    expect(after(received(), cut(1))).toMatch(/not released/);
+    expect(after(received(), cut(1))).toMatch(/not to be cut yet/);
     expect(lot(cut(1, { because: 'sample' })).overrides).toHaveLength(1);
     expect(after(received(), passing([1]), cut(1), cut(1))).toMatch(/already cut/);
     expect(after(received(), passing([1]), cut(1, { blanks: [half] }))).toMatch(/two halves/);
@@ -180,7 +185,7 @@ describe('a lot of lumber', () => {
     expect(replayLot([...log, entry(4, { type: 'undo', voids: [2] })])).toMatchObject({ seq: 3 });
   });
 
-  it('never loses a board: stacked, released, cut and scrapped add up whatever is filed (seed 12)', () => {
+  it('never loses a board: stacked, to cut, cut and scrapped add up whatever is filed (seed 12)', () => {
     const number = fc.integer({ min: 1, max: 5 });
     const body: fc.Arbitrary<LotBody> = fc.oneof(
       number.map((n) => passing([n], 'why not')),
@@ -269,7 +274,7 @@ describe('a lot at the gate', () => {
     };
     const free = (boards: number[]): LotBody => passing(boards, 'all of them');
     expect(say()).toMatch(/^Read it/);
-    expect(say(free([1, 2, 3, 4]))).toBe('Cut it: 4 released boards to cut, 0 blanks in stock.');
+    expect(say(free([1, 2, 3, 4]))).toBe('Cut it: 4 boards to cut, 0 blanks in stock.');
     const rest: LotBody = { type: 'lot-scrap', boards: [2, 3, 4], blanks: [], reason: 'x' };
     expect(say(free([1, 2, 3, 4]), cut(1), rest)).toBe('Cut up: 2 blanks in stock.');
     expect(say({ ...rest, boards: [1, 2, 3, 4] })).toBe('Used up.');
@@ -289,7 +294,7 @@ describe('what was done, in words', () => {
     [readings([1, 7.2], [2, 7.4]), '2 readings at the shell, mean 7.30 % as shown'],
     [{ type: 'move', room: 'Wood room' }, 'moved to Wood room'],
     [{ type: 'sort', boards: [{ board: 1, weightKg: 9 }] }, 'sorted 1 board'],
-    [passing([1, 2], 'in a hurry'), 'released 2 boards because in a hurry'],
+    [passing([1, 2], 'in a hurry'), '2 boards sent to cut because in a hurry'],
     [cut(1), 'cut board 1 into a matched pair'],
     [cut(1, { blanks: [half, half, half], matched: false }), 'cut board 1 into 3 blanks'],
     [{ type: 'weigh', blank: 'W-74/1.1', weightKg: 2 }, 'W-74/1.1 weighs 2 kg'],

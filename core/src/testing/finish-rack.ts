@@ -2,7 +2,7 @@ import { finishPlan, type FinishPlan } from '../finishing/recipe.ts';
 import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
 import type { BatchState } from '../routing/batch.ts';
 import type { EntryBody } from '../routing/entry.ts';
-import { factsForRelease } from '../routing/facts.ts';
+import { factsForEnd } from '../routing/facts.ts';
 import { finishSights, type FinishSight } from '../routing/ladder.ts';
 import { applyEntry } from '../routing/reduce.ts';
 import { isRefusal } from '../routing/refusal.ts';
@@ -113,11 +113,11 @@ export class FinishRack {
     return this;
   }
   facts(hour: number, panel?: string) {
-    return factsForRelease({ state: this.state, route, atMs: hoursIn(hour), climateOf: () => steady, panel });
+    return factsForEnd({ state: this.state, route, atMs: hoursIn(hour), climateOf: () => steady, panel });
   }
   /** Frees what is on hold by the clock, or says why not. */
-  release(hour: number, extra: Partial<Extract<EntryBody, { type: 'release' }>> = {}): string | null {
-    return this.file(hour, { type: 'release', facts: this.facts(hour, extra.panel), ...extra });
+  end(hour: number, extra: Partial<Extract<EntryBody, { type: 'end' }>> = {}): string | null {
+    return this.file(hour, { type: 'end', facts: this.facts(hour, extra.panel), ...extra });
   }
   sights(hour: number, samples = steady): FinishSight[] {
     return this.sightsIn(hour, () => samples);
@@ -134,7 +134,7 @@ export class FinishRack {
 export const cleared = (): FinishRack => {
   const rack = new FinishRack();
   rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
-  const refused = rack.release(5);
+  const refused = rack.end(5);
   if (refused !== null) throw new Error(refused);
   rack.must(5, { type: 'start' }, { type: 'sand' }, { type: 'coat' });
   rack.must(6.1, { type: 'coat' }, { type: 'done' });

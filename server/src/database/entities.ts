@@ -226,9 +226,9 @@ export class BatchRow {
   @Column('text', { name: 'route_id' }) routeId: string;
   /** Number of its last entry. */
   @Column('int') seq: number;
-  /** True when no piece is left to work on, or its release was taken back. */
+  /** True when no piece is left to work on, or its opening was taken back. */
   @Column('boolean') closed: boolean;
-  /** Null when its release was taken back. */
+  /** Null when its opening was taken back. */
   @Column('jsonb', { nullable: true }) state: BatchState | null;
 }
 

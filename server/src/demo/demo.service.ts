@@ -309,11 +309,11 @@ export class DemoService {
         atMs: nowMs - 2 * HOUR_MS,
         actions: [{ type: 'read', valuesPct, pieces }],
       });
-      await file(`released-${kind}`, {
+      await file(`ended-${kind}`, {
         by: 'venn',
         batch: dry.code,
         atMs: nowMs - HOUR_MS,
-        actions: [{ type: 'release' }],
+        actions: [{ type: 'end' }],
       });
     }
     await this.measuredPair(nowMs, file);

@@ -38,8 +38,8 @@ import {
 
 /** Weeks before now that the works begin: enough for the first racks to have left long before the window shown. */
 const WEEKS = 12;
-/** A pair of racks, bodies and necks, is released this often, working minutes. */
-const RELEASE_EVERY_MINUTES = 830;
+/** A pair of racks, bodies and necks, is opened this often, working minutes. */
+const OPEN_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
 const LEAD_DAYS = 52;
 /** Working days back from now on which stations stood still: the sprayer away, the spindle in service. */
@@ -57,7 +57,7 @@ interface Lot {
   route: Route;
   pieces: number[];
   at: number;
-  /** Number of the release: bodies and necks released together meet. */
+  /** Number of the pair: bodies and necks opened together meet. */
   pair: number;
 }
 
@@ -130,8 +130,8 @@ class Works {
   run(): PlannedFiling[] {
     let atMs = this.later(this.nowMs - WEEKS * 7 * DAY_MS, 30);
     for (let i = 0; atMs < this.nowMs; i += 1) {
-      this.at(atMs, (ms) => this.releasePair(ms, i));
-      atMs = this.later(atMs, RELEASE_EVERY_MINUTES * this.random.logNormal(1, 0.2));
+      this.at(atMs, (ms) => this.openPair(ms, i));
+      atMs = this.later(atMs, OPEN_EVERY_MINUTES * this.random.logNormal(1, 0.2));
     }
     for (let next = this.nextEvent(); next && next.atMs <= this.nowMs; next = this.nextEvent()) {
       this.events.splice(this.events.indexOf(next), 1);
@@ -177,7 +177,7 @@ class Works {
     this.filings.push({ atMs, batch, by, actions });
   }
 
-  private releasePair(atMs: number, index: number): void {
+  private openPair(atMs: number, index: number): void {
     const model = MODELS[index % 5 < 2 ? 0 : index % 5 < 4 ? 1 : 2]?.name ?? '';
     const quantity = this.random.chance(0.05) ? 1 : this.random.pick([10, 12, 12, 12, 14]);
     for (const kind of ['N', 'B']) {
@@ -216,10 +216,10 @@ class Works {
     const station = operation.stations[0] ?? '';
     const beds = operation.bedded ? this.placed(atMs, lot, operation, station) : [];
     const letGo = (endMs: number): void => {
-      const releasedMs = this.later(endMs, this.random.logNormal(70, 0.8));
-      this.at(releasedMs, (ms) => {
+      const endedMs = this.later(endMs, this.random.logNormal(70, 0.8));
+      this.at(endedMs, (ms) => {
         for (const { code, pieces } of beds) this.lying.set(code, (this.lying.get(code) ?? 0) - pieces);
-        this.file(ms, lot.batch, station, { type: 'release', operation: operation.key, pieces: lot.pieces });
+        this.file(ms, lot.batch, station, { type: 'end', operation: operation.key, pieces: lot.pieces });
         this.advance(ms, lot);
       });
     };
@@ -313,7 +313,7 @@ class Works {
       this.file(ms, lot.batch, station, { type: 'age', ...here, to: 'warm' });
       this.at(this.later(ms + rule.warmHours * HOUR_MS, 20), (then) => {
         if (cycle < AGED_CYCLES) return this.chill(then, lot, operation, station, cycle + 1);
-        this.file(then, lot.batch, station, { type: 'release', ...here, seen: 'fine checks across the top' });
+        this.file(then, lot.batch, station, { type: 'end', ...here, seen: 'fine checks across the top' });
         this.advance(then, lot);
       });
     });

@@ -78,9 +78,9 @@ interface LotStory {
   tauDays: number;
   /** Days between looks; 0: nobody has read it. */
   readEveryDays: number;
-  /** Released whole, and cut into blanks of this kind, so many days ago. */
+  /** Sent to cut whole, and cut into blanks of this kind, so many days ago. */
   cut?: { kind: 'B' | 'N'; daysAgo: number };
-  released?: number;
+  toCut?: number;
 }
 
 const STORIES: LotStory[] = [
@@ -158,7 +158,7 @@ const STORIES: LotStory[] = [
     startPct: 9.9,
     tauDays: 24,
     readEveryDays: 7,
-    released: 3,
+    toCut: 3,
   },
   {
     species: 'white ash',
@@ -298,7 +298,7 @@ function filingsOf(
       })),
     });
   const all = Array.from({ length: story.boards }, (_, i) => i + 1);
-  const outMs = nowMs - (story.cut?.daysAgo ?? story.released ?? 0) * DAY_MS - 3 * HOUR_MS;
+  const outMs = nowMs - (story.cut?.daysAgo ?? story.toCut ?? 0) * DAY_MS - 3 * HOUR_MS;
   if (story.readEveryDays > 0) {
     let turn = 0;
     for (
@@ -315,7 +315,7 @@ function filingsOf(
       turn += 1;
     }
   }
-  if (story.cut || story.released !== undefined) {
+  if (story.cut || story.toCut !== undefined) {
     look(outMs, all);
     // What reads too wet on that day stays in the stack.
     const dry = (filings.at(-1)?.draft as { readings: { board: number; readingPct: number }[] }).readings
@@ -323,7 +323,7 @@ function filingsOf(
         within(line.a + line.b * readingPct * (1 - 0.0055 * (WOOD_TEMPERATURE_C - 21))),
       )
       .map(({ board }) => board);
-    file(outMs + HOUR_MS / 2, { type: 'lot-release', boards: dry });
+    file(outMs + HOUR_MS / 2, { type: 'to-cut', boards: dry });
     if (story.cut) {
       const { kind } = story.cut;
       dry.forEach((board, i) => file(outMs + HOUR_MS + i * 60_000, cutOf(story, board, kind, random)));

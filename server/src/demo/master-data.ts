@@ -59,7 +59,7 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
   );
   await manager.insert(
     ProgramRow,
-    PROGRAMS.map((program) => ({ ...program, ...made, note: 'first release' })),
+    PROGRAMS.map((program) => ({ ...program, ...made, note: 'first cut' })),
   );
   await manager.insert(CutterRow, CUTTERS);
   await manager.insert(

@@ -13,7 +13,7 @@ import {
   type CoatBody,
   type Operation,
   type PanelEnd,
-  type ReleaseBody,
+  type EndBody,
   type ReworkBody,
   type Route,
   type StartBody,
@@ -38,7 +38,7 @@ interface Rack {
 }
 
 /**
- * What the log asks of finishing while it files a coat or a release: the booth and its air, the lot it came out of, how much of
+ * What the log asks of finishing while it files a coat or the end of a hold: the booth and its air, the lot it came out of, how much of
  * it, who may do it, and what speaks against it.
  */
 @Injectable()
@@ -112,11 +112,11 @@ export class CoatingService {
     return body;
   }
 
-  /** What a panel says for a release that rests on it, in words. @throws Refused when it says nothing of the kind. */
+  /** What a panel says for the end of a cure that rests on it, in words. @throws Refused when it says nothing of the kind. */
   async panelWords(
     manager: EntityManager,
     { state }: Rack,
-    { panel }: ReleaseBody,
+    { panel }: EndBody,
     atMs: number,
   ): Promise<string | undefined> {
     if (panel === undefined) return undefined;

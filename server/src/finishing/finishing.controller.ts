@@ -35,7 +35,7 @@ export class FinishingController {
     private readonly recipes: RecipesService,
   ) {}
 
-  /** The release list: every rack in finish with its ladders. */
+  /** The ready list: every rack in finish with its ladders. */
   @Get('racks')
   @ApiOkResponse({ type: FinishListDto })
   list(): Promise<FinishListDto> {

@@ -46,12 +46,12 @@ const air = async (hours: number, temperatureC = 21): Promise<void> => {
 
 /** A rack of Halyard bodies that waits at Prep & seal: night blue acrylic by its usual recipe. */
 async function atPrep(quantity = 6): Promise<string> {
-  const code = await works.release('B', quantity, 'Halyard');
+  const code = await works.openRack('B', quantity, 'Halyard');
   works.later(1);
-  await works.said(`${code} release because dry by the other meter`);
+  await works.said(`${code} end because dry by the other meter`);
   await works.mill(code);
   works.later(49);
-  for (const line of ['release', 'neck fit start']) await works.said(`${code} ${line}`);
+  for (const line of ['end', 'neck fit start']) await works.said(`${code} ${line}`);
   await works.measure(code);
   await works.said(`${code} done`);
   return code;
@@ -63,7 +63,7 @@ async function atClear(quantity = 6): Promise<string> {
   for (const line of ['prep start', 'coat wet 95', 'done']) await works.said(`${code} ${line}`);
   works.later(6);
   await air(6);
-  await works.said(`${code} release`);
+  await works.said(`${code} end`);
   await works.said(`${code} colour start by tamsin`);
   await works.said(`${code} coat by tamsin`);
   works.later(2);
@@ -168,7 +168,7 @@ describe('colour', () => {
     for (const line of ['prep start', 'coat', 'done']) await works.said(`${code} ${line}`);
     works.later(6);
     await air(7);
-    await works.said(`${code} release`);
+    await works.said(`${code} end`);
     expect(await refused(`${code} colour start`)).toBe(
       'say who does it: Colour takes somebody able to burst: E. Lundy (lund), V. Tamsel (tamsin)',
     );
@@ -194,7 +194,7 @@ describe('what is mixed', () => {
     for (const line of ['prep start', 'coat', 'done']) await works.said(`${code} ${line}`);
     works.later(6);
     await air(7);
-    for (const line of ['release', 'colour start by lund', 'done', 'clear start'])
+    for (const line of ['end', 'colour start by lund', 'done', 'clear start'])
       await works.said(`${code} ${line}`);
     expect(await refused(`${code} coat`)).toBe(
       'no mix of catalysed satin is open: note what was mixed first',
@@ -226,7 +226,7 @@ describe('what is mixed', () => {
   });
 });
 
-describe('the release from cure', () => {
+describe('the end of a cure', () => {
   it('keeps its evidence; a panel that cannot tell, or of another rack, is not believed', async () => {
     const other = await atPrep(1);
     const code = await atClear();
@@ -245,7 +245,7 @@ describe('the release from cure', () => {
     });
     const panel = sprayed.body.code;
     expect(sprayed.body.notEnough).toBe('1 of at least 4 weighings');
-    expect(await refused(`${code} release panel ${panel}`)).toBe(
+    expect(await refused(`${code} end panel ${panel}`)).toBe(
       `test panel ${panel} cannot tell yet: 1 of at least 4 weighings`,
     );
     // A time constant of 15 h: cured after 59 h, long before the clock.
@@ -263,13 +263,11 @@ describe('the release from cure', () => {
     );
     works.later(20);
     await air(21);
-    expect(await refused(`${code} release`)).toMatch(/^Wait to buff: \d+ of \d+ reference hours/);
-    expect(await refused(`${other} release panel ${panel}`)).toMatch(new RegExp(`was sprayed with ${code}`));
-    expect(await refused(`${code} release panel ${panel}`)).toMatch(
-      /is cured, but the clock is later and holds/,
-    );
-    expect(await works.said(`${code} release panel ${panel} because panels were right all year`)).toMatch(
-      `6 released against the rule (panels were right all year) on ${panel}`,
+    expect(await refused(`${code} end`)).toMatch(/^Wait to buff: \d+ of \d+ reference hours/);
+    expect(await refused(`${other} end panel ${panel}`)).toMatch(new RegExp(`was sprayed with ${code}`));
+    expect(await refused(`${code} end panel ${panel}`)).toMatch(/is cured, but the clock is later and holds/);
+    expect(await works.said(`${code} end panel ${panel} because panels were right all year`)).toMatch(
+      `hold of 6 ended, rule passed by (panels were right all year) on ${panel}`,
     );
     const { state } = await get<{ state: { freed: { on: string; words: string }[] } }>(
       `/api/finish/racks/${code}`,
@@ -369,7 +367,7 @@ describe('recipes', () => {
     );
   });
 
-  it('are chosen when a rack is released, where they fit its route', async () => {
+  it('are chosen when a rack is opened, where they fit its route', async () => {
     const dueAt = new Date(works.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
     const rack = { kind: 'B', model: 'Halyard', quantity: 2, dueAt };
     const made = await post<{ entries: { batch: string }[] }>('/api/batches', {

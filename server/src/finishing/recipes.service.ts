@@ -113,7 +113,7 @@ export class RecipesService {
     return readFile(file);
   }
 
-  /** A new revision, for the racks released from now on; racks under way keep theirs. */
+  /** A new revision, for the racks opened from now on; racks under way keep theirs. */
   async revise(asked: {
     by: string;
     recipe: unknown;

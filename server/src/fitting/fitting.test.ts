@@ -25,13 +25,13 @@ interface Pairing {
 
 /** Set-neck bodies or necks that stand at their join. */
 async function atJoin(kind: 'B' | 'N', quantity: number): Promise<string> {
-  const code = await works.release(kind, quantity);
+  const code = await works.openRack(kind, quantity);
   const words =
     kind === 'B'
-      ? ['release because dry', 'mill', 'release because rested']
+      ? ['end because dry', 'mill', 'end because rested']
       : [
-          ...['release because dry', 'mill', 'release because rested', 'done because dry'],
-          ...['start', 'done', 'start', 'done', 'release because warm', 'start', 'done', 'start', 'done'],
+          ...['end because dry', 'mill', 'end because rested', 'done because dry'],
+          ...['start', 'done', 'start', 'done', 'end because warm', 'start', 'done', 'start', 'done'],
         ];
   for (const word of words) {
     works.later(0.1);
@@ -166,7 +166,7 @@ describe('measured pairing', () => {
   it('is not for racks that do not join, or are not there', async () => {
     expect((await pairing('B-1', necks)).status).toBe(404);
     expect((await pairing(necks, bodies)).status).toBe(404);
-    const halyard = await works.release('N', 2, 'Halyard');
+    const halyard = await works.openRack('N', 2, 'Halyard');
     expect((await pairing(bodies, halyard)).status).toBe(404);
     expect((await filePairs(bodies, necks, [[1, 0]])).status).toBe(400);
   });
@@ -183,9 +183,9 @@ describe('meeting', () => {
     ((await works.http.get('/api/meetings')) as Answer<Meetings>).body.forecast;
 
   it('is by due date until somebody says otherwise; whoever is left is free again', async () => {
-    const [b1, n1] = [await works.release('B', 6, 'Ratline'), await works.release('N', 6, 'Ratline')];
+    const [b1, n1] = [await works.openRack('B', 6, 'Ratline'), await works.openRack('N', 6, 'Ratline')];
     works.later(2);
-    const [b2, n2] = [await works.release('B', 6, 'Ratline'), await works.release('N', 6, 'Ratline')];
+    const [b2, n2] = [await works.openRack('B', 6, 'Ratline'), await works.openRack('N', 6, 'Ratline')];
     const pairs = async () =>
       (await meetings()).meetings
         .filter(({ host }) => [b1, b2].includes(host))
@@ -201,10 +201,10 @@ describe('meeting', () => {
   });
 
   it('offers the swap that helps when the mill made one of them late', async () => {
-    const [b1, n1] = [await works.release('B', 8, 'Halyard'), await works.release('N', 8, 'Halyard')];
-    const [b2, n2] = [await works.release('B', 8, 'Halyard'), await works.release('N', 8, 'Halyard')];
+    const [b1, n1] = [await works.openRack('B', 8, 'Halyard'), await works.openRack('N', 8, 'Halyard')];
+    const [b2, n2] = [await works.openRack('B', 8, 'Halyard'), await works.openRack('N', 8, 'Halyard')];
     // The second bodies and the first necks are on their way; the others have not begun.
-    for (const code of [b2, n1]) await works.said(`${code} release because dry`);
+    for (const code of [b2, n1]) await works.said(`${code} end because dry`);
     await tell([b1, n1], [b2, n2]);
     const swap = (await meetings()).swaps.find(({ meets }) => meets.some(({ host }) => host === b1));
     expect(swap?.meets.map(({ host, guest }) => `${host} ${guest}`).sort()).toEqual([
@@ -216,11 +216,11 @@ describe('meeting', () => {
   });
 
   it('is refused across models, of two bodies, or of one with two', async () => {
-    const [bowline, halyard] = [await works.release('B', 2), await works.release('N', 2, 'Halyard')];
+    const [bowline, halyard] = [await works.openRack('B', 2), await works.openRack('N', 2, 'Halyard')];
     expect((await tell([bowline, halyard])).body.refused).toMatch(/is Bowline, .* Halyard: they cannot meet/);
-    const second = await works.release('B', 2);
+    const second = await works.openRack('B', 2);
     expect((await tell([bowline, second])).body.refused).toMatch(/both of kind B/);
-    const neck = await works.release('N', 2);
+    const neck = await works.openRack('N', 2);
     expect((await tell([bowline, neck], [second, neck])).body.refused).toMatch(/one other only/);
     expect((await tell([bowline, 'N-1'])).status).toBe(404);
   });
@@ -241,9 +241,9 @@ describe('presses', () => {
 
   /** Necks whose boards are just glued, on their hold in no noted place. */
   async function glued(quantity: number): Promise<string> {
-    const code = await works.release('N', quantity);
+    const code = await works.openRack('N', quantity);
     for (const word of [
-      ...['release because dry', 'mill', 'release because rested', 'done because dry'],
+      ...['end because dry', 'mill', 'end because rested', 'done because dry'],
       ...['start', 'done', 'start', 'done'],
     ]) {
       works.later(0.05);
@@ -270,10 +270,10 @@ describe('presses', () => {
       code: 'over-places',
       refused: 'Board press 1 has 0 of 8 places free, 4 do not fit',
     });
-    const early = (await works.line(`${code} release`)) as Answer<object>;
+    const early = (await works.line(`${code} end`)) as Answer<object>;
     expect(early.body.code).toBe('hold-not-over');
     works.later(14);
-    await works.said(`${code} release`);
+    await works.said(`${code} end`);
     expect((await presses()).beds.find((one) => one.code === 'press-1')).toMatchObject({
       free: 8,
       lying: [],
@@ -284,7 +284,7 @@ describe('presses', () => {
     const first = await glued(8);
     await works.said(`${first} place press-1`);
     works.later(2);
-    await works.said(`${first} release`);
+    await works.said(`${first} end`);
     const second = await glued(4);
     await works.said(`${second} place press-1`);
     const { status, body } = (await works.line(`${first} undo`)) as Answer<object>;
@@ -293,16 +293,16 @@ describe('presses', () => {
       'Board press 1 has been filled since: 12 would lie in its 8 places',
     ]);
     works.later(2);
-    await works.said(`${second} release`);
+    await works.said(`${second} end`);
     await works.said(`${first} undo`);
-    await works.said(`${first} release`);
+    await works.said(`${first} end`);
   });
 
   it('taken out early keep the reason', async () => {
     const code = await glued(2);
     await works.said(`${code} place press-2`);
     works.later(0.2);
-    await works.said(`${code} release because clamp slipped`);
+    await works.said(`${code} end because clamp slipped`);
     const { body } = (await works.http.get(`/api/batches/${code}`)) as Answer<{
       state: { overrides: { reason: string; against: string }[] };
     }>;

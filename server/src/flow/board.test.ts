@@ -15,14 +15,14 @@ const titles = async (): Promise<string[]> => (await board()).calls.map((call) =
 
 /** A rack of bodies that waits at the mill. */
 async function atTheMill(quantity = 12): Promise<string> {
-  const code = await works.release('B', quantity);
+  const code = await works.openRack('B', quantity);
   works.later(0.1);
-  await works.said(`${code} release because the test begins here`);
+  await works.said(`${code} end because the test begins here`);
   return code;
 }
 
 describe('the board', () => {
-  it('is empty and says so by its numbers when nothing is released', async () => {
+  it('is empty and says so by its numbers when nothing is open', async () => {
     const seen = await board();
     expect(seen).toMatchObject({
       factory: 'Tarrow Works',
@@ -45,7 +45,7 @@ describe('the board', () => {
   });
 
   it('leaves out what is closed and what was taken back', async () => {
-    const code = await works.release('B');
+    const code = await works.openRack('B');
     expect((await board()).batches).toHaveLength(1);
     await works.said(`${code} undo`);
     expect((await board()).batches).toHaveLength(0);
@@ -62,23 +62,23 @@ describe('the board', () => {
 });
 
 describe('calls', () => {
-  it('come when a hold is over and go when it is released', async () => {
+  it('come when a hold is over and go when it is ended', async () => {
     const code = await atTheMill();
     await works.mill(code);
     expect(await titles()).not.toContain(`${code} may leave Body rest`);
     works.later(49);
     expect(await titles()).toContain(`${code} may leave Body rest`);
-    await works.said(`${code} release`);
+    await works.said(`${code} end`);
     expect(await titles()).not.toContain(`${code} may leave Body rest`);
   });
 
   it('come when a gate must be decided, with the pieces that pass', async () => {
-    const code = await works.release('B', 4);
+    const code = await works.openRack('B', 4);
     works.later(1);
     await works.air('Wood room', 21, 10);
     await works.said(`${code} read 7.1 7.2 9.4 7.3`);
     const call = (await board()).calls.find(({ kind }) => kind === 'gate-failed');
-    expect(call?.actions[0]).toEqual({ label: 'Release the 3 that pass', line: `${code}/1,2,4 release` });
+    expect(call?.actions[0]).toEqual({ label: 'End hold of the 3 that pass', line: `${code}/1,2,4 end` });
     await works.said(call?.actions[0]?.line ?? '');
     // The piece that is left was read itself: it only waits.
     const left = (await board()).batches.find(({ state }) => state.code === code);
@@ -89,7 +89,7 @@ describe('calls', () => {
   });
 
   it('do not cry about wood that only needs time, but about a room that will never dry it', async () => {
-    const code = await works.release('B', 3);
+    const code = await works.openRack('B', 3);
     works.later(1);
     await works.air('Wood room', 21, 200);
     await works.said(`${code} read 9.4 9.2 9.6`);
@@ -101,7 +101,7 @@ describe('calls', () => {
   });
 
   it('come when a batch cannot be in time any more', async () => {
-    const code = await works.release('B', 12);
+    const code = await works.openRack('B', 12);
     expect(await titles()).toEqual([]);
     works.later(59 * 24);
     expect((await titles()).some((title) => title.startsWith(`${code} will be`))).toBe(true);

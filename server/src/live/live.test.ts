@@ -21,7 +21,7 @@ it('tells the browsers of one server what was filed at another', async () => {
   const here = await Works.open();
   const there = await Works.open(here.databaseUrl);
   try {
-    const batch = await here.release('B');
+    const batch = await here.openRack('B');
     here.later(1);
     let listening: () => void = () => undefined;
     const ready = new Promise<void>((resolve) => (listening = resolve));

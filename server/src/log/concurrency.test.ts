@@ -9,7 +9,7 @@ const EACH = 500;
 /** Two tablets file on the same racks at once, each as fast as it is answered. */
 it('loses nothing and files nothing twice when two clients file 500 entries each', async () => {
   const works = await Works.open();
-  const batches = await Promise.all(Array.from({ length: 4 }, () => works.release('B', 500)));
+  const batches = await Promise.all(Array.from({ length: 4 }, () => works.openRack('B', 500)));
   works.later(1);
   const filed: string[] = [];
   const client = async (name: number): Promise<void> => {
@@ -22,7 +22,7 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
       if (i % 10 === 0) await works.line(`${batch} 1 hold look`, key);
     }
   };
-  const setUp = batches.map((batch) => works.said(`${batch} release because test`));
+  const setUp = batches.map((batch) => works.said(`${batch} end because test`));
   await Promise.all(setUp);
   await Promise.all(Array.from({ length: CLIENTS }, (_, name) => client(name)));
   expect(filed).toHaveLength(CLIENTS * EACH);
@@ -43,9 +43,9 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
 
 it('lets the second of two people see the state the first one left', async () => {
   const works = await Works.open();
-  const batch = await works.release('B', 12);
+  const batch = await works.openRack('B', 12);
   works.later(1);
-  await works.said(`${batch} release because test`);
+  await works.said(`${batch} end because test`);
   const answers = await Promise.all([
     works.line(`${batch} 8 scrap knots`),
     works.line(`${batch} 8 scrap knots`),
@@ -59,7 +59,7 @@ it('lets the second of two people see the state the first one left', async () =>
 // With a pool of ten, a filing that asked for a second connection from within its transaction once stood still.
 it('does not stand still when more clients file at once than there are connections', async () => {
   const works = await Works.open();
-  const batches = await Promise.all(Array.from({ length: 30 }, () => works.release('N', 2)));
+  const batches = await Promise.all(Array.from({ length: 30 }, () => works.openRack('N', 2)));
   works.later(1);
   for (let round = 0; round < 3; round += 1) {
     works.app.get(SetupService).forget();

@@ -13,7 +13,7 @@ import type {
 } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 
-/** A new batch to release. */
+/** A new batch to open. */
 export interface OpenAction {
   type: 'open';
   kind: string;

@@ -22,9 +22,9 @@ const file = (line: string): Promise<Answer> => works.line(line);
 
 /** A dry rack of bodies at the mill. */
 async function atMill(quantity = 4): Promise<string> {
-  const code = await works.release('B', quantity);
+  const code = await works.openRack('B', quantity);
   works.later(1);
-  await works.said(`${code} release because dry by the other meter`);
+  await works.said(`${code} end because dry by the other meter`);
   return code;
 }
 
@@ -47,7 +47,7 @@ describe('preview and server differ (11.14)', () => {
       ]);
     }
     const { body } = (await works.http.get(`/api/batches/${code}`)) as { body: { seq: number } };
-    // Opened, released, started: no preview left an entry.
+    // Opened, ended, started: no preview left an entry.
     expect(body.seq).toBe(3);
   });
 
@@ -81,7 +81,7 @@ describe('one line on the floor (11.15, 11.16)', () => {
     expect(both.body.sentence).toBe(
       `${one}: 2 put on hold (wrong drawing), 2 on hold at Body mill; ${other}: 2 put on hold (wrong drawing), 2 on hold at Body mill`,
     );
-    await works.said(`${one} release`);
+    await works.said(`${one} end`);
     const refused = await file(`${one} ${other} hold look again`);
     expect(refused.body).toMatchObject({
       code: 'taken',
@@ -91,7 +91,7 @@ describe('one line on the floor (11.15, 11.16)', () => {
   });
 
   it('puts a resting rack on hold for a reason, under which it goes on resting', async () => {
-    const code = await works.release('B', 2);
+    const code = await works.openRack('B', 2);
     works.later(1);
     await works.said(`${code} hold knot in the blank`);
     works.later(5);
@@ -103,20 +103,20 @@ describe('one line on the floor (11.15, 11.16)', () => {
   });
 
   it('asks for the reason once where several holds of one rack are passed by', async () => {
-    const code = await works.release('N', 2);
+    const code = await works.openRack('N', 2);
     works.later(1);
-    await works.said(`${code}/1 release because dry`);
+    await works.said(`${code}/1 end because dry`);
     await works.file(code, { type: 'start', because: 'proved' });
     await works.file(code, { type: 'done', because: 'measured by hand' });
-    expect(await works.said(`${code} release because the fair opens`)).toMatch(
-      /1 released against the rule \(the fair opens\), 1 released against the rule \(the fair opens\)/,
+    expect(await works.said(`${code} end because the fair opens`)).toMatch(
+      /hold of 1 ended, rule passed by \(the fair opens\), hold of 1 ended, rule passed by \(the fair opens\)/,
     );
   });
 
   it('takes the times people say, and the operation by its own name', async () => {
-    const code = await works.release('B', 2);
+    const code = await works.openRack('B', 2);
     works.later(30);
-    await works.said(`${code} rest & read release because dry 2 hours ago`);
+    await works.said(`${code} rest & read end because dry 2 hours ago`);
     const { body } = (await works.http.get(`/api/batches/${code}`)) as {
       body: { entries: { atMs: number }[] };
     };

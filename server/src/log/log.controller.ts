@@ -129,7 +129,7 @@ function actionOf(entry: EntryDto): FilingAction {
       return { type, ...selection, ...defined({ who: entry.who, bed: entry.bed, because: entry.because }) };
     case 'done':
       return { type, ...selection, ...defined({ because: entry.because }) };
-    case 'release': {
+    case 'end': {
       const { because, seen, panel } = entry;
       return { type, ...selection, ...defined({ because, seen, panel }) };
     }

@@ -258,11 +258,11 @@ export class EntryDto {
   @IsIn(['waits', 'goes on'])
   rest?: 'waits' | 'goes on';
 
-  /** Release from ageing: what was seen that made it enough. */
+  /** End of ageing: what was seen that made it enough. */
   @PlainText({ optional: true })
   seen?: string;
 
-  /** Release from cure: code of the test panel it rests on. */
+  /** End of cure: code of the test panel it rests on. */
   @ApiPropertyOptional()
   @IsOptional()
   @IsString()

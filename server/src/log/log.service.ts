@@ -3,7 +3,7 @@ import {
   applyEntry,
   applyUndo,
   factoryDate,
-  factsForRelease,
+  factsForEnd,
   finishPlan,
   isClosed,
   isRefusal,
@@ -24,7 +24,7 @@ import {
   type Entry,
   type EntryBody,
   type FinishPlan,
-  type ReleaseBody,
+  type EndBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -232,18 +232,18 @@ export class LogService {
       return apply(work, start, when);
     }
     if (action.type === 'rework') return apply(work, await this.coating.rework(manager, rack, action), when);
-    if (action.type !== 'release') return apply(work, action, when);
-    for (const one of holdsMeant(rack, action)) await this.release(manager, work, one, when);
+    if (action.type !== 'end') return apply(work, action, when);
+    for (const one of holdsMeant(rack, action)) await this.endHold(manager, work, one, when);
   }
 
-  private async release(manager: EntityManager, work: Work, action: ReleaseBody, when: When): Promise<void> {
+  private async endHold(manager: EntityManager, work: Work, action: EndBody, when: When): Promise<void> {
     if (!work.state) return apply(work, action, when);
     const rack = { state: work.state, route: work.route };
     const rooms = roomsInQuestion(rack.state, rack.route);
     const firstMs = Math.min(when.atMs, ...rack.state.coats.map(({ atMs }) => atMs));
     const fromMs = Math.max(firstMs - DAY_MS, when.atMs - LONGEST_CURE_DAYS * DAY_MS);
     const series = await this.climate.hourly(rooms, fromMs, when.atMs, manager);
-    const facts = factsForRelease({
+    const facts = factsForEnd({
       ...rack,
       atMs: when.atMs,
       climateOf: (room) => series.get(room) ?? [],
@@ -258,7 +258,7 @@ export class LogService {
     if (!route)
       throw new Refused(refuse('bad-value', `${action.model} has no route for kind ${action.kind}`));
     if (action.dueMs <= when.atMs)
-      throw new Refused(refuse('bad-value', 'the due date is not after the release'));
+      throw new Refused(refuse('bad-value', 'the due date is not after the opening'));
     const [numbers] = await manager.query<[{ number: number }[], number]>(
       'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
       [action.kind],
@@ -702,7 +702,7 @@ const freshWork = (fresh: Pick<Work, 'code' | 'kind' | 'model'>, route: Route): 
 });
 
 /** Against several holds of one rack one reason is enough: each is ended with it. */
-function holdsMeant({ state }: { state: BatchState }, action: ReleaseBody): ReleaseBody[] {
+function holdsMeant({ state }: { state: BatchState }, action: EndBody): EndBody[] {
   const named = action.operation ?? action.station ?? action.pieces ?? action.count;
   if (!action.because || named !== undefined) return [action];
   const held = state.pieces.filter(({ standing }) => standing === 'onHold').map(({ operation }) => operation);

@@ -9,7 +9,7 @@ beforeAll(async () => {
 });
 afterAll(() => works.close());
 beforeEach(async () => {
-  batch = await works.release('B');
+  batch = await works.openRack('B');
   works.later(1);
 });
 
@@ -30,22 +30,22 @@ describe('a key', () => {
   it('is not taken twice for different things', async () => {
     const key = works.key();
     await works.line(`${batch} read 7.1 7.2 7.1`, key).expect(200);
-    const { body } = await works.line(`${batch} release`, key).expect(409);
+    const { body } = await works.line(`${batch} end`, key).expect(409);
     expect(body).toMatchObject({ refused: 'this key was used before to file something else' });
   });
 
   it('is free again after a refusal', async () => {
     const key = works.key();
-    await works.line(`${batch} release`, key).expect(409);
+    await works.line(`${batch} end`, key).expect(409);
     await works.file(batch, read).expect(200);
-    await works.line(`${batch} release`, key).expect(200);
+    await works.line(`${batch} end`, key).expect(200);
   });
 });
 
 describe('a filing', () => {
   it('is all or nothing', async () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
-    await works.said(`${batch} release`);
+    await works.said(`${batch} end`);
     await works.file(batch, { type: 'start', count: 4, because: 'proved by hand' }).expect(200);
     await works.measureLoads();
     const before = (await entriesOf(batch)).length;
@@ -54,7 +54,7 @@ describe('a filing', () => {
     expect(await entriesOf(batch)).toHaveLength(before);
   });
 
-  it('is refused for the future and for a time before the batch was released', async () => {
+  it('is refused for the future and for a time before the batch was opened', async () => {
     const at = (hours: number): string => new Date(works.time.nowMs + hours * 3_600_000).toISOString();
     const send = (happenedAt: string) =>
       works.http
@@ -66,8 +66,8 @@ describe('a filing', () => {
   });
 
   it('passes a hold against its rule only with a reason, which is kept and shown', async () => {
-    await works.line(`${batch} release`).expect(409);
-    await works.line(`${batch} release because the fair opens`).expect(200);
+    await works.line(`${batch} end`).expect(409);
+    await works.line(`${batch} end because the fair opens`).expect(200);
     const { body } = await works.http.get(`/api/batches/${batch}`);
     expect((body as { state: { overrides: object[] } }).state.overrides).toMatchObject([
       { reason: 'the fair opens', against: 'Read it: no moisture readings yet, gate 6.0–8.5 %.', pieces: 12 },
@@ -89,7 +89,7 @@ describe('a filing', () => {
 describe('a correction', () => {
   it('takes a line back as one, both its entries', async () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
-    await works.said(`${batch} release`);
+    await works.said(`${batch} end`);
     await works.file(batch, { type: 'start', because: 'proved by hand' }).expect(200);
     await works.measureLoads();
     await works.said(`${batch} 6 done 1 scrap tear-out`);
@@ -101,7 +101,7 @@ describe('a correction', () => {
 
   it('is not corrected itself, and says what still needs an entry', async () => {
     await works.said(`${batch} read 7.1 7.2 7.1`);
-    await works.said(`${batch} release`);
+    await works.said(`${batch} end`);
     const needed = await works.file(batch, { type: 'undo', seq: 2 }).expect(409);
     expect((needed.body as { refused: string }).refused).toMatch(/entry 3 came after and needs it/);
     await works.said(`${batch} undo`);
@@ -113,18 +113,18 @@ describe('a correction', () => {
     await works.measureLoads();
     for (const load of ['L-1', 'L-2'])
       await works.http.post(`/api/loads/${load}/end`).send({ key: works.key(), by: 'dorrit', scrap: [] });
-    const [body, neck] = [await works.release('B', 2), await works.release('N', 2)];
+    const [body, neck] = [await works.openRack('B', 2), await works.openRack('N', 2)];
     for (const code of [body, neck]) {
-      await works.said(`${code} release because test`);
+      await works.said(`${code} end because test`);
       await works.mill(code, code === body ? 'body-mill' : 'neck-mill');
-      await works.said(`${code} release because test`);
+      await works.said(`${code} end because test`);
     }
     await works.said(`${neck} read 7 7 7`);
     await works.said(`${neck} wood room done`);
     for (const step of ['slots', 'board']) {
       await works.said(`${neck} start`);
       expect(await works.said(`${neck} done`)).toMatch(/2 done/);
-      if (step === 'board') await works.said(`${neck} release because test`);
+      if (step === 'board') await works.said(`${neck} end because test`);
     }
     for (const _step of ['fret', 'level']) {
       await works.said(`${neck} fret start`);
@@ -192,7 +192,7 @@ describe('bad requests', () => {
   });
 
   it('refuse a batch of nothing, of thousands, due in the past, or without a route', async () => {
-    const release = (extra: object) =>
+    const open = (extra: object) =>
       works.http.post('/api/batches').send({
         key: works.key(),
         by: 'ostrander',
@@ -202,10 +202,10 @@ describe('bad requests', () => {
         dueAt: '2027-01-01T00:00:00Z',
         ...extra,
       });
-    await release({ quantity: 0 }).expect(400);
-    await release({ quantity: 5000 }).expect(400);
-    await release({ dueAt: '2020-01-01T00:00:00Z' }).expect(409);
-    expect((await release({ kind: 'X' }).expect(409)).body).toMatchObject({
+    await open({ quantity: 0 }).expect(400);
+    await open({ quantity: 5000 }).expect(400);
+    await open({ dueAt: '2020-01-01T00:00:00Z' }).expect(409);
+    expect((await open({ kind: 'X' }).expect(409)).body).toMatchObject({
       refused: 'Bowline has no route for kind X',
     });
   });

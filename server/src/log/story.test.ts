@@ -17,19 +17,19 @@ const seen = async (code: string): Promise<BatchSeen> =>
 const refused = async (line: string): Promise<string> =>
   ((await works.line(line)).body as { refused: string }).refused;
 
-/** One set-neck batch of bodies and one of necks, from release to the case, by typed lines. */
+/** One set-neck batch of bodies and one of necks, from its opening to the case, by typed lines. */
 it('goes from the wood room to the case', async () => {
-  const body = await works.release('B');
-  const neck = await works.release('N');
+  const body = await works.openRack('B');
+  const neck = await works.openRack('N');
   works.later(24);
 
   expect(await works.said(`${body} read 9.4 9.1 9.6`)).toMatch(/3 readings, mean 9.37 %/);
-  expect(await refused(`${body} release`)).toMatch(/^Wait: 3 read, mean 9.4 %, gate 6.0–8.5 %; 3 over/);
+  expect(await refused(`${body} end`)).toMatch(/^Wait: 3 read, mean 9.4 %, gate 6.0–8.5 %; 3 over/);
   works.later(6 * 24);
   await works.said(`${body} read 7.1 7.2 7.1`);
   await works.said(`${neck} read 7.1 7.2 7.1`);
-  await works.said(`${body} release`);
-  await works.said(`${neck} release`);
+  await works.said(`${body} end`);
+  await works.said(`${neck} end`);
 
   works.later(1);
   expect(await works.said(`${body} body mill start`)).toBe(
@@ -53,10 +53,10 @@ it('goes from the wood room to the case', async () => {
   await works.mill(neck, 'neck-mill');
 
   works.later(24);
-  expect(await refused(`${body} release`)).toMatch(/of rest left/);
+  expect(await refused(`${body} end`)).toMatch(/of rest left/);
   works.later(5 * 24);
-  await works.said(`${body} release`);
-  await works.said(`${neck} release`);
+  await works.said(`${body} end`);
+  await works.said(`${neck} end`);
   expect(await refused(`${neck} done`)).toMatch(/^Read it/);
   await works.said(`${neck} read 7.2 7.3 7.2`);
   await works.said(`${neck} done`);
@@ -65,7 +65,7 @@ it('goes from the wood room to the case', async () => {
     await works.measure(neck);
     await works.said(`${neck} done`);
     works.later(2);
-    if (station === 'board press') await works.said(`${neck} release`);
+    if (station === 'board press') await works.said(`${neck} end`);
   }
 
   expect(await refused(`${body} join ${neck} 12`)).toBe(`only 11 of ${body} are at Neck joint, 12 wanted`);
@@ -74,14 +74,14 @@ it('goes from the wood room to the case', async () => {
   expect((await seen(guitar)).state.pieces[0]?.parents).toEqual([`${body}/01`, `${neck}/01`]);
 
   works.later(13);
-  await works.said(`${guitar} release`);
+  await works.said(`${guitar} end`);
   await works.said(`${guitar} prep start`);
   expect(await refused(`${guitar} done`)).toBe('0 of 1 coat on at Prep & seal');
   await works.said(`${guitar} coat wet 90`);
   await works.said(`${guitar} done`);
   works.later(5);
   await works.air('Cure room', 21, 5);
-  await works.said(`${guitar} release`);
+  await works.said(`${guitar} end`);
   await works.said(`${guitar} colour start by tamsin`);
   for (let coat = 1; coat <= 2; coat += 1) {
     works.later(2);
@@ -106,13 +106,13 @@ it('goes from the wood room to the case', async () => {
   await works.air('Cure room', 21, 11 * 24);
   const cool = (await seen(guitar)).holds[0];
   expect(cool?.over).toBe(false);
-  expect(await refused(`${guitar} release`)).toMatch(/^Wait to buff: 264 of 2\d\d reference hours/);
+  expect(await refused(`${guitar} end`)).toMatch(/^Wait to buff: 264 of 2\d\d reference hours/);
   works.later(72);
   await works.air('Cure room', 28, 72);
   const warm = (await seen(guitar)).holds[0];
   expect(warm?.over).toBe(true);
   expect(warm?.endMs).toBeLessThan(cool?.endMs ?? 0);
-  await works.said(`${guitar} release`);
+  await works.said(`${guitar} end`);
 
   for (const station of ['buff', 'assembly', 'set-up']) {
     await works.said(`${guitar} ${station} start`);
@@ -130,12 +130,12 @@ it('goes from the wood room to the case', async () => {
     await works.said(`${guitar} done`);
   }
   works.later(6 * 24);
-  expect(await refused(`${guitar} release`)).toMatch(/^Measure again/);
+  expect(await refused(`${guitar} end`)).toMatch(/^Measure again/);
   const settled = Array.from({ length: 11 }, (_, i) => (i === 2 ? 1.9 : 1.78));
   await works.file(guitar, { type: 'measure', valuesMm: settled });
-  expect(await works.said(`${guitar} release`)).toMatch(/10 released/);
-  expect(await refused(`${guitar} release`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10.');
-  await works.said(`${guitar}/3 release because the customer likes it high`);
+  expect(await works.said(`${guitar} end`)).toMatch(/hold of 10 ended/);
+  expect(await refused(`${guitar} end`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10.');
+  await works.said(`${guitar}/3 end because the customer likes it high`);
   expect(await refused(`${guitar} set-up done`)).toMatch(
     /^Final inspection is not measured yet: looks of 0 of 11, /,
   );

@@ -115,8 +115,8 @@ const settle = (id: string, as: 'load' | 'nothing') =>
 
 /** A load of eight on a table that was proved. */
 async function loadOn(table: string): Promise<string> {
-  const batch = await works.release('B', 8, 'Halyard');
-  await works.said(`${batch} release because dry by the other meter`);
+  const batch = await works.openRack('B', 8, 'Halyard');
+  await works.said(`${batch} end because dry by the other meter`);
   const started = (await works.http
     .post('/api/loads')
     .send({ key: works.key(), by: 'dorrit', table, parts: [{ batch }], because: 'proved' })) as {

@@ -30,9 +30,9 @@ interface Mill {
 
 /** A dry rack of bodies that waits for the mill. */
 async function waitingRack(quantity = 8, model = 'Halyard', kind = 'B'): Promise<string> {
-  const code = await works.release(kind, quantity, model);
+  const code = await works.openRack(kind, quantity, model);
   works.later(1);
-  await works.said(`${code} release because dry by the other meter`);
+  await works.said(`${code} end because dry by the other meter`);
   return code;
 }
 const mill = async (station = 'body-mill'): Promise<Mill> =>
@@ -343,7 +343,7 @@ describe('checks', () => {
   });
 
   it('call out a dimension that drifts to its limit, in pieces', async () => {
-    const batch = await works.release('B', 60, 'Keel');
+    const batch = await works.openRack('B', 60, 'Keel');
     for (let look = 0; look < 14; look += 1) {
       works.later(0.1);
       const values = [0, 1, 2].map((i) =>

@@ -10,9 +10,9 @@ const answered = async (line: string): Promise<{ status: number; body: { refused
   await works.line(line);
 
 it('a rack on two tables is judged load by load (11.3)', async () => {
-  const rack = await works.release('B', 12);
+  const rack = await works.openRack('B', 12);
   works.later(1);
-  await works.said(`${rack} release because dry by the other meter`);
+  await works.said(`${rack} end because dry by the other meter`);
   const because = 'because the fixture was proved this morning';
   await works.said(`${rack} body mill start ${because}`);
   await works.said(`${rack} body mill start ${because}`);

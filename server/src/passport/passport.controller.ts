@@ -9,7 +9,7 @@ import { PassportService } from './passport.service.ts';
 export class PassportController {
   constructor(private readonly passports: PassportService) {}
 
-  /** What is kept of a piece: evidence, coats, what was done against a rule; with its parts. */
+  /** What is kept of a piece: evidence, coats, what rules were passed by; with its parts. */
   @Get(':batch/:position')
   @ApiOkResponse({ type: PassportDto })
   @ApiNotFoundResponse({ type: ProblemDto })

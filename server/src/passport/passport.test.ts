@@ -12,11 +12,11 @@ afterAll(() => works.close());
 const passport = async (path: string): Promise<{ status: number; body: Passport & { message?: string } }> =>
   await works.http.get(`/api/passports/${path}`);
 
-it('keeps what was done against a rule, with what the rule said and who decided it', async () => {
-  const code = await works.release('B', 2);
+it('keeps what rules were passed by, with what the rule said and who decided it', async () => {
+  const code = await works.openRack('B', 2);
   works.later(1);
   await works.said(`${code} read 11.2 11.4`);
-  await works.said(`${code} release because dry by the other meter`);
+  await works.said(`${code} end because dry by the other meter`);
   await works.said(`${code} body mill start`);
   const { body } = await passport(`${code}/1`);
   expect(body.parts).toHaveLength(1);
@@ -38,10 +38,10 @@ it('keeps what was done against a rule, with what the rule said and who decided 
 });
 
 it('goes on to the parts a piece is made of, and to the wood taken for them', async () => {
-  const body = await works.release('B', 1);
-  const neck = await works.release('N', 1);
+  const body = await works.openRack('B', 1);
+  const neck = await works.openRack('N', 1);
   works.later(1);
-  await works.said(`${body} release because the story is told in a minute`);
+  await works.said(`${body} end because the story is told in a minute`);
   const taken = jest.spyOn(works.app.get(LotsService), 'takenFor').mockImplementation((batch) =>
     Promise.resolve(
       batch === body
@@ -74,7 +74,7 @@ it('goes on to the parts a piece is made of, and to the wood taken for them', as
 });
 
 it('says so where there is no such piece', async () => {
-  const code = await works.release('B', 2);
+  const code = await works.openRack('B', 2);
   expect(await passport(`${code}/3`)).toMatchObject({
     status: 404,
     body: { message: `there is no piece ${code}/03` },

@@ -9,13 +9,7 @@ import {
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
-import {
-  BatchDto,
-  ReadingsFileDto,
-  ReadingsFiledDto,
-  ReleaseBatchDto,
-  SheetRefusedDto,
-} from './batches.dto.ts';
+import { BatchDto, ReadingsFileDto, ReadingsFiledDto, OpenBatchDto, SheetRefusedDto } from './batches.dto.ts';
 import { BatchesService } from './batches.service.ts';
 
 @ApiTags('batches')
@@ -23,13 +17,13 @@ import { BatchesService } from './batches.service.ts';
 export class BatchesController {
   constructor(private readonly batches: BatchesService) {}
 
-  /** Releases a new batch on the newest revision of its route. */
+  /** Opens a new batch on the newest revision of its route. */
   @Post()
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiConflictResponse({ type: RefusalDto })
-  async release(@Body() request: ReleaseBatchDto): Promise<FiledDto> {
-    return answer(await this.batches.release(request));
+  async open(@Body() request: OpenBatchDto): Promise<FiledDto> {
+    return answer(await this.batches.open(request));
   }
 
   /** A batch with its pieces, holds, route and log. */

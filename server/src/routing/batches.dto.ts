@@ -15,7 +15,7 @@ import {
 import { BatchStateDto, HoldDto, RouteDto } from '../flow/board.dto.ts';
 import { FiledDto, FilingKeyDto } from '../log/log.dto.ts';
 
-export class ReleaseBatchDto extends FilingKeyDto {
+export class OpenBatchDto extends FilingKeyDto {
   /** Kind letter. */
   @ApiProperty() @IsString() @Matches(/^[A-Z]$/, { message: 'kind must be one capital letter' }) kind: string;
   @ApiProperty() @IsString() @Length(1, 60) model: string;
@@ -87,7 +87,7 @@ export class BatchDto {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
   @ApiProperty() seq: number;
-  /** Null when its release was taken back. */
+  /** Null when its opening was taken back. */
   @ApiProperty({ type: BatchStateDto, nullable: true }) state: BatchStateDto | null;
   @ApiProperty({ type: RouteDto }) route: RouteDto;
   @ApiProperty({ type: [HoldDto] }) holds: HoldDto[];

@@ -20,7 +20,7 @@ import type {
   BatchEntryDto,
   ReadingsFileDto,
   ReadingsFiledDto,
-  ReleaseBatchDto,
+  OpenBatchDto,
 } from './batches.dto.ts';
 import { HoldsService } from './holds.service.ts';
 
@@ -83,7 +83,7 @@ export class BatchesService {
     }));
   }
 
-  release({ key, by, kind, model, quantity, dueAt, ways, recipe }: ReleaseBatchDto): Promise<FilingOutcome> {
+  open({ key, by, kind, model, quantity, dueAt, ways, recipe }: OpenBatchDto): Promise<FilingOutcome> {
     const open = {
       type: 'open' as const,
       kind,

@@ -26,10 +26,10 @@ const agrees = async (): Promise<number> => {
 
 describe('the open racks', () => {
   it('are read again when something was filed on them, and only then', async () => {
-    const [one, two] = [await works.release('B', 2), await works.release('N', 2)];
+    const [one, two] = [await works.openRack('B', 2), await works.openRack('N', 2)];
     expect(await agrees()).toBe(2);
     const before = await open();
-    await works.said(`${one} release because it is dry`);
+    await works.said(`${one} end because it is dry`);
     const after = await open();
     const of = (racks: typeof before, code: string) => racks.find(({ state }) => state.code === code)?.state;
     expect(of(after, two)).toBe(of(before, two));
@@ -38,7 +38,7 @@ describe('the open racks', () => {
   });
 
   it('leave when they are closed, and come back with a correction', async () => {
-    const code = await works.release('B', 1);
+    const code = await works.openRack('B', 1);
     const count = await agrees();
     await works.said(`${code} 1 scrap crack`);
     expect(await agrees()).toBe(count - 1);
@@ -47,11 +47,11 @@ describe('the open racks', () => {
   });
 
   it('are as a second server wrote them, and as somebody wrote them by hand', async () => {
-    const code = await works.release('B', 3);
+    const code = await works.openRack('B', 3);
     await agrees();
     const other = await Works.open(works.databaseUrl);
     try {
-      const { status } = await other.line(`${code} release because it is dry`, works.key());
+      const { status } = await other.line(`${code} end because it is dry`, works.key());
       expect(status).toBe(200);
       await agrees();
     } finally {
@@ -64,10 +64,8 @@ describe('the open racks', () => {
   });
 
   it('are right for every request when many are asked while many are filed', async () => {
-    const codes = await Promise.all(Array.from({ length: 6 }, () => works.release('B', 4)));
-    await Promise.all(
-      codes.flatMap((code) => [open(), works.said(`${code} release because it is dry`), open()]),
-    );
+    const codes = await Promise.all(Array.from({ length: 6 }, () => works.openRack('B', 4)));
+    await Promise.all(codes.flatMap((code) => [open(), works.said(`${code} end because it is dry`), open()]));
     await agrees();
   });
 });

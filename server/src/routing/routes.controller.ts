@@ -49,7 +49,7 @@ export class RoutesController {
     return this.routes.file(id);
   }
 
-  /** A new revision of a route, for batches released from now on. */
+  /** A new revision of a route, for batches opened from now on. */
   @Post('routes')
   @HttpCode(200)
   @ApiOkResponse({ type: RouteSummaryDto })

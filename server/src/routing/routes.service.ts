@@ -119,7 +119,7 @@ export class RoutesService {
     });
   }
 
-  /** A new revision, for the batches released from now on. */
+  /** A new revision, for the batches opened from now on. */
   async revise(asked: {
     by: string;
     model: string;

@@ -99,8 +99,8 @@ describe('a route as a file', () => {
 });
 
 describe('a new revision', () => {
-  it('holds for batches released from now on; those under way keep theirs', async () => {
-    const before = await works.release('B', 4, 'Ratline');
+  it('holds for batches opened from now on; those under way keep theirs', async () => {
+    const before = await works.openRack('B', 4, 'Ratline');
     const { operations } = await fileOf('ratline-b-1');
     const shorter = operations.map((operation) =>
       operation.key === 'rest'
@@ -109,7 +109,7 @@ describe('a new revision', () => {
     );
     const made = await revise(shorter);
     expect(made.body).toMatchObject({ id: 'ratline-b-2', revision: 2 });
-    const after = await works.release('B', 4, 'Ratline');
+    const after = await works.openRack('B', 4, 'Ratline');
     expect((await batch(before)).route.revision).toBe(1);
     expect((await batch(after)).route.revision).toBe(2);
     const { body } = (await works.http.get('/api/routes')) as unknown as {
@@ -154,13 +154,13 @@ describe('a new revision', () => {
 });
 
 describe('the ways of a batch', () => {
-  it('are chosen when it is released, and worked', async () => {
+  it('are chosen when it is opened, and worked', async () => {
     const dueAt = new Date(works.time.nowMs + 60 * 86_400_000).toISOString();
-    const release = (ways: object) =>
+    const open = (ways: object) =>
       works.http.post('/api/batches').send({
         ...{ key: works.key(), by: 'ostrander', kind: 'B', model: 'Bowline', quantity: 2, dueAt, ways },
       }) as unknown as Promise<Answer<{ entries: { batch: string }[] }>>;
-    const { body } = await release({ dry: 'copy' });
+    const { body } = await open({ dry: 'copy' });
     const code = body.entries[0]?.batch ?? '';
     expect((await batch(code)).route.operations.map(({ key }) => key)).toEqual([
       'dry',
@@ -169,21 +169,21 @@ describe('the ways of a batch', () => {
       'join',
     ]);
     works.later(1);
-    await works.said(`${code} release because dry`);
+    await works.said(`${code} end because dry`);
     await works.said(`${code} start`);
     expect((await batch(code)).state.pieces[0]?.operation).toBe('copy');
-    expect((await release({ dry: 'laser' })).body.refused).toBe(
+    expect((await open({ dry: 'laser' })).body.refused).toBe(
       "the route of Bowline B leaves no choice 'dry → laser'",
     );
   });
 
   it('are changed with a reason while nothing stands where the new way does not lead', async () => {
-    const code = await works.release('B', 2);
+    const code = await works.openRack('B', 2);
     expect((await move(code, 'bowline-b-1', { dry: 'copy' }, '')).status).toBe(400);
     expect((await move(code, 'bowline-b-1', { dry: 'copy' })).status).toBe(200);
     expect((await batch(code)).state.ways).toEqual({ dry: 'copy' });
     works.later(1);
-    await works.said(`${code} release because dry`);
+    await works.said(`${code} end because dry`);
     expect((await move(code, 'bowline-b-1', {})).body.refused).toMatch(
       /stands at 'copy', which revision 1 by these ways/,
     );
@@ -194,11 +194,11 @@ describe('the ways of a batch', () => {
 
 describe('a hollow body', () => {
   it('is made of a wedge parted into top and back, which the sides take in; its parents stay with it', async () => {
-    const panels = await works.release('P', 2, 'Gaff');
-    const sides = await works.release('S', 2, 'Gaff');
+    const panels = await works.openRack('P', 2, 'Gaff');
+    const sides = await works.openRack('S', 2, 'Gaff');
     for (const code of [panels, sides]) {
       works.later(0.1);
-      await works.said(`${code} release because dry`);
+      await works.said(`${code} end because dry`);
     }
     await works.said(`${panels} split`);
     const [tops, backs] = ['T', 'K'].map((kind) => panels.replace('P', kind));
@@ -210,13 +210,13 @@ describe('a hollow body', () => {
         await works.said(`${code} ${word}`);
       }
     };
-    const plate = ['start', 'done', 'release', 'start', 'done', 'start', 'done', 'release'];
+    const plate = ['start', 'done', 'end', 'start', 'done', 'start', 'done', 'end'];
     await through(tops ?? '', plate);
     await through(backs ?? '', plate);
-    await through(sides, ['start', 'done', 'release because sprung right', 'start', 'done', 'release']);
+    await through(sides, ['start', 'done', 'end because sprung right', 'start', 'done', 'end']);
     await works.said(`${sides} join ${backs}`);
     works.later(1);
-    await works.said(`${sides} release`);
+    await works.said(`${sides} end`);
     await works.said(`${sides} join ${tops}`);
     const { body } = (await works.http.get(`/api/batches/${sides}`)) as Answer<{
       state: { pieces: { operation: string; parents: string[] }[] };
@@ -234,16 +234,16 @@ it('what is made gets a number of its own where another batch has it already', a
   const dueAt = new Date(works.time.nowMs + 60 * 86_400_000).toISOString();
   const { DataSource } = await import('typeorm');
   const query = (sql: string) => works.app.get(DataSource).query(sql);
-  // A top and a back that were released by hand carry the number the next panel pair will have.
+  // A top and a back that were opened by hand carry the number the next panel pair will have.
   await query(`UPDATE kind SET next_number = 900 WHERE letter IN ('T', 'P')`);
-  const released = (await works.http.post('/api/batches').send({
+  const opened = (await works.http.post('/api/batches').send({
     ...{ key: works.key(), by: 'ostrander', kind: 'T', model: 'Gaff', quantity: 3, dueAt },
   })) as unknown as Answer<{ entries: { batch: string }[] }>;
-  expect(released.body.entries[0]?.batch).toBe('T-900');
-  const panels = await works.release('P', 2, 'Gaff');
+  expect(opened.body.entries[0]?.batch).toBe('T-900');
+  const panels = await works.openRack('P', 2, 'Gaff');
   expect(panels).toBe('P-900');
   works.later(0.1);
-  await works.said(`${panels} release because dry`);
+  await works.said(`${panels} end because dry`);
   expect(await works.said(`${panels} 1 split`)).toMatch(/1 parted, making T-901 and K-900/);
   // The rest of the pair goes where the first went.
   expect(await works.said(`${panels} split`)).toMatch(/1 parted, making T-901 and K-900/);

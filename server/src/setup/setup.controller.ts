@@ -23,11 +23,11 @@ export class SetupController {
   @Get('setup')
   @ApiOkResponse({ type: SetupDto })
   async all(): Promise<SetupDto> {
-    const [people, models, kinds, releasable, species, rooms, { calendar, hourRates }] = await Promise.all([
+    const [people, models, kinds, openable, species, rooms, { calendar, hourRates }] = await Promise.all([
       this.setup.people(),
       this.setup.models(),
       this.setup.kinds(),
-      this.setup.releasable(),
+      this.setup.openable(),
       this.setup.species(),
       this.setup.rooms(),
       this.setup.factory(),
@@ -42,7 +42,7 @@ export class SetupController {
       models: models.map((model) => ({
         ...model,
         model: model.name,
-        kinds: releasable.find((r) => r.model === model.name)?.kinds ?? [],
+        kinds: openable.find((r) => r.model === model.name)?.kinds ?? [],
       })),
     };
   }

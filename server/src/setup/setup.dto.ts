@@ -10,11 +10,11 @@ export class PersonDto {
   @ApiProperty({ type: [String] }) skills: string[];
 }
 
-export class ReleasableDto {
+export class OpenableDto {
   @ApiProperty() model: string;
   @ApiProperty() construction: string;
   @ApiProperty() description: string;
-  /** Kind letters that can be released by hand. */
+  /** Kind letters that can be opened by hand. */
   @ApiProperty({ type: [String] }) kinds: string[];
   /** What its wood must be, where somebody has said so: see ModelWood. */
   @ApiProperty({ type: Object, nullable: true }) wood: ModelWood | null;
@@ -44,7 +44,7 @@ export class HourRatesDto {
 
 export class SetupDto {
   @ApiProperty({ type: [PersonDto] }) people: PersonDto[];
-  @ApiProperty({ type: [ReleasableDto] }) models: ReleasableDto[];
+  @ApiProperty({ type: [OpenableDto] }) models: OpenableDto[];
   @ApiProperty({ type: [KindDto] }) kinds: KindDto[];
   @ApiProperty({ type: [SpeciesDto] }) species: SpeciesDto[];
   /** Names of the rooms whose air is logged. */

@@ -170,8 +170,8 @@ export class SetupService {
     return row && this.route(row.id, db);
   }
 
-  /** Model names with the kinds that can be released by hand (those no join makes). */
-  async releasable(): Promise<{ model: string; kinds: string[] }[]> {
+  /** Model names with the kinds that can be opened by hand (those no join makes). */
+  async openable(): Promise<{ model: string; kinds: string[] }[]> {
     const rows = await this.source.getRepository(RouteRow).find();
     const made = new Set(
       rows.flatMap((r) =>

@@ -102,8 +102,8 @@ export class Works {
     return body.sentence ?? '';
   }
 
-  /** Releases a batch and gives its code. */
-  async release(kind: string, quantity = 12, model = 'Bowline'): Promise<string> {
+  /** Opens a batch and gives its code. */
+  async openRack(kind: string, quantity = 12, model = 'Bowline'): Promise<string> {
     const dueAt = new Date(this.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
     const { body, status } = (await this.http
       .post('/api/batches')
@@ -111,7 +111,7 @@ export class Works {
       status: number;
       body: { entries: { batch: string }[] };
     };
-    if (status !== 200) throw new Error(`release was answered ${status}: ${JSON.stringify(body)}`);
+    if (status !== 200) throw new Error(`end was answered ${status}: ${JSON.stringify(body)}`);
     return body.entries[0]?.batch ?? '';
   }
 

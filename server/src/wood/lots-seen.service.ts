@@ -26,7 +26,7 @@ export interface LotSummary {
   dryness: string;
   receivedMs: number;
   stacked: number;
-  released: number;
+  toCut: number;
   cut: number;
   blanksInStock: number;
   papersMissing: boolean;
@@ -94,7 +94,7 @@ export class LotsSeenService {
     return {
       ...{ code: state.code, species: state.species, thicknessMm: state.thicknessMm, room: state.room },
       ...{ dryness: state.dryness, receivedMs: state.receivedMs },
-      ...{ stacked, released: standing('released'), cut: standing('cut') },
+      ...{ stacked, toCut: standing('to-cut'), cut: standing('cut') },
       blanksInStock: state.blanks.filter((blank) => blank.standing === 'stock').length,
       papersMissing: await this.papersMissing(state),
       verdict: judgement.verdict,

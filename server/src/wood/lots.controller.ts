@@ -265,7 +265,7 @@ function draftOf(entry: LotEntryDto): LotDraft {
       return { type, room: entry.room ?? '' };
     case 'sort':
       return { type, boards: (entry.sorted ?? []).map((board) => ({ ...board })) };
-    case 'lot-release':
+    case 'to-cut':
       return { type, boards, ...because };
     case 'cut':
       return {

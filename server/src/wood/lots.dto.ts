@@ -38,7 +38,7 @@ export const LOT_ACTIONS = [
   'lot-read',
   'move',
   'sort',
-  'lot-release',
+  'to-cut',
   'cut',
   'weigh',
   'give-back',
@@ -145,9 +145,9 @@ export class LotEntryDto {
   @Type(() => SortedBoardDto)
   sorted?: SortedBoardDto[];
 
-  /** lot-release and lot-scrap: numbers of the boards. */
+  /** to-cut and lot-scrap: numbers of the boards. */
   @ApiPropertyOptional({ type: [Number] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('lot-release')(entry, value))
+  @ValidateIf((entry: LotEntryDto, value) => needs('to-cut')(entry, value))
   @IsArray()
   @ArrayMaxSize(MOST_BOARDS)
   @IsInt({ each: true })
@@ -271,7 +271,7 @@ export class LotSummaryDto {
   @ApiProperty() dryness: string;
   @ApiProperty() receivedMs: number;
   @ApiProperty() stacked: number;
-  @ApiProperty() released: number;
+  @ApiProperty() toCut: number;
   @ApiProperty() cut: number;
   @ApiProperty() blanksInStock: number;
   @ApiProperty() papersMissing: boolean;

@@ -38,8 +38,8 @@ type Without<T, K extends string> = T extends unknown ? Omit<T, K> : never;
 /** An entry as it is asked for: what the server knows (code, papers needed, who passes) is left to it. */
 export type LotDraft =
   | Without<Extract<LotBody, { type: 'receive' }>, 'code' | 'papersNeeded'>
-  | Without<Extract<LotBody, { type: 'lot-release' }>, 'facts'>
-  | Exclude<LotBody, { type: 'receive' | 'lot-release' | 'undo' }>
+  | Without<Extract<LotBody, { type: 'to-cut' }>, 'facts'>
+  | Exclude<LotBody, { type: 'receive' | 'to-cut' | 'undo' }>
   | { type: 'undo'; seq?: number };
 
 export interface LotFiling {
@@ -211,7 +211,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
         if (!(await this.setup.rooms()).some(({ name }) => name === draft.room))
           throw new Refused(refuse('bad-value', `there is no room '${draft.room}'`));
         return draft;
-      case 'lot-release':
+      case 'to-cut':
         return { ...draft, facts: await this.factsOf(manager, work.state) };
       case 'undo':
         throw new Refused(refuse('bad-value', 'a correction is filed alone'));
@@ -229,7 +229,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
   private async factsOf(
     manager: EntityManager,
     state: LotState | null,
-  ): Promise<Extract<LotBody, { type: 'lot-release' }>['facts']> {
+  ): Promise<Extract<LotBody, { type: 'to-cut' }>['facts']> {
     if (!state) return { passing: [], sentence: '', papersMissing: false };
     const window = await this.window(manager);
     const { judgement, passing } = judgeLot(state, {

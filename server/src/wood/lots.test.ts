@@ -66,15 +66,15 @@ const lotOf = async (code: string): Promise<Lot> =>
   (await works.http.get(`/api/lots/${code}`).expect(200)).body as Lot;
 
 describe('a lot from the lorry to the rack', () => {
-  it('is received, read, released, cut into matched halves and taken for a rack', async () => {
+  it('is received, read, sent to cut, cut into matched halves and taken for a rack', async () => {
     await works.air('Wood room', 21, 48);
     const lot = await receive({ species: 'red alder', thicknessMm: 50 });
     works.later(1);
     expect(await filed(lot, read(all(7.2)))).toMatch(/4 readings at the shell, mean 7.20 % as shown/);
-    await filed(lot, { type: 'lot-release', boards: [1, 2] });
+    await filed(lot, { type: 'to-cut', boards: [1, 2] });
     const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45, weightKg: 1.6 };
     await filed(lot, { type: 'cut', board: 1, pieces: [half, half], matched: true });
-    const rack = await works.release('B', 2, 'Halyard');
+    const rack = await works.openRack('B', 2, 'Halyard');
     const take = (blanks: string[], because?: string) =>
       works.http.post('/api/stock/take').send({ key: works.key(), by: 'venn', batch: rack, blanks, because });
     const parted = (await take([`${lot}/1.1`])) as Answer;
@@ -97,10 +97,10 @@ describe('a lot from the lorry to the rack', () => {
         [4, 7.1],
       ]),
     );
-    const refused = await file(lot, { type: 'lot-release', boards: [1, 2] });
+    const refused = await file(lot, { type: 'to-cut', boards: [1, 2] });
     expect(refused.status).toBe(409);
     expect(refused.body.refused).toMatch(/^2 do not pass the gate. Sort: 4 read/);
-    await filed(lot, { type: 'lot-release', boards: [2], because: 'for jigs' });
+    await filed(lot, { type: 'to-cut', boards: [2], because: 'for jigs' });
     expect((await lotOf(lot)).state.overrides[0]).toMatchObject({ by: 'venn', because: 'for jigs' });
     await filed(lot, { type: 'lot-scrap', boards: [1, 2, 3, 4], reason: 'beetle' });
     const late = await file(lot, read([[1, 7]]));
@@ -112,9 +112,9 @@ describe('a lot from the lorry to the rack', () => {
   it('holds protected wood until its papers are noted', async () => {
     const lot = await receive({ species: 'Indian rosewood', thicknessMm: 12 });
     await filed(lot, read(all(7)));
-    expect((await file(lot, { type: 'lot-release', boards: [1] })).body.refused).toMatch(/needs papers/);
+    expect((await file(lot, { type: 'to-cut', boards: [1] })).body.refused).toMatch(/needs papers/);
     await filed(lot, { type: 'papers', reference: 'licence 12' });
-    await filed(lot, { type: 'lot-release', boards: [1] });
+    await filed(lot, { type: 'to-cut', boards: [1] });
   });
 
   it('refuses what cannot be, and loses nothing', async () => {
@@ -150,7 +150,7 @@ describe('the log bar and lots', () => {
   it('says what came after and needs what is taken back', async () => {
     const lot = await receive();
     await filed(lot, read(all(7)));
-    await filed(lot, { type: 'lot-release', boards: [1] });
+    await filed(lot, { type: 'to-cut', boards: [1] });
     await filed(lot, {
       type: 'cut',
       board: 1,
@@ -235,7 +235,7 @@ describe('meters', () => {
   });
 
   it('correct the readings of a rack as its line stood when they were filed', async () => {
-    const rack = await works.release('N', 3, 'Bowline');
+    const rack = await works.openRack('N', 3, 'Bowline');
     await works
       .file(rack, { type: 'read', valuesPct: [9, 9.1, 9.2], meter: 'pin-1', woodTemperatureC: 31 })
       .expect(200);

@@ -21,7 +21,7 @@ beforeAll(async () => {
   const file = (entry: object) =>
     works.http.post(`/api/lots/${lot}/entries`).send({ key: works.key(), by: 'venn', entry }).expect(200);
   await file({ type: 'lot-read', readings: boards.map((_, i) => ({ board: i + 1, readingPct: 7.2 })) });
-  await file({ type: 'lot-release', boards: boards.map((_, i) => i + 1) });
+  await file({ type: 'to-cut', boards: boards.map((_, i) => i + 1) });
   const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45 };
   for (let i = 1; i <= 8; i += 1) {
     const weightKg = 1.4 + 0.05 * i;
@@ -35,7 +35,7 @@ beforeAll(async () => {
       matched: true,
     });
   }
-  rack = await works.release('B', 3, 'Halyard');
+  rack = await works.openRack('B', 3, 'Halyard');
 }, 60_000);
 afterAll(() => works.close());
 
@@ -76,7 +76,7 @@ describe('the choice of blanks', () => {
         blankKg,
         finishedKg,
       });
-    const weighed = await works.release('B', 13, 'Halyard');
+    const weighed = await works.openRack('B', 13, 'Halyard');
     for (let i = 1; i <= 12; i += 1) await weigh(`${weighed}/${i}`, 3, 1.8).expect(200);
     expect((await weigh(`${weighed}/13`, 3, 3.2).expect(400)).body).toMatchObject({
       message: expect.stringMatching(/3.2 of 3 kg/) as string,
@@ -87,8 +87,8 @@ describe('the choice of blanks', () => {
   });
 
   it('weighs back only pieces that are in the books, once each, and takes it back when it was wrong', async () => {
-    const body = await works.release('B', 2, 'Halyard');
-    const neck = await works.release('N', 2, 'Halyard');
+    const body = await works.openRack('B', 2, 'Halyard');
+    const neck = await works.openRack('N', 2, 'Halyard');
     const learnt = async (): Promise<number> => (await choice()).keep.count;
     const weigh = async (piece: string): Promise<string> => {
       const request = { key: works.key(), by: 'venn', model: 'Halyard', kind: 'B', piece };
@@ -130,7 +130,7 @@ describe('the choice of blanks', () => {
   });
 
   it('refuses blanks of another kind, and racks that want none', async () => {
-    const neck = await works.release('N', 2, 'Halyard');
+    const neck = await works.openRack('N', 2, 'Halyard');
     const { units } = await choice();
     const blanks = units[0]?.blanks ?? [];
     const { body, status } = await works.http

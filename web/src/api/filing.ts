@@ -16,10 +16,8 @@ export const previewLine = (line: string, by: string, signal: AbortSignal): Prom
 export const fileEntries = (batch: string, by: string, entries: EntryDraft[]): Promise<Filed> =>
   answered(server.POST('/api/log', { body: { key: newKey(), by, batch, entries } }));
 
-export const releaseBatch = (
-  by: string,
-  batch: Omit<Schemas['ReleaseBatchDto'], 'key' | 'by'>,
-): Promise<Filed> => answered(server.POST('/api/batches', { body: { key: newKey(), by, ...batch } }));
+export const openBatch = (by: string, batch: Omit<Schemas['OpenBatchDto'], 'key' | 'by'>): Promise<Filed> =>
+  answered(server.POST('/api/batches', { body: { key: newKey(), by, ...batch } }));
 
 export const fileReadings = (
   code: string,

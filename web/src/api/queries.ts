@@ -12,7 +12,7 @@ export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
 export type BatchDetail = Omit<WithRoute<Schemas['BatchDto']>, 'state'> & { state: BatchState | null };
 export type Flow = Schemas['FlowDto'];
-type Model = Omit<Schemas['ReleasableDto'], 'finish'> & {
+type Model = Omit<Schemas['OpenableDto'], 'finish'> & {
   /** By kind letter: names of recipes, the usual one first. */
   finish: Record<string, { recipes: string[]; areaM2: number }>;
 };

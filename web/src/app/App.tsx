@@ -13,7 +13,7 @@ const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
 const PassportPage = lazy(() => import('../passport/PassportPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
-const ReleasePage = lazy(() => import('../release/ReleasePage.tsx'));
+const OpenPage = lazy(() => import('../open/OpenPage.tsx'));
 const WoodRoomPage = lazy(() => import('../wood/WoodRoomPage.tsx'));
 const LotPage = lazy(() => import('../wood/LotPage.tsx'));
 const RackDryingPage = lazy(() => import('../wood/RackDryingPage.tsx'));
@@ -34,7 +34,7 @@ const ProgramsPage = lazy(() => import('../machining/ProgramsPage.tsx'));
 const PressesPage = lazy(() => import('../fitting/PressesPage.tsx'));
 const MeetingPage = lazy(() => import('../fitting/MeetingPage.tsx'));
 const PairingPage = lazy(() => import('../fitting/PairingPage.tsx'));
-const ReleaseListPage = lazy(() => import('../finishing/ReleaseListPage.tsx'));
+const ReadyListPage = lazy(() => import('../finishing/ReadyListPage.tsx'));
 const RackPage = lazy(() => import('../finishing/RackPage.tsx'));
 const BoothsPage = lazy(() => import('../finishing/BoothsPage.tsx'));
 const SandingPage = lazy(() => import('../finishing/SandingPage.tsx'));
@@ -105,7 +105,7 @@ export function App() {
                 <Route path="stage/fitting" element={<PressesPage />} />
                 <Route path="fitting/meeting" element={<MeetingPage />} />
                 <Route path="fitting/pairing/:host?/:guest?" element={<PairingPage />} />
-                <Route path="stage/finishing" element={<ReleaseListPage />} />
+                <Route path="stage/finishing" element={<ReadyListPage />} />
                 <Route path="finish/rack/:code" element={<RackPage />} />
                 <Route path="finish/booths/:code?" element={<BoothsPage />} />
                 <Route path="finish/sanding" element={<SandingPage />} />
@@ -118,7 +118,7 @@ export function App() {
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />
                 <Route path="flow" element={<FlowPage />} />
-                <Route path="release" element={<ReleasePage />} />
+                <Route path="open" element={<OpenPage />} />
                 <Route path="devices" element={<DevicesPage />} />
                 <Route
                   path="*"

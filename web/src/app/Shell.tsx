@@ -72,7 +72,7 @@ function Header(props: { board: Board | undefined; nowMs: number; onTheme: () =>
           Board
         </NavLink>
         <NavLink to="/flow">Flow</NavLink>
-        <NavLink to="/release">Release</NavLink>
+        <NavLink to="/open">Open</NavLink>
         <button type="button" className="plain" onClick={onTheme} aria-label="Night or day colours">
           ◐
         </button>

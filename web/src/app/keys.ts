@@ -8,7 +8,7 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: '0', does: 'Now board' },
   { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
   { keys: 'F', does: 'Flow' },
-  { keys: 'R', does: 'release a new batch' },
+  { keys: 'R', does: 'end a new batch' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
   { keys: 'Enter', does: 'open the rack, or file the line' },
   { keys: 'Esc', does: 'leave the log, or go back' },
@@ -23,8 +23,8 @@ export const LINES: readonly { line: string; does: string }[] = [
   { line: 'B-217/3-5 done', does: 'of these pieces' },
   { line: 'B-217 read 7.1 7.2 7.1', does: 'moisture, piece by piece when there is one each' },
   { line: 'B-217/3 read 4.2 because read twice', does: 'believed although it would be set aside' },
-  { line: 'B-217 release', does: 'its hold is over' },
-  { line: 'B-217 release because the fair opens', does: 'against its rule, for ever noted' },
+  { line: 'B-217 end', does: 'its hold is over' },
+  { line: 'B-217 end because the fair opens', does: 'its rule is passed by, for ever noted' },
   { line: 'B-217 hold wrong colour', does: 'stops it, wherever it is' },
   { line: 'I-31 coat wet 105 by tamsin', does: 'the next coat' },
   { line: 'I-31 second coat', does: 'that coat and no other' },
@@ -48,7 +48,7 @@ const PAGES: Record<string, string> = {
   '4': '/stage/finishing',
   '5': '/stage/assembly',
   f: '/flow',
-  r: '/release',
+  o: '/open',
 };
 
 const isTyping = (target: EventTarget | null): boolean =>

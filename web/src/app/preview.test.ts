@@ -34,7 +34,7 @@ describe('the preview of a line', () => {
       kind: 'refused',
       text: 'only 2 of 3 are in hand at Body mill, not 9',
     });
-    expect(say('B-220 release')).toEqual({ kind: 'refused', text: 'Wait: 38 h of rest left, of 2 days.' });
+    expect(say('B-220 end')).toEqual({ kind: 'refused', text: 'Wait: 38 h of rest left, of 2 days.' });
     expect(say('B-217 2 done at 23:00')).toMatchObject({
       kind: 'refused',
       text: expect.stringMatching(/in the future/) as string,

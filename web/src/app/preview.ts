@@ -25,7 +25,7 @@ export type Preview =
   | { kind: 'empty' }
   | { kind: 'good'; text: string }
   | { kind: 'unfinished'; text: string }
-  /** Only the server can tell: the batch is closed, or was released a moment ago. */
+  /** Only the server can tell: the batch is closed, or was opened a moment ago. */
   | { kind: 'unseen'; text: string }
   | { kind: 'wrong'; text: string; start: number; length: number; choices: Choice[] }
   | { kind: 'refused'; text: string };
@@ -87,7 +87,7 @@ function effectOf({ batch, moment, actions, also }: Understood, board: Board, no
     if (only?.type === 'join') return joinPreview(board, found, only);
     return { kind: 'unseen', text: `${batch}: parts the pieces that stand at the split` };
   }
-  if (actions.some((action) => action.type === 'release' && action.panel !== undefined))
+  if (actions.some((action) => action.type === 'end' && action.panel !== undefined))
     return { kind: 'unseen', text: `${batch}: Enter asks the server what the panel says` };
   const atMs = instantOf(moment, board, nowMs) ?? nowMs;
   const bodies = actions.map((action) => bodyOf(action, found.batch));
@@ -107,11 +107,11 @@ function rackOf(board: Board, code: string): { batch: BoardBatch; route: Route }
   return batch && route && { batch, route };
 }
 
-/** A release knows the cure the server told with the board; all else is as typed. */
+/** The end of a hold knows the cure the server told with the board; all else is as typed. */
 function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
   if (action.type === 'join' || action.type === 'split' || action.type === 'undo')
     throw new Error(`bodyOf: '${action.type}' is previewed apart`);
-  if (action.type !== 'release') return action;
+  if (action.type !== 'end') return action;
   const cured = batch.holds.flatMap((hold) =>
     hold.curedHours === null
       ? []

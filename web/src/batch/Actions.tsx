@@ -126,8 +126,8 @@ function Place({
           </Button>
         )}
         {tally.onHold > 0 && (
-          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'release', ...here })}>
-            Release
+          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'end', ...here })}>
+            End hold
           </Button>
         )}
         {operation.mode === 'ship' && (

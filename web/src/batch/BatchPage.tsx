@@ -28,7 +28,7 @@ export default function BatchPage() {
       <>
         <Title batch={batch} />
         <div className="columns">
-          <Verdict tone="bad" sentence={`The release of ${batch.code} was taken back. It holds no pieces.`} />
+          <Verdict tone="bad" sentence={`The opening of ${batch.code} was taken back. It holds no pieces.`} />
           <Entries batch={batch} />
         </div>
       </>
@@ -78,7 +78,7 @@ function Title({ batch }: { batch: BatchDetail }) {
       {state?.finish && <Link to={`/finish/rack/${batch.code}`}>Its ladder and recipe</Link>}
       {state && (
         <span className="quiet">
-          {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · released{' '}
+          {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · opened{' '}
           {sayDate(state.openedMs, zone)} · due {sayDate(state.dueMs, zone)}
         </span>
       )}
@@ -189,8 +189,8 @@ function pegOf(piece: { standing: keyof typeof STANDING_WORDS; rework: unknown }
 
 function Overrides({ batch, zone, nowMs }: { batch: BatchDetail; zone: string; nowMs: number }) {
   return (
-    <section className="panel" aria-label="Passed against the rule">
-      <h2>Passed against the rule</h2>
+    <section className="panel" aria-label="Rules passed by">
+      <h2>Rules passed by</h2>
       {batch.state?.overrides.map((override) => (
         <p key={override.atMs} style={{ marginTop: 6 }}>
           <strong>{override.reason}</strong> · {override.pieces} at{' '}

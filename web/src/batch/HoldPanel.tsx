@@ -14,7 +14,7 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
   const { zone } = batch;
   const say = (ms: number): string => sayTime(ms, zone, nowMs);
   const until =
-    hold.endMs === null ? (hold.rule === 'called' ? 'until released' : 'no date yet') : say(hold.endMs);
+    hold.endMs === null ? (hold.rule === 'called' ? 'until it is ended' : 'no date yet') : say(hold.endMs);
   const axisDays = Math.max(2, Math.ceil(((hold.highMs ?? hold.endMs ?? nowMs) - nowMs) / DAY_MS) + 1);
   return (
     <Verdict tone={toneOf(hold)} sentence={`${hold.operationName}: ${hold.sentence}`}>

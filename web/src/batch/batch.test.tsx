@@ -124,12 +124,12 @@ describe('what can be logged by pressing', () => {
   it('offers to go on against a hold only after it was refused, and only with a reason', async () => {
     const refused = { status: 409, body: { refused: 'Wait: 38 h of rest left', code: 'hold-not-over' } };
     const sent = open(detail([piece(1, { operation: 'rest', standing: 'onHold' })]), refused, filed);
-    await press('Release');
+    await press('End hold');
     await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('Wait: 38 h of rest left'));
     expect(screen.getByRole('button', { name: /say why/ })).toBeDisabled();
     await userEvent.type(screen.getByLabelText('Reason'), 'fair');
     await press(/Go on anyway/);
-    expect(sent[1]?.entries).toEqual([{ type: 'release', operation: 'rest', because: 'fair' }]);
+    expect(sent[1]?.entries).toEqual([{ type: 'end', operation: 'rest', because: 'fair' }]);
   });
 
   it('joins with a rack that stands at the join', async () => {

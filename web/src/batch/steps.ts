@@ -18,7 +18,7 @@ export function stripSteps(batch: BatchDetail, nowMs: number): StripStep[] {
       (e) =>
         !e.voided &&
         e.operation === operation.key &&
-        (e.type === 'done' || e.type === 'release' || e.type === 'join' || e.type === 'ship'),
+        (e.type === 'done' || e.type === 'end' || e.type === 'join' || e.type === 'ship'),
     );
     const sentBack = pieces.find((piece) => piece.rework?.from === operation.key);
     return {

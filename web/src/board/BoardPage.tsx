@@ -41,7 +41,7 @@ export function BoardPage() {
         )}
         {board.batches.length === 0 && (
           <p className="title">
-            Nothing is released. <Link to="/release">Release a first batch</Link>.
+            Nothing is open. <Link to="/open">Open a first batch</Link>.
           </p>
         )}
       </section>

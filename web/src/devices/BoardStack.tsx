@@ -1,4 +1,4 @@
-export type BoardMark = 'pass' | 'fail' | 'unread' | 'released' | 'cut' | 'scrapped';
+export type BoardMark = 'pass' | 'fail' | 'unread' | 'to-cut' | 'cut' | 'scrapped';
 
 export interface StackBoard {
   number: number;
@@ -11,7 +11,7 @@ const WORDS: Record<BoardMark, string> = {
   pass: 'would pass now',
   fail: 'does not pass',
   unread: 'not read at the last look',
-  released: 'released',
+  'to-cut': 'to cut',
   cut: 'cut into blanks',
   scrapped: 'scrapped',
 };

@@ -13,7 +13,7 @@ import { Verdict } from './Verdict.tsx';
 const HOUR_MS = 3_600_000;
 const NOW_MS = Date.UTC(2026, 10, 24, 20, 20);
 
-const STACK = (['pass', 'pass', 'fail', 'unread', 'released', 'cut', 'scrapped'] satisfies BoardMark[]).map(
+const STACK = (['pass', 'pass', 'fail', 'unread', 'to-cut', 'cut', 'scrapped'] satisfies BoardMark[]).map(
   (mark, i): StackBoard => ({ number: i + 1, valuePct: mark === 'unread' ? null : 7.2 + 0.4 * i, mark }),
 );
 
@@ -51,7 +51,7 @@ export default function DevicesPage() {
           <Strip steps={STEPS} label="Example route" />
         </Panel>
         <Panel title="Verdict line">
-          <Verdict tone="good" sentence="Release to sand: 72 of 72 reference hours reached." />
+          <Verdict tone="good" sentence="Ready to sand: 72 of 72 reference hours reached." />
           <Verdict
             tone="hold"
             sentence="Wait to buff: 201 of 336 reference hours, 5.6 days at 21 °C to go."
@@ -253,7 +253,7 @@ function Calls() {
         detail="Sort: 20 read, mean 8.4 %, gate 6.0–8.5 %; 4 over, 16 would pass now."
         evidence="/devices"
         actions={[
-          { label: 'Release the 16 that pass', line: '' },
+          { label: 'End hold of the 16 that pass', line: '' },
           { label: 'See readings', href: '/devices' },
         ]}
         onLine={nothing}
@@ -261,9 +261,9 @@ function Calls() {
       <CallCard
         kind="hold-over"
         title="I-165 may leave Settling"
-        detail="12 pieces. Release: settled, action moved +0.03 mm, limit 0.10."
+        detail="12 pieces. Ready: settled, action moved +0.03 mm, limit 0.10."
         evidence="/devices"
-        actions={[{ label: 'Release to Final inspection', line: '' }]}
+        actions={[{ label: 'End hold, on to Final inspection', line: '' }]}
         onLine={nothing}
       />
       <CallCard

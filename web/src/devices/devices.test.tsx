@@ -135,8 +135,8 @@ describe('strip, verdict and call', () => {
   });
 
   it('says the judgement first', () => {
-    draw(<Verdict tone="good" sentence="Release to sand: 72 of 72 reference hours reached." />);
-    expect(screen.getByRole('region', { name: /^Release to sand/ })).toBeInTheDocument();
+    draw(<Verdict tone="good" sentence="Ready to sand: 72 of 72 reference hours reached." />);
+    expect(screen.getByRole('region', { name: /^Ready to sand/ })).toBeInTheDocument();
   });
 
   it('files the line of a call when it is pressed', async () => {
@@ -148,14 +148,14 @@ describe('strip, verdict and call', () => {
         detail="12 pieces"
         evidence="/batch/B-1"
         actions={[
-          { label: 'Release', line: 'B-1 release' },
+          { label: 'End hold', line: 'B-1 end' },
           { label: 'Look', href: '/batch/B-1' },
         ]}
         onLine={(line) => lines.push(line)}
       />,
     );
-    await userEvent.click(screen.getByRole('button', { name: 'Release' }));
-    expect(lines).toEqual(['B-1 release']);
+    await userEvent.click(screen.getByRole('button', { name: 'End hold' }));
+    expect(lines).toEqual(['B-1 end']);
     expect(screen.getByRole('link', { name: 'Look' })).toHaveAttribute('href', '/batch/B-1');
   });
 });

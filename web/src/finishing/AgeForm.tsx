@@ -68,7 +68,7 @@ export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight })
           style={{ marginTop: 8 }}
           onSubmit={(event) => {
             event.preventDefault();
-            void file({ type: 'release', ...here, seen: seen.trim() });
+            void file({ type: 'end', ...here, seen: seen.trim() });
           }}
         >
           <Words label="Enough: what is to be seen" value={seen} onChange={setSeen} width={250} />

@@ -6,13 +6,13 @@ import { Words } from '../fields/Words.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
-/** The gate out of a cure: by the latest of clock, panel and mark, or against the rule, on a panel or not, with a reason that stays. */
+/** The gate out of a cure: by the latest of clock, panel and mark, or passing the rule by, on a panel or not, with a reason that stays. */
 export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: FinishSight; nowMs: number }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const [because, setBecause] = useState('');
   const against = (onPanel?: string): Promise<void> =>
     file({
-      type: 'release',
+      type: 'end',
       ...here,
       because: because.trim(),
       ...(onPanel === undefined ? {} : { panel: onPanel }),
@@ -25,8 +25,8 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
     <div style={{ marginTop: 10 }}>
       <div className="row">
         {sight.ready && (
-          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'release', ...here })}>
-            Release to {sight.next}
+          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'end', ...here })}>
+            End hold, on to {sight.next}
           </Button>
         )}
         <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: true })}>
@@ -45,14 +45,9 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
             void against();
           }}
         >
-          <Words
-            label="Release against the rule, because"
-            value={because}
-            onChange={setBecause}
-            width={280}
-          />
+          <Words label="Pass the rule by, because" value={because} onChange={setBecause} width={280} />
           <Button type="submit" color="error" disabled={busy || because.trim() === ''}>
-            Release now, for this reason
+            End hold now, for this reason
           </Button>
           {panel && (
             <Button

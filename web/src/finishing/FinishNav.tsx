@@ -5,7 +5,7 @@ export const FinishNav = () => (
   <SubNav
     label="Finishing"
     pages={[
-      { to: '/stage/finishing', name: 'Release list' },
+      { to: '/stage/finishing', name: 'Ready list' },
       { to: '/finish/booths', name: 'Booths' },
       { to: '/finish/sanding', name: 'Sanding' },
       { to: '/finish/panels', name: 'Panels' },

@@ -171,7 +171,7 @@ function Offer({ offer }: { offer: PanelOffer }) {
           server.POST('/api/finish/recipes', { body: { key, by, recipe, note, from: newest.revision } }),
         );
       },
-      ({ id }) => `${id} is made; racks released from now on get it.`,
+      ({ id }) => `${id} is made; racks opened from now on get it.`,
     );
   return (
     <div style={{ marginTop: 8 }}>

@@ -14,7 +14,7 @@ import { RackPanels } from './RackPanels.tsx';
 import { RecipeOfRack } from './RecipeOfRack.tsx';
 import { SandForm } from './SandForm.tsx';
 import { SendBackForm } from './SendBackForm.tsx';
-import { inBooth } from './release.ts';
+import { inBooth } from './ready.ts';
 import { useBooths, useRackPage, type RackPage as Page } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
@@ -201,10 +201,10 @@ const ON: Record<string, string> = {
   panel: 'on a test panel',
   mark: 'on a mark test',
   sight: 'by eye',
-  reason: 'against the rule',
+  reason: 'rule passed by',
 };
 
-/** What was released on what, and what went wrong: it stays. */
+/** On what its holds ended, and what went wrong: it stays. */
 function Past({ page, nowMs }: { page: Page; nowMs: number }) {
   const { state, zone, route } = page;
   const name = (key: string): string => route.operations.find((one) => one.key === key)?.name ?? key;
@@ -212,8 +212,8 @@ function Past({ page, nowMs }: { page: Page; nowMs: number }) {
   const slips = state.slips ?? [];
   if (freed.length + slips.length === 0) return null;
   return (
-    <section className="panel" aria-label="What it was released on">
-      <h2>What it was released on</h2>
+    <section className="panel" aria-label="On what its holds ended">
+      <h2>On what its holds ended</h2>
       {freed.toReversed().map((one) => (
         <p key={`${one.atMs}${one.operation}${one.positions[0] ?? 0}`} style={{ marginTop: 6 }}>
           <strong>{name(one.operation)}</strong> {ON[one.on]}, {one.positions.length} pieces,{' '}

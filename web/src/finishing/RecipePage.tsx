@@ -76,7 +76,7 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
             body: { key, by, recipe: recipeFile(draft), note: note.trim(), from },
           }),
         ),
-      ({ id }) => `${id} is made. Racks released from now on get it; those under way keep theirs.`,
+      ({ id }) => `${id} is made. Racks opened from now on get it; those under way keep theirs.`,
     );
     if (!made) return;
     rebase(made.recipe as unknown as Recipe);

@@ -5,7 +5,7 @@ import { HOUR, NOW } from '../testing/tarrow.ts';
 import { boothSentence } from './BoothsPage.tsx';
 import type { Booth, FinishRack } from './queries.ts';
 import { freshStep, moved, recipeFile, rescaled } from './recipe-draft.ts';
-import { deedOf, listVerdict, releaseLines } from './release.ts';
+import { deedOf, listVerdict, readyLines } from './ready.ts';
 import { lengthsOf } from './useLengths.ts';
 import { daysWords, shareWords } from './words.ts';
 
@@ -58,7 +58,7 @@ const booth = (change: Partial<Booth> = {}): Booth => ({
 });
 const time = (ms: number): string => `+${Math.round((ms - NOW) / HOUR)} h`;
 
-describe('the release list', () => {
+describe('the ready list', () => {
   const racks = [
     rack('I-3', [sight({ fromMs: NOW + 90 * HOUR })]),
     rack('I-1', [coating()]),
@@ -67,7 +67,7 @@ describe('the release list', () => {
   ];
 
   it('stands in the order in which things can be done', () => {
-    expect(releaseLines(racks).map(({ rack: { batch }, group }) => `${batch} ${group}`)).toEqual([
+    expect(readyLines(racks).map(({ rack: { batch }, group }) => `${batch} ${group}`)).toEqual([
       'I-2 now',
       'I-1 coat',
       'I-4 curing',
@@ -76,26 +76,26 @@ describe('the release list', () => {
   });
 
   it('says in one sentence what may go, what wants a coat, and what is next', () => {
-    expect(listVerdict(releaseLines(racks), time)).toBe(
-      'Release: I-2; 1 may get its next coat; next is I-4, buff Wed 00:20.',
+    expect(listVerdict(readyLines(racks), time)).toBe(
+      'Ready: I-2; 1 may get its next coat; next is I-4, buff Wed 00:20.',
     );
   });
 
   it('knows that a coat is laid in a booth: before it closes, or not now', () => {
-    const [closing] = releaseLines([rack('I-1', [coating()])], [booth({ closesMs: NOW + 2 * HOUR })], time);
+    const [closing] = readyLines([rack('I-1', [coating()])], [booth({ closesMs: NOW + 2 * HOUR })], time);
     expect(closing?.sight).toMatchObject({ title: 'Next coat before +2 h', closesMs: NOW + 2 * HOUR });
     const damp = booth({ opensMs: NOW + 5 * HOUR });
     if (damp.now)
       damp.now.judged = { ...damp.now.judged, verdict: 'blush', against: ['76 % RH, at most 70'] };
-    const [held] = releaseLines([rack('I-1', [coating()])], [damp], time);
+    const [held] = readyLines([rack('I-1', [coating()])], [damp], time);
     expect(held?.sight).toMatchObject({ ready: false, title: 'Hold the coat, Booth 3 opens +5 h' });
   });
 
   it('offers the one thing to do, and nothing where it wants a decision', () => {
     const deed = (one: FinishSight) => deedOf({ sight: one });
     expect(deed(sight({ ready: true }))).toMatchObject({
-      label: 'Release to buff',
-      entry: { type: 'release' },
+      label: 'End hold, on to buff',
+      entry: { type: 'end' },
     });
     expect(deed(sight({}))).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });

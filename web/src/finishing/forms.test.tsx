@@ -101,23 +101,20 @@ describe('the gate out of a cure', () => {
     const { sent, change } = openPage(<EvidenceForm page={page([held])} sight={held} nowMs={NOW} />, {
       'POST /api/log': filed,
     });
-    expect(screen.queryByRole('button', { name: 'Release to buff' })).toBeNull();
-    const against = screen.getByRole('button', { name: 'Release now, for this reason' });
+    expect(screen.queryByRole('button', { name: 'End hold, on to buff' })).toBeNull();
+    const against = screen.getByRole('button', { name: 'End hold now, for this reason' });
     expect(against).toBeDisabled();
-    await userEvent.type(
-      screen.getByLabelText('Release against the rule, because'),
-      '  the fair is tomorrow ',
-    );
+    await userEvent.type(screen.getByLabelText('Pass the rule by, because'), '  the fair is tomorrow ');
     await userEvent.click(against);
     await waitFor(() =>
       expect(entriesOf(sent)).toEqual([
-        { type: 'release', operation: 'cure', pieces: [1, 2, 3], because: 'the fair is tomorrow' },
+        { type: 'end', operation: 'cure', pieces: [1, 2, 3], because: 'the fair is tomorrow' },
       ]),
     );
     const ready = { ...held, ready: true };
     change(<EvidenceForm page={page([ready])} sight={ready} nowMs={NOW} />);
-    await waitFor(() => expect(screen.getByRole('button', { name: 'Release to buff' })).toBeEnabled());
-    expect(screen.queryByLabelText('Release against the rule, because')).toBeNull();
+    await waitFor(() => expect(screen.getByRole('button', { name: 'End hold, on to buff' })).toBeEnabled());
+    expect(screen.queryByLabelText('Pass the rule by, because')).toBeNull();
   });
 
   it('goes by a panel that is cured before the clock only for a reason, and not by one that will be', async () => {
@@ -131,10 +128,10 @@ describe('the gate out of a cure', () => {
     expect(screen.queryByRole('button', { name: /TP-4/ })).toBeNull();
     const goBy = screen.getByRole('button', { name: 'Go by TP-5, for this reason' });
     expect(goBy).toBeDisabled();
-    await userEvent.type(screen.getByLabelText('Release against the rule, because'), 'always right');
+    await userEvent.type(screen.getByLabelText('Pass the rule by, because'), 'always right');
     await userEvent.click(goBy);
     await waitFor(() =>
-      expect(entriesOf(sent)).toMatchObject([{ type: 'release', panel: 'TP-5', because: 'always right' }]),
+      expect(entriesOf(sent)).toMatchObject([{ type: 'end', panel: 'TP-5', because: 'always right' }]),
     );
   });
 

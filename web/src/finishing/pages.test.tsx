@@ -10,7 +10,7 @@ import type { ListedRack, Panel } from './queries.ts';
 import { RackPanels } from './RackPanels.tsx';
 import { RecipeOfRack } from './RecipeOfRack.tsx';
 import RecipesPage from './RecipesPage.tsx';
-import ReleaseListPage from './ReleaseListPage.tsx';
+import ReadyListPage from './ReadyListPage.tsx';
 import SandingPage from './SandingPage.tsx';
 
 afterEach(() => jest.restoreAllMocks());
@@ -44,10 +44,10 @@ const list = (...racks: ListedRack[]) => ({
   'GET /api/finish/booths': { nowMs: NOW, zone: 'utc', booths: [] },
 });
 
-describe('the release list', () => {
+describe('the ready list', () => {
   it('stands in groups, each with its pieces, what may go on first', async () => {
     openPage(
-      <ReleaseListPage />,
+      <ReadyListPage />,
       list(
         rack('I-3', held()),
         rack('I-2', held({ ready: true, title: 'Buff now', fromMs: NOW - HOUR })),
@@ -66,32 +66,29 @@ describe('the release list', () => {
   });
 
   it('draws all of a long list, what fits the screen at once', async () => {
-    openPage(
-      <ReleaseListPage />,
-      list(...Array.from({ length: 40 }, (_, i) => rack(`I-${i + 100}`, held()))),
-    );
+    openPage(<ReadyListPage />, list(...Array.from({ length: 40 }, (_, i) => rack(`I-${i + 100}`, held()))));
     await screen.findByRole('region', { name: 'Curing' });
     await waitFor(() => expect(document.querySelectorAll('article')).toHaveLength(40), { timeout: 10_000 });
     expect(screen.getByRole('heading', { name: 'Curing 120 pieces' })).toBeInTheDocument();
   });
 
-  it('releases by one touch, and says beside it why not', async () => {
-    const { sent } = openPage(<ReleaseListPage />, {
+  it('ends a hold by one touch, and says beside it why not', async () => {
+    const { sent } = openPage(<ReadyListPage />, {
       ...list(rack('I-2', held({ ready: true, title: 'Buff now' }))),
-      'POST /api/log': { refused: 'I-2 was released meanwhile', code: 'nothing-here' },
+      'POST /api/log': { refused: 'the hold of I-2 ended meanwhile', code: 'nothing-here' },
     });
     const row = await screen.findByRole('article', { name: 'I-2: Buff now' });
-    await userEvent.click(within(row).getByRole('button', { name: 'Release to buff' }));
-    expect(await within(row).findByRole('alert')).toHaveTextContent('I-2 was released meanwhile');
+    await userEvent.click(within(row).getByRole('button', { name: 'End hold, on to buff' }));
+    expect(await within(row).findByRole('alert')).toHaveTextContent('the hold of I-2 ended meanwhile');
     expect(sent[0]?.body).toMatchObject({
       batch: 'I-2',
-      entries: [{ type: 'release', operation: 'cure', pieces: [1, 2, 3] }],
+      entries: [{ type: 'end', operation: 'cure', pieces: [1, 2, 3] }],
     });
   });
 
   it('asks who lays a coat that takes somebody able, where the one at the screen is not', async () => {
     const colour = sight({ standing: 'inHand', coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
-    openPage(<ReleaseListPage />, list(rack('I-1', colour)));
+    openPage(<ReadyListPage />, list(rack('I-1', colour)));
     expect(await screen.findByRole('link', { name: 'Say who lays coat 1' })).toHaveAttribute(
       'href',
       '/finish/rack/I-1',
@@ -100,7 +97,7 @@ describe('the release list', () => {
   });
 
   it('says what to do when nothing is in finish', async () => {
-    openPage(<ReleaseListPage />, list());
+    openPage(<ReadyListPage />, list());
     expect(
       await screen.findByText(/No rack is in finish\. Racks come here from fitting/),
     ).toBeInTheDocument();

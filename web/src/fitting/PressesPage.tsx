@@ -108,7 +108,7 @@ function LyingLine({ group, presses }: { group: BedSeen['lying'][number]; presse
       (by) =>
         fileEntries(group.batch, by, [
           {
-            type: 'release',
+            type: 'end',
             operation: group.operation,
             pieces: group.pieces,
             ...(reason === undefined ? {} : { because: reason }),

@@ -17,7 +17,7 @@ function usePassport(batch: string, position: number): UseQueryResult<Passport> 
   });
 }
 
-/** What is kept of one piece for ever: its parts, their wood, their evidence, and what was done against a rule. */
+/** What is kept of one piece for ever: its parts, their wood, their evidence, and what rules were passed by. */
 export default function PassportPage() {
   const { batch = '', position = '' } = useParams();
   const { data, error } = usePassport(batch, Number(position));
@@ -90,7 +90,7 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
                   </td>
                   <td>{line.at}</td>
                   <td>
-                    {line.kind === 'override' ? <strong>Against the rule: {line.words}</strong> : line.words}
+                    {line.kind === 'override' ? <strong>Rule passed by: {line.words}</strong> : line.words}
                     {line.against !== null && <div className="quiet">The rule said: {line.against}</div>}
                   </td>
                   <td className="quiet">{line.by}</td>

@@ -45,13 +45,13 @@ describe('the passport', () => {
       { 'GET /api/passports//0': { nowMs: NOW, zone: 'utc', parts } },
     );
 
-  it('shows each part with its lines, and what was done against a rule with what the rule said', async () => {
+  it('shows each part with its lines, and what rules were passed by with what the rule said', async () => {
     open([
       part('I-7/03', { kindName: 'guitar', lines: [line({}), override] }),
       part('B-9/03', { wood: [{ lot: 'W-74', species: 'ash', papers: null, blanks: ['W-74/12.2'] }] }),
     ]);
     const whole = await screen.findByRole('region', { name: 'guitar I-7/03' });
-    const row = within(whole).getByRole('row', { name: /Against the rule: the fair is tomorrow/ });
+    const row = within(whole).getByRole('row', { name: /Rule passed by: the fair is tomorrow/ });
     expect(row).toHaveTextContent('The rule said: Wait to buff: 95 of 168 reference hours');
     expect(row).toHaveTextContent('E. Lundy');
     const body = screen.getByRole('region', { name: 'body B-9/03' });

@@ -341,7 +341,7 @@ function SaveForm({
             },
           }),
         ),
-      (route) => `Revision ${route.revision} of ${model} ${kind} holds for racks released from now on`,
+      (route) => `Revision ${route.revision} of ${model} ${kind} holds for racks opened from now on`,
     );
     if (made) onMade();
   };

@@ -17,7 +17,7 @@ export default function RoutesPage() {
     <>
       <div className="title">
         <h1>Routes</h1>
-        <span className="quiet">racks keep the revision they were released on until somebody moves them</span>
+        <span className="quiet">racks keep the revision they were opened on until somebody moves them</span>
       </div>
       <div className="stack" style={{ padding: '14px 16px' }}>
         {setup.models.map(({ model, construction, description }) => {

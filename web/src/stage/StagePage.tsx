@@ -81,7 +81,7 @@ export default function StagePage() {
 function readyWords(ready: readonly HoldAt[]): string {
   if (ready.length === 0) return 'No hold here is over now.';
   const codes = [...new Set(ready.map(({ batch }) => batch.state.code))];
-  return `Release: ${codes.join(', ')} ${codes.length === 1 ? 'has' : 'have'} a hold that is over.`;
+  return `Ready: ${codes.join(', ')} ${codes.length === 1 ? 'has' : 'have'} a hold that is over.`;
 }
 
 function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: string }) {

@@ -5,16 +5,16 @@ import { useSetup } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
-/** Cuts a released board into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
+/** Cuts a board that may be cut into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
 export function CutForm({ lot }: { lot: LotState }) {
   const { data: setup } = useSetup();
   const { fileLot, busy, refused } = useWoodFiling();
-  const released = lot.boards.filter((board) => board.standing === 'released');
+  const ready = lot.boards.filter((board) => board.standing === 'to-cut');
   const [board, setBoard] = useState('');
   const [kind, setKind] = useState('B');
   const [weights, setWeights] = useState('');
   const [matched, setMatched] = useState(true);
-  const chosen = released.find(({ number }) => String(number) === board) ?? released[0];
+  const chosen = ready.find(({ number }) => String(number) === board) ?? ready[0];
   const size = sizeOf(setup?.models ?? [], lot.species, kind);
   const kg = weights
     .split(/[\s;]+/)
@@ -39,7 +39,7 @@ export function CutForm({ lot }: { lot: LotState }) {
         void cut();
       }}
     >
-      <h3>Cut a released board into blanks</h3>
+      <h3>Cut a board into blanks</h3>
       <div className="row" style={{ marginTop: 8 }}>
         <TextField
           select
@@ -48,7 +48,7 @@ export function CutForm({ lot }: { lot: LotState }) {
           onChange={(event) => setBoard(event.target.value)}
           sx={{ width: 90 }}
         >
-          {released.map(({ number }) => (
+          {ready.map(({ number }) => (
             <MenuItem key={number} value={String(number)}>
               {number}
             </MenuItem>

@@ -85,7 +85,7 @@ function Papers({ lot }: { lot: LotDetail }) {
   return (
     <section className="panel" aria-label="Papers">
       <p style={{ fontWeight: 700, color: 'var(--oxblood)' }}>
-        {lot.state.species} needs papers and none are noted: it will not be released without them.
+        {lot.state.species} needs papers and none are noted: it will not be cut without them.
       </p>
       <div className="row" style={{ marginTop: 8 }}>
         <TextField
@@ -113,7 +113,7 @@ function markOf(lot: LotDetail, number: number): BoardMark {
   return lot.judged.passing.includes(number) ? 'pass' : 'unread';
 }
 
-/** The stack by its last readings, and the decisions: release all, those that pass, or against the gate for a reason. */
+/** The stack by its last readings, and the decisions: send all to cut, those that pass, or others past the gate for a reason. */
 function Boards({ lot }: { lot: LotDetail }) {
   const { fileLot, busy, refused } = useWoodFiling();
   const [because, setBecause] = useState('');
@@ -128,8 +128,8 @@ function Boards({ lot }: { lot: LotDetail }) {
     .toSorted((a, b) => rank(a) - rank(b) || (a.valuePct ?? 99) - (b.valuePct ?? 99) || a.number - b.number);
   const stacked = state.boards.filter((board) => board.standing === 'stacked').map(({ number }) => number);
   const { passing } = judged;
-  const release = (which: number[], reason?: string) =>
-    void fileLot(state.code, { type: 'lot-release', boards: which, ...(reason ? { because: reason } : {}) });
+  const sendToCut = (which: number[], reason?: string) =>
+    void fileLot(state.code, { type: 'to-cut', boards: which, ...(reason ? { because: reason } : {}) });
   return (
     <section className="panel" aria-label="Boards">
       <h2>
@@ -145,9 +145,9 @@ function Boards({ lot }: { lot: LotDetail }) {
             <Button
               variant="contained"
               disabled={busy || passing.length === 0}
-              onClick={() => release(passing)}
+              onClick={() => sendToCut(passing)}
             >
-              Release {passing.length === stacked.length ? `all ${stacked.length}` : passing.length} now
+              Send {passing.length === stacked.length ? `all ${stacked.length}` : passing.length} to cut
             </Button>
             <Button component={Link} to={`/wood/read/${state.code}`}>
               Read {judged.readNext.length}: {judged.readNext.slice(0, 4).join(', ')}
@@ -155,21 +155,21 @@ function Boards({ lot }: { lot: LotDetail }) {
             </Button>
           </div>
           <p className="quiet" style={{ marginTop: 6 }}>
-            What is not released stays in the stack and dries on.
+            What is not sent stays in the stack and dries on.
           </p>
           {passing.length < stacked.length && (
             <div className="row" style={{ marginTop: 8 }}>
               <TextField
-                label="Reason for releasing all"
+                label="Reason to pass the gate by"
                 value={because}
                 onChange={(event) => setBecause(event.target.value)}
                 sx={{ flex: 1 }}
               />
               <Button
                 disabled={busy || because.trim() === ''}
-                onClick={() => release(stacked, because.trim())}
+                onClick={() => sendToCut(stacked, because.trim())}
               >
-                Release all {stacked.length}
+                Send all {stacked.length} to cut
               </Button>
             </div>
           )}
@@ -177,18 +177,18 @@ function Boards({ lot }: { lot: LotDetail }) {
       )}
       {state.overrides.map(({ atMs, what, because: why }) => (
         <p key={atMs} style={{ color: 'var(--oxblood)', marginTop: 6 }}>
-          Against the rule: {what}, because {why}.
+          Rule passed by: {what}, because {why}.
         </p>
       ))}
       <Refused words={refused} />
-      {state.boards.some((board) => board.standing === 'released') && <CutForm lot={state} />}
+      {state.boards.some((board) => board.standing === 'to-cut') && <CutForm lot={state} />}
     </section>
   );
 }
 
 /** Passing boards first, then those to wait for, then what has left the stack. */
 function rank({ mark }: StackBoard): number {
-  return { pass: 0, fail: 1, unread: 2, released: 3, cut: 4, scrapped: 5 }[mark];
+  return { pass: 0, fail: 1, unread: 2, 'to-cut': 3, cut: 4, scrapped: 5 }[mark];
 }
 
 function Blanks({ lot }: { lot: LotDetail }) {

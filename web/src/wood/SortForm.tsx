@@ -16,7 +16,7 @@ export function SortForm({ lot }: { lot: LotState }) {
   const [reason, setReason] = useState('');
   const board = lot.boards.find(
     ({ number, standing }) =>
-      String(number) === what.trim() && (standing === 'stacked' || standing === 'released'),
+      String(number) === what.trim() && (standing === 'stacked' || standing === 'to-cut'),
   );
   const blank = lot.blanks.find(
     ({ id, standing }) => standing === 'stock' && (id === what.trim() || id.endsWith(`/${what.trim()}`)),

@@ -116,13 +116,13 @@ export default function StockPage() {
             <h2>Boards</h2>
             <ul className="plainlist">
               {lots
-                .filter(({ stacked, released }) => stacked + released > 0)
-                .map(({ code, species: wood, thicknessMm, stacked, released }) => (
+                .filter(({ stacked, toCut }) => stacked + toCut > 0)
+                .map(({ code, species: wood, thicknessMm, stacked, toCut }) => (
                   <li key={code}>
                     <Link to={`/wood/lots/${code}`}>{code}</Link> {wood}, {thicknessMm} mm:{' '}
                     {stacked > 0 && `${stacked} drying`}
-                    {stacked > 0 && released > 0 && ', '}
-                    {released > 0 && `${released} to cut`}
+                    {stacked > 0 && toCut > 0 && ', '}
+                    {toCut > 0 && `${toCut} to cut`}
                   </li>
                 ))}
             </ul>

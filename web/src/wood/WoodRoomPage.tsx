@@ -79,7 +79,7 @@ function Readiness({ lots, holds }: { lots: readonly LotSummary[]; holds: readon
 /** Those that can go first, then by date, then those with no date, then what is already cut. */
 function byReadiness(a: LotSummary, b: LotSummary): number {
   const order = (lot: LotSummary): number => {
-    if (lot.stacked === 0) return lot.released > 0 ? 1e7 : 1e8;
+    if (lot.stacked === 0) return lot.toCut > 0 ? 1e7 : 1e8;
     if (lot.passing === lot.stacked) return -1;
     return lot.outlook?.median ?? 1e6;
   };

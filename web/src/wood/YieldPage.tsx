@@ -44,7 +44,7 @@ export default function YieldPage() {
     () =>
       source !== TYPED && lot
         ? lot.state.boards
-            .filter(({ standing }) => standing === 'stacked' || standing === 'released')
+            .filter(({ standing }) => standing === 'stacked' || standing === 'to-cut')
             .map(({ lengthMm, widthMm }) => ({ lengthMm, widthMm, thicknessMm: lot.state.thicknessMm }))
         : typedBoards(boardText),
     [source, lot, boardText],
@@ -86,7 +86,7 @@ export default function YieldPage() {
             <TextField select label="From" value={source} onChange={(event) => setSource(event.target.value)}>
               <MenuItem value={TYPED}>sizes typed here</MenuItem>
               {lots
-                .filter(({ stacked, released }) => stacked + released > 0)
+                .filter(({ stacked, toCut }) => stacked + toCut > 0)
                 .map(({ code, species, thicknessMm }) => (
                   <MenuItem key={code} value={code}>
                     {code}: {species}, {thicknessMm} mm

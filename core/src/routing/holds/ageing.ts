@@ -58,7 +58,7 @@ export const ageing: HoldRuleKind<AgeingRule> = {
     if (left > 0)
       return { over: false, progress, sentence: `Wait: warming for ${spanWords(left)} more, ${counted}.` };
     return cycles >= rule.cycles
-      ? { over: true, progress: 1, sentence: `Release: ${counted}, no more are wanted.` }
+      ? { over: true, progress: 1, sentence: `Ready: ${counted}, no more are wanted.` }
       : {
           over: false,
           progress,

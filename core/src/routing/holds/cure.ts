@@ -185,7 +185,7 @@ function clockJudgement(rule: CureRule, room: string, context: HoldContext): Hol
     over,
     progress: Math.min(1, gathered / needed),
     sentence: over
-      ? `Release to ${rule.until}: all ${h(needed)} reference hours reached${beyond(gathered - needed)}.${bridge}`
+      ? `Ready to ${rule.until}: all ${h(needed)} reference hours reached${beyond(gathered - needed)}.${bridge}`
       : `Wait to ${rule.until}: ${h(gathered)} of ${h(needed)} reference hours, ${spanWords(needed - gathered)} at 21 °C to go.${bridge}`,
   };
 }

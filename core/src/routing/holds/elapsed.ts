@@ -11,7 +11,7 @@ export const elapsed: HoldRuleKind<ElapsedRule> = {
       over,
       progress: rule.hours === 0 ? 1 : Math.min(1, passed / rule.hours),
       sentence: over
-        ? `Release: ${rule.word} of ${spanWords(rule.hours)} is over.`
+        ? `Ready: ${rule.word} of ${spanWords(rule.hours)} is over.`
         : `Wait: ${left} of ${rule.word} left, of ${spanWords(rule.hours)}.`,
     };
   },

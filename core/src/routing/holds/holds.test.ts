@@ -62,7 +62,7 @@ describe('a cure hold', () => {
 
   it('says when it was reached once it is over, and gives a range while it is not', () => {
     const over = context({ climate: air(21), atMs: hoursIn(100) });
-    expect(isOver(rule, over).sentence).toBe('Release to buff: all 72 reference hours reached, and 28 more.');
+    expect(isOver(rule, over).sentence).toBe('Ready to buff: all 72 reference hours reached, and 28 more.');
     expect(Math.abs((forecastEnd(rule, over).endMs ?? NaN) - hoursIn(72))).toBeLessThan(2 * 60_000);
     const mixed = [...air(17).slice(0, 24), ...air(25).slice(24)].slice(0, 48);
     const forecast = forecastEnd(rule, context({ climate: mixed }));
@@ -73,7 +73,7 @@ describe('a cure hold', () => {
   it('bridges a silent sensor with the room’s usual air, and says for how long', () => {
     const silent = context({ climate: air(21).slice(0, 48), atMs: hoursIn(80) });
     expect(isOver(rule, silent).sentence).toBe(
-      'Release to buff: all 72 reference hours reached, and 8.0 more. 2.1 days of it by the room’s usual air: its sensor was silent.',
+      'Ready to buff: all 72 reference hours reached, and 8.0 more. 2.1 days of it by the room’s usual air: its sensor was silent.',
     );
   });
 

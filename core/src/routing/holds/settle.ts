@@ -43,10 +43,10 @@ export const settle: HoldRuleKind<SettleRule> = {
       return {
         over: true,
         progress,
-        sentence: 'Release: settled and measured; no earlier measure to compare with.',
+        sentence: 'Ready: settled and measured; no earlier measure to compare with.',
       };
     const drift = settlingDriftMm(before.valuesMm, after.valuesMm);
-    return { over: true, progress, sentence: `Release: settled, ${driftWords(rule, drift, 'action')}.` };
+    return { over: true, progress, sentence: `Ready: settled, ${driftWords(rule, drift, 'action')}.` };
   },
   forecastEnd(rule, context) {
     return elapsed.forecastEnd({ rule: 'elapsed', word: 'rest', hours: rule.hours }, context);

@@ -51,8 +51,8 @@ export function inBooth<S extends ListedSight>(
   };
 }
 
-/** The release list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
-export function releaseLines(
+/** The ready list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
+export function readyLines(
   racks: readonly ListedRack[],
   booths: readonly Booth[] = [],
   time: (ms: number) => string = String,
@@ -86,7 +86,7 @@ export function listVerdict(lines: readonly Line[], time: (ms: number) => string
     .filter(({ group, sight }) => group === 'curing' && sight.fromMs !== null)
     .toSorted((a, b) => (a.sight.fromMs ?? 0) - (b.sight.fromMs ?? 0))[0];
   const words = [
-    now.length > 0 ? `Release: ${now.join(', ')}` : 'Nothing has cured through now',
+    now.length > 0 ? `Ready: ${now.join(', ')}` : 'Nothing has cured through now',
     coats > 0 ? `${coats} may get ${coats === 1 ? 'its' : 'their'} next coat` : '',
     next ? `next is ${next.rack.batch}, ${lower(next.sight.title)}` : '',
   ].filter(Boolean);
@@ -112,7 +112,7 @@ export function deedOf({ sight }: Pick<Line, 'sight'>, skills: readonly string[]
   const here = { operation: sight.operation, pieces: sight.positions };
   if (sight.standing === 'onHold') {
     const frees = sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat');
-    return frees ? { label: `Release to ${sight.next}`, entry: { type: 'release', ...here } } : null;
+    return frees ? { label: `End hold, on to ${sight.next}`, entry: { type: 'end', ...here } } : null;
   }
   if (sight.coat && sight.standing === 'inHand') {
     const { needs } = sight.coat;

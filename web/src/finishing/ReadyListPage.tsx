@@ -4,21 +4,21 @@ import { daysAhead, sayTime, useFactoryNow } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
 import { FinishNav } from './FinishNav.tsx';
-import { GROUP_NAMES, GROUPS, listVerdict, releaseLines, type Group, type Line } from './release.ts';
-import { ReleaseRow } from './ReleaseRow.tsx';
+import { GROUP_NAMES, GROUPS, listVerdict, readyLines, type Group, type Line } from './ready.ts';
+import { ReadyRow } from './ReadyRow.tsx';
 import { useBooths, useFinishList } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
 const DRAWN_AT_ONCE = 24;
 
 /** Every rack in finish with its ladder: what may be done with it, and when. */
-export default function ReleaseListPage() {
+export default function ReadyListPage() {
   const { data, dataUpdatedAt, error } = useFinishList();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   const { data: booths } = useBooths();
   const lines = useMemo(
     () =>
-      releaseLines(data?.racks ?? [], booths?.booths, (ms) =>
+      readyLines(data?.racks ?? [], booths?.booths, (ms) =>
         sayTime(ms, data?.zone ?? 'utc', data?.nowMs ?? ms),
       ),
     [data, booths],
@@ -27,9 +27,9 @@ export default function ReleaseListPage() {
   const { zone } = data;
   const ready = lines.some(({ group }) => group === 'now');
   return (
-    <div className="releaselist">
+    <div className="readylist">
       <div className="title">
-        <h1>Release list</h1>
+        <h1>Ready list</h1>
         <FinishNav />
         <Button className="noprint" onClick={() => globalThis.print()}>
           Print for the booth
@@ -40,7 +40,7 @@ export default function ReleaseListPage() {
           tone={ready ? 'good' : 'hold'}
           sentence={
             lines.length === 0
-              ? 'No rack is in finish. Racks come here from fitting; nothing to release.'
+              ? 'No rack is in finish. Racks come here from fitting; no hold to end.'
               : listVerdict(lines, (ms) => sayTime(ms, zone, nowMs))
           }
         />
@@ -68,7 +68,7 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
                 {GROUP_NAMES[group]} <span className="quiet smallhead">{piecesIn(group)} pieces</span>
               </h2>
               {own.map((line) => (
-                <ReleaseRow
+                <ReadyRow
                   key={`${line.rack.batch}${line.sight.operation}${line.sight.standing}${line.sight.positions[0] ?? 0}`}
                   line={line}
                   scaleUm={scaleUm}
@@ -86,7 +86,7 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
 
 function Head({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (
-    <div className="releasehead" aria-hidden="true">
+    <div className="readyhead" aria-hidden="true">
       <span>rack</span>
       <span>coats, to scale, and how far each has cured</span>
       <span className="days">

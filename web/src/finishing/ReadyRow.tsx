@@ -10,12 +10,12 @@ import { Ladder } from '../devices/Ladder.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
-import { deedOf, type Line } from './release.ts';
+import { deedOf, type Line } from './ready.ts';
 
 const ROW_HEIGHT = 62;
 
 /** One group of pieces: its ladder, its sentence, its bar, and the one thing to do. */
-export const ReleaseRow = memo(function ReleaseRow({
+export const ReadyRow = memo(function ReadyRow({
   line,
   scaleUm,
   zone,
@@ -31,7 +31,7 @@ export const ReleaseRow = memo(function ReleaseRow({
   const href = `/finish/rack/${rack.batch}`;
   const partial = sight.positions.length < rack.quantity ? `, ${sight.positions.length} of it` : '';
   return (
-    <article className="releaserow" aria-label={`${rack.batch}: ${sight.title}`}>
+    <article className="readyrow" aria-label={`${rack.batch}: ${sight.title}`}>
       <div>
         <PegRack
           code={rack.batch}

@@ -6,7 +6,7 @@ import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
 import { EVERYTHING, fetchAgain } from '../api/news.ts';
-import { releaseBatch } from '../api/filing.ts';
+import { openBatch } from '../api/filing.ts';
 import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
 import { usePerson } from '../app/person.ts';
 import { dueInstant, isoDate } from '../app/time.ts';
@@ -29,19 +29,19 @@ interface Form {
   recipe: string;
 }
 
-export default function ReleasePage() {
+export default function OpenPage() {
   const { data: board } = useBoard();
   const { data: setup } = useSetup();
   if (!board || !setup) return <p className="title">Opening…</p>;
-  return <ReleaseForm board={board} setup={setup} />;
+  return <OpenForm board={board} setup={setup} />;
 }
 
 /** A new rack on the newest revision of its route. */
-function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
+function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
   const { by } = usePerson();
   const { setNews } = useFiling();
   const queries = useQueryClient();
-  const [released, setReleased] = useState<string[]>([]);
+  const [opened, setOpened] = useState<string[]>([]);
   const [refused, setRefused] = useState<string | null>(null);
   const [ways, setWays] = useState<Record<string, string>>({});
   const first = setup.models[0];
@@ -68,7 +68,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
     setRefused(null);
     try {
       const dueAt = dueInstant(due, board.zone);
-      const { entries, sentence } = await releaseBatch(by, {
+      const { entries, sentence } = await openBatch(by, {
         ...rest,
         kind,
         quantity: Number(quantity),
@@ -76,8 +76,8 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
         ...(route ? { ways: onlyKnown(route, ways) } : {}),
         ...(finishes.includes(recipe) ? { recipe } : {}),
       });
-      setReleased((codes) => [entries[0]?.batch ?? '', ...codes]);
-      setNews({ tone: 'good', text: `Released. ${sentence}` });
+      setOpened((codes) => [entries[0]?.batch ?? '', ...codes]);
+      setNews({ tone: 'good', text: `Opened. ${sentence}` });
       void fetchAgain(queries, EVERYTHING);
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;
@@ -88,7 +88,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
   return (
     <>
       <div className="title">
-        <h1>Release a batch</h1>
+        <h1>Open a batch</h1>
         <span className="quiet">it goes on the board at once, at the first operation of its route</span>
       </div>
       <div className="columns">
@@ -199,7 +199,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
           )}
           <div>
             <Button type="submit" variant="contained" disabled={formState.isSubmitting}>
-              Release
+              Open
             </Button>
           </div>
         </form>
@@ -211,13 +211,13 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
             ways={ways}
             onChange={setWays}
           />
-          {released.length === 0 && (
+          {opened.length === 0 && (
             <section className="panel">
-              <h2>Before you release</h2>
+              <h2>Before you open one</h2>
               <p>{constraintWords(board)}</p>
             </section>
           )}
-          {released.map((code) => (
+          {opened.map((code) => (
             <Verdict key={code} tone="good" sentence={`${code} is on the board.`}>
               <Link to={`/batch/${code}`}>Open {code}</Link>
             </Verdict>
@@ -228,7 +228,7 @@ function ReleaseForm({ board, setup }: { board: Board; setup: Setup }) {
   );
 }
 
-/** The ways the newest route leaves, to be chosen before the rack is released. */
+/** The ways the newest route leaves, to be chosen before the rack is opened. */
 function WaysPanel({
   route,
   nowMs,
@@ -260,5 +260,5 @@ function WaysPanel({
 function constraintWords(board: Board): string {
   const station = board.stations.find((candidate) => candidate.code === board.constraint?.station);
   if (!station) return 'No station has half a day of work in front of it: there is room for more.';
-  return `${station.name} paces the works: ${station.hoursWaiting.toFixed(0)} h of work already wait for its ${station.hoursADay.toFixed(0)} h a day. What is released now only helps when it reaches ${station.name} before that runs out.`;
+  return `${station.name} paces the works: ${station.hoursWaiting.toFixed(0)} h of work already wait for its ${station.hoursADay.toFixed(0)} h a day. What is opened now only helps when it reaches ${station.name} before that runs out.`;
 }
