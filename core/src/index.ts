@@ -130,7 +130,7 @@ export { instantOf } from './logline/moment.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 
-export { constraintSign, hoursByStation, stationLoads } from './flow/station-load.ts';
+export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { calls } from './flow/calls.ts';

@@ -10,7 +10,7 @@ import type { FactoryCalendar } from '../time/calendar.ts';
 import { calls, type Call, type HoldSight } from './calls.ts';
 import { earliestEndMs } from './due.ts';
 import { ropeStages } from './rope.ts';
-import { constraintSign, stationLoads, type LoadDay } from './station-load.ts';
+import { constraintSign, stationLoads, stationsLeft, type LoadDay } from './station-load.ts';
 
 const station = (code: string, stage: Station['stage'], parallel = 1): Station => ({
   code,
@@ -50,6 +50,14 @@ describe('work in front of the stations', () => {
     expect(mill?.hoursWaiting).toBeCloseTo((2 * 140) / 60, 10);
     expect(mill?.hoursADay).toBe(16);
     expect(mill?.days).toBeCloseTo(280 / 60 / 16, 10);
+  });
+
+  it('is left once by a piece, behind the last of its operations there, the usual station deciding', () => {
+    expect(stationsLeft(longRoute, 'dry')).toEqual([]);
+    expect(stationsLeft(longRoute, 'gate')).toEqual(['wood']);
+    expect(stationsLeft(longRoute, 'mill')).toEqual(['body-mill', 'mill-2']);
+    expect(stationsLeft(longRoute, 'clear')).toEqual([]);
+    expect(stationsLeft(longRoute, 'cure')).toEqual(['clear']);
   });
 
   it('does not count racks on hold', () => {

@@ -1,5 +1,5 @@
 import type { BatchState } from '../routing/batch.ts';
-import { operationOf, workMinutes, type Route, type Station } from '../routing/route.ts';
+import { operationIndex, operationOf, workMinutes, type Route, type Station } from '../routing/route.ts';
 
 export interface RoutedBatch {
   state: BatchState;
@@ -34,6 +34,16 @@ export function hoursByStation(batches: readonly RoutedBatch[]): Map<string, num
     }
   }
   return hours;
+}
+
+/**
+ * Where pieces leave a station with this operation: its stations, without those that are the usual one of an operation
+ * that comes behind it on the way. A piece leaves a station once, however many operations it has there.
+ */
+export function stationsLeft(worked: Route, key: string): string[] {
+  const at = operationIndex(worked, key);
+  const behind = new Set(worked.operations.slice(at + 1).map(({ stations }) => stations[0]));
+  return operationOf(worked, key).stations.filter((station) => !behind.has(station));
 }
 
 export function stationLoads(options: {

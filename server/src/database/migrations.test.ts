@@ -60,16 +60,16 @@ it('calls the end of a hold an end in what was logged before, too, and keeps the
     `INSERT INTO filing (key, fingerprint, person, filed_at) VALUES ('k', 'f', 'venn', now())`,
   );
   await source.query(
-    `INSERT INTO log_entry (filing_key, batch, seq, type, pieces, person, happened_at, filed_at, body)
-       VALUES ('k', 'B-1', 1, 'release', 2, 'venn', now(), now(), '{"type": "release", "pieces": [1, 2]}')`,
+    `INSERT INTO log_entry (filing_key, batch, seq, type, pieces, station, person, happened_at, filed_at, body)
+       VALUES ('k', 'B-1', 1, 'release', 2, 'wood', 'venn', now(), now(), '{"type": "release", "pieces": [1, 2]}')`,
   );
   await source.query(
     `INSERT INTO lot (code, seq, used_up, state)
        VALUES ('W-1', 1, false, '{"boards": [{"number": 1, "standing": "released"}, {"number": 2, "standing": "cut"}]}')`,
   );
   await migrate(source);
-  expect(await source.query('SELECT type, body FROM log_entry')).toEqual([
-    { type: 'end', body: { type: 'end', pieces: [1, 2] } },
+  expect(await source.query('SELECT type, positions, body FROM log_entry')).toEqual([
+    { type: 'end', positions: [1, 2], body: { type: 'end', pieces: [1, 2] } },
   ]);
   const [lot] = await source.query<{ state: object }[]>('SELECT state FROM lot');
   expect(lot?.state).toEqual({

@@ -136,6 +136,28 @@ describe('the load of past days', () => {
     expect(scrapped).toMatchObject([{ day: '2026-06-01', station: 'body-mill', scrapped: 1 }]);
   });
 
+  it('is counted in good pieces that left a station, once each: twelve boards on two ways to the frets are twelve', async () => {
+    const neck = await works.openRack('N', 12);
+    works.later(0.1);
+    await works.said(`${neck} end because the test begins here`);
+    const good = async (station: string): Promise<number> =>
+      (await flow()).throughput
+        .filter((row) => row.station === station)
+        .reduce((sum, row) => sum + row.good, 0);
+    expect(await good('wood-room')).toBe(0);
+    await works.mill(neck, 'neck-mill');
+    expect(await good('neck-mill')).toBe(12);
+    works.later(30);
+    await works.said(`${neck} end because rested`);
+    expect(await good('wood-room')).toBe(0);
+    await works.said(`${neck} done because dry`);
+    expect(await good('wood-room')).toBe(12);
+    // Slots are cut at the bench where the frets are put in later: they have not left it.
+    await works.said(`${neck} start`);
+    await works.said(`${neck} done`);
+    expect(await good('fret-bench')).toBe(0);
+  });
+
   it('skips days without a shift', async () => {
     works.later(24 * 7);
     expect((await flow()).days).toEqual([

@@ -1,4 +1,4 @@
-import { factoryDate, shiftDate } from '@ample-crane/core';
+import { factoryDate, routeIn, shiftDate, stationsLeft, type Ways } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -48,18 +48,69 @@ export class FlowService {
 
   /** Good, scrapped and reworked pieces by factory day and station; what was taken back does not count. */
   private async throughput(fromDay: string, toDay: string, zone: string): Promise<ThroughputRowDto[]> {
+    const window = [zone, fromDay, shiftDate(toDay, 1)];
+    const staying = await this.staying(window);
     return this.source.query<ThroughputRowDto[]>(
-      `SELECT (e.happened_at AT TIME ZONE $1)::date::text AS day, e.station,
-              coalesce(sum(e.pieces) FILTER (WHERE e.type IN ('done', 'ship') OR (e.type = 'join' AND e.body->>'role' = 'host')), 0)::int AS good,
-              coalesce(sum(e.pieces) FILTER (WHERE e.type = 'scrap'), 0)::int AS scrapped,
-              coalesce(sum(e.pieces) FILTER (WHERE e.type = 'rework'), 0)::int AS reworked
-         FROM log_entry e
-        WHERE e.type IN ('done', 'ship', 'join', 'scrap', 'rework') AND e.station IS NOT NULL
-          AND e.happened_at >= ($2::date)::timestamp AT TIME ZONE $1
-          AND e.happened_at < ($3::date)::timestamp AT TIME ZONE $1
-          AND ${STANDS}
+      `WITH entry AS (
+         SELECT e.*, b.route_id, coalesce(b.state -> 'ways', '{}') AS ways
+           FROM log_entry e JOIN batch b ON b.code = e.batch
+          WHERE ${IN_WINDOW}
+       ), passed AS (
+         SELECT DISTINCT ON (e.batch, piece, e.station) e.station, e.happened_at
+           FROM entry e, unnest(e.positions) piece
+          WHERE ${PASSES}
+            AND NOT EXISTS (SELECT 1 FROM jsonb_to_recordset($4::jsonb) AS s(route_id text, ways jsonb, operation text, station text)
+                             WHERE (s.route_id, s.ways, s.operation, s.station) = (e.route_id, e.ways, e.operation, e.station))
+          ORDER BY e.batch, piece, e.station, e.happened_at DESC
+       )
+       SELECT (at AT TIME ZONE $1)::date::text AS day, station,
+              sum(good)::int AS good, sum(scrapped)::int AS scrapped, sum(reworked)::int AS reworked
+         FROM (SELECT happened_at AS at, station, 1 AS good, 0 AS scrapped, 0 AS reworked FROM passed
+               UNION ALL
+               SELECT happened_at, station, 0, pieces * (type = 'scrap')::int, pieces * (type = 'rework')::int
+                 FROM entry WHERE type IN ('scrap', 'rework')) counted
         GROUP BY 1, 2 ORDER BY 1, 2`,
-      [zone, fromDay, shiftDate(toDay, 1)],
+      [...window, JSON.stringify(staying)],
     );
   }
+
+  /** The operations after which a piece is still at the station: another of its operations there is yet to come. */
+  private async staying(window: readonly string[]): Promise<Staying[]> {
+    const done = await this.source.query<{ route_id: string; ways: Ways; operation: string }[]>(
+      `SELECT DISTINCT b.route_id, coalesce(b.state -> 'ways', '{}') AS ways, e.operation
+         FROM log_entry e JOIN batch b ON b.code = e.batch
+        WHERE ${IN_WINDOW} AND ${PASSES}`,
+      [...window],
+    );
+    const routes = await this.setup.routeBook([...new Set(done.map(({ route_id }) => route_id))]);
+    const staying: Staying[] = [];
+    for (const { route_id, ways, operation } of done) {
+      const worked = routeIn(routes, { routeId: route_id, ways });
+      // An operation it no longer has, since the rack was moved to another revision, was the last one there.
+      const known = worked.operations.find(({ key }) => key === operation);
+      if (!known) continue;
+      const left = stationsLeft(worked, operation);
+      const made = known.mode === 'join' ? await this.setup.newestRoute(worked.model, known.makesKind) : null;
+      const goesOnAt = made?.operations.map(({ stations }) => stations[0]) ?? [];
+      staying.push(
+        ...known.stations
+          .filter((station) => !left.includes(station) || goesOnAt.includes(station))
+          .map((station) => ({ route_id, ways, operation, station })),
+      );
+    }
+    return staying;
+  }
 }
+
+interface Staying {
+  route_id: string;
+  ways: Ways;
+  operation: string;
+  station: string;
+}
+
+const IN_WINDOW = `e.station IS NOT NULL AND e.type IN ('done', 'end', 'split', 'ship', 'join', 'scrap', 'rework')
+   AND e.happened_at >= ($2::date)::timestamp AT TIME ZONE $1 AND e.happened_at < ($3::date)::timestamp AT TIME ZONE $1
+   AND ${STANDS}`;
+/** Entries by which good pieces go on; a neck that is joined goes on with its body. */
+const PASSES = `(e.type IN ('done', 'end', 'split', 'ship') OR (e.type = 'join' AND e.body ->> 'role' = 'host'))`;

@@ -604,10 +604,10 @@ export class LogService {
     }
     const steps = works.flatMap((work) => work.steps.map((step) => ({ ...step, batch: work.code })));
     await manager.query(
-      `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, person, happened_at, filed_at, body)
-       SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, r.pieces, $2, $3, $4, r.body
+      `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
+       SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
          FROM jsonb_to_recordset($5::jsonb)
-           AS r(batch text, seq int, type text, operation text, station text, pieces int, body jsonb)`,
+           AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
       [
         key,
         when.by,
@@ -620,7 +620,7 @@ export class LogService {
             type: body.type,
             operation: effect.operation,
             station: effect.station,
-            pieces: effect.positions.length,
+            positions: effect.positions,
             body,
           })),
         ),

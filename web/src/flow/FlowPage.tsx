@@ -98,7 +98,7 @@ function FlowSeen({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
 
 function throughputSentence({ station, mean, days, total, scrapped, reworked }: StationDays): string {
   const lost = scrapped + reworked > 0 ? `; ${scrapped} scrapped and ${reworked} sent back` : '';
-  return `${station.name}: ${total} good pieces in ${days.length} working days, ${mean.toFixed(1)} a full day${lost}.`;
+  return `${station.name}: ${total} good ${total === 1 ? 'piece' : 'pieces'} left it in the last ${days.length - 1} working days and today so far, ${mean.toFixed(1)} a full day${lost}.`;
 }
 
 function DaysChart({ row }: { row: StationDays }) {
