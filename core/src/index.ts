@@ -130,6 +130,8 @@ export { instantOf } from './logline/moment.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 
+export { count } from './routing/refusal.ts';
+export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';

@@ -3,6 +3,7 @@ import { whereabouts } from '../routing/select.ts';
 import type { BatchState } from '../routing/batch.ts';
 import type { EntryBody } from '../routing/entry.ts';
 import type { Effect } from '../routing/reduce.ts';
+import { count } from '../routing/refusal.ts';
 import { operationOf, type Route } from '../routing/route.ts';
 import { tallyAt } from '../routing/tally.ts';
 import { summarise } from '../stats/descriptive.ts';
@@ -27,7 +28,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
     case 'end':
       return `hold of ${pieces} ended${body.because ? `, rule passed by (${body.because})` : ''}${body.seen ? ` (${body.seen})` : ''}${body.panel ? ` on ${body.panel}` : ''}`;
     case 'read':
-      return `${body.valuesPct.length} readings, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
+      return `${count(body.valuesPct.length, 'reading')}, mean ${summarise(body.valuesPct).mean.toFixed(2)} %`;
     case 'coat':
       return `${body.number === undefined ? 'a coat' : `coat ${body.number}`} on ${pieces}${body.wetUm === undefined ? '' : `, ${body.wetUm} µm wet`}${body.who ? ` by ${body.who}` : ''}${body.because ? ` (${body.because})` : ''}`;
     case 'sand':
@@ -63,7 +64,7 @@ export function actionWords(body: EntryBody, pieces: number): string {
         ? `no longer paired with ${body.partner}`
         : `${body.pairs.length} paired with ${body.partner}`;
     case 'reroute':
-      return `moved to ${body.routeId} (${body.reason})`;
+      return `moved to ${body.routeId}${Object.keys(body.ways).length > 0 ? ` by ${Object.values(body.ways).join(', ')}` : ''} (${body.reason})`;
     case 'undo':
       return `entry ${body.voids.join(', ')} taken back`;
   }

@@ -90,6 +90,9 @@ describe('a plan of loads', () => {
     const [load] = planLoads(question({ waiting, tables: [late] })).loads;
     expect(load?.pastShiftMinutes).toBe(60);
     expect(load?.says).toContain('runs 60 min past the shift');
+    const uneven = { ...table('1'), freeMs: hours(8.5) + 558_199 };
+    const [odd] = planLoads(question({ waiting, tables: [uneven] })).loads;
+    expect(odd?.says).toContain('runs 70 min past the shift');
     // What is left is worked the next morning.
     expect(load?.endMs).toBe(hours(25));
   });

@@ -328,7 +328,7 @@ function saidPlainly(plan: LoadPlan, { waiting, tables, calendar }: LoadsQuestio
     const says: string[] = [];
     if (load.setUp) says.push(`set up for ${load.program}, first piece measured`);
     for (const tool of load.change) says.push(`change ${tool} first: this load would pass its life`);
-    if (load.pastShiftMinutes > 0) says.push(`runs ${load.pastShiftMinutes} min past the shift`);
+    if (load.pastShiftMinutes > 0) says.push(`runs ${Math.ceil(load.pastShiftMinutes)} min past the shift`);
     const latest = Math.max(...load.parts.map((part) => needed.get(part.batch) ?? 0));
     const overtaken = plan.loads
       .slice(i + 1)

@@ -64,6 +64,16 @@ export interface PieceState {
 }
 
 /** A gate or hold that was passed by decision, with the reason; shown for ever. */
+export interface RouteMove {
+  atMs: number;
+  by: string;
+  from: string;
+  to: string;
+  /** The ways it goes since, by name, where only they are others. */
+  along?: string;
+  reason: string;
+}
+
 export interface Override {
   atMs: number;
   by: string;
@@ -99,7 +109,7 @@ export interface BatchState {
   /** The batch it was told to meet at its join; absent: nobody said. */
   meets?: string;
   /** Moves to another revision or other ways, with their reasons. */
-  moves?: { atMs: number; by: string; from: string; to: string; reason: string }[];
+  moves?: RouteMove[];
   /** What the recipe it was given asks of its coats and sandings; absent: no recipe. */
   finish?: FinishPlan;
   sandings?: Sanding[];

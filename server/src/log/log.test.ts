@@ -247,7 +247,7 @@ describe('a sheet of readings', () => {
     const { body } = await sheet('piece,reading\n1,7.1\n2,wet', true).expect(200);
     expect(body).toMatchObject({
       problems: [{ row: 3 }],
-      sentence: expect.stringMatching(/1 readings/) as string,
+      sentence: expect.stringMatching(/1 reading,/) as string,
     });
     expect(await entriesOf(batch)).toHaveLength(2);
   });

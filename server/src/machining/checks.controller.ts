@@ -1,3 +1,4 @@
+import { csvOf } from '@ample-crane/core';
 import { Body, Controller, Get, Header, HttpCode, NotFoundException, Param, Post, Put } from '@nestjs/common';
 import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { answer } from '../http/answers.ts';
@@ -79,19 +80,17 @@ export class ChecksController {
     const { check } = await this.checks.dimension(model, kind, key);
     const points = await this.checks.points(model, kind, key);
     const rows = points.flatMap((point) =>
-      point.values.map((value, i) =>
-        [
-          new Date(point.atMs).toISOString(),
-          point.batch,
-          point.positions[i] ?? '',
-          point.load ?? '',
-          value,
-          check.unit,
-          point.source,
-        ].join(','),
-      ),
+      point.values.map((value, i) => [
+        new Date(point.atMs).toISOString(),
+        point.batch,
+        point.positions[i],
+        point.load,
+        value,
+        check.unit,
+        point.source,
+      ]),
     );
-    return ['measured_at,batch,piece,load,value,unit,source', ...rows].join('\r\n') + '\r\n';
+    return csvOf(['measured_at', 'batch', 'piece', 'load', 'value', 'unit', 'source'], rows);
   }
 
   /** One value from the gauge at the bench. */

@@ -1,11 +1,13 @@
 import {
   actionWords,
+  csvOf,
   earliestEndMs,
   isRefusal,
   parseReadingsSheet,
   pieceCode,
   voidedBy,
   type BatchState,
+  type CsvCell,
   type Refusal,
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
@@ -138,19 +140,19 @@ export class BatchesService {
   /** Moisture readings of a batch as CSV: one row for each reading, oldest first. */
   async readingsCsv(code: string): Promise<string> {
     const { state } = await this.row(code);
-    return ['read_at,piece,reading_pct,wood_temperature_c', ...csvRows(state)].join('\r\n') + '\r\n';
+    return csvOf(['read_at', 'piece', 'reading_pct', 'wood_temperature_c'], csvRows(state));
   }
 }
 
 const meanOf = (values: readonly number[]): number =>
   values.reduce((sum, value) => sum + value, 0) / values.length;
 
-function csvRows(state: BatchState | null): string[] {
+function csvRows(state: BatchState | null): CsvCell[][] {
   return (state?.readings ?? []).flatMap((set) =>
     set.valuesPct.map((value, i) => {
       const position = set.positions[i];
       const piece = position === undefined || !state ? '' : pieceCode(state.code, position);
-      return [new Date(set.atMs).toISOString(), piece, value, set.woodTemperatureC ?? ''].join(',');
+      return [new Date(set.atMs).toISOString(), piece, value, set.woodTemperatureC];
     }),
   );
 }

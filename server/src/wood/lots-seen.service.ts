@@ -1,4 +1,5 @@
 import {
+  csvOf,
   isUsedUp,
   lotSentence,
   lotWords,
@@ -12,6 +13,8 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { Kept } from '../live/kept.ts';
+import { LiveService } from '../live/live.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { DryingService, type DryingSeen, outlookOf } from './drying.service.ts';
@@ -60,15 +63,13 @@ export interface LotSeen {
 
 /** A rack counts as so many pieces where nothing depends on the exact number. */
 const PIECES_OF_A_RACK = 12;
-/** Rooms change slowly: what a drift does is worked out again this often, whoever looks at the board. */
-const SIGHTS_FRESH_MS = 20_000;
 /** Days before a drift that say what the room's usual air is. */
 const BEFORE_DRIFT_DAYS = 7;
 
 /** Lots as people look at them. */
 @Injectable()
 export class LotsSeenService {
-  private kept: { untilMs: number; sights: Promise<RoomSight[]> } | undefined;
+  private readonly kept: Kept<RoomSight[]>;
 
   constructor(
     private readonly source: DataSource,
@@ -77,7 +78,10 @@ export class LotsSeenService {
     private readonly rooms: RoomsService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
-  ) {}
+    live: LiveService,
+  ) {
+    this.kept = new Kept(() => this.look(), live.news);
+  }
 
   /** Lots that are not used up: those with boards drying first, the soonest ready first. */
   async list(): Promise<LotSummary[]> {
@@ -142,25 +146,17 @@ export class LotsSeenService {
   /** Readings of a lot as CSV: one row each, raw and corrected, oldest first. */
   async readingsCsv(code: string): Promise<string> {
     const { judged, state } = await this.lot(code);
-    const rows = judged.readings.map((r) =>
-      [
-        new Date(r.atMs).toISOString(),
-        r.board === null ? '' : `${state.code}/${r.board}`,
-        ...[r.depth, r.meter ?? '', r.readingPct, r.correctedPct.toFixed(2)],
-      ].join(','),
-    );
-    return ['read_at,board,depth,meter,reading_pct,corrected_pct', ...rows].join('\r\n') + '\r\n';
+    const rows = judged.readings.map((r) => [
+      new Date(r.atMs).toISOString(),
+      r.board === null ? '' : `${state.code}/${r.board}`,
+      ...[r.depth, r.meter, r.readingPct, r.correctedPct.toFixed(2)],
+    ]);
+    return csvOf(['read_at', 'board', 'depth', 'meter', 'reading_pct', 'corrected_pct'], rows);
   }
 
   /** Rooms with wood in them, as calls look at them: what a drift does to every forecast that depends on the room. */
   sights(): Promise<RoomSight[]> {
-    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.sights;
-    const sights = this.look().catch((error: unknown) => {
-      this.kept = undefined;
-      throw error;
-    });
-    this.kept = { untilMs: Date.now() + SIGHTS_FRESH_MS, sights };
-    return sights;
+    return this.kept.get();
   }
 
   private async look(): Promise<RoomSight[]> {

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { DryingService } from './drying.service.ts';
@@ -11,7 +12,7 @@ import { StockService } from './stock.service.ts';
 
 /** Lots of lumber, how they dry, and the blanks cut from them. */
 @Module({
-  imports: [SetupModule, MeasuringModule, LogModule],
+  imports: [SetupModule, LiveModule, MeasuringModule, LogModule],
   controllers: [LotsController, StockController],
   providers: [LotsService, LotsSeenService, DryingService, StockService],
   exports: [LotsService, LotsSeenService, StockService],

@@ -1,4 +1,4 @@
-import { parseReadingsSheet, summarise } from '@ample-crane/core';
+import { count, parseReadingsSheet, summarise } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState, type ChangeEvent } from 'react';
@@ -137,7 +137,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
           />
         )}
         <Button type="submit" variant="contained" disabled={busy || good === 0 || (bad > 0 && !goodRowsOnly)}>
-          File {good > 0 ? `${good} readings` : 'readings'}
+          File {good > 0 ? count(good, 'reading') : 'readings'}
         </Button>
       </div>
     </form>

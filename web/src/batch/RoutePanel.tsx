@@ -36,7 +36,8 @@ export function RoutePanel({ batch }: { batch: BatchDetail }) {
       </p>
       {state.moves?.map((move) => (
         <p key={move.atMs} className="quiet">
-          moved from {move.from} to {move.to}: {move.reason}
+          {move.along === undefined ? `moved from ${move.from} to ${move.to}` : `sent by ${move.along}`}:{' '}
+          {move.reason}
         </p>
       ))}
       {!moving && <Button onClick={() => setMoving(true)}>Move it</Button>}

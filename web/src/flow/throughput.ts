@@ -1,3 +1,4 @@
+import { csvOf } from '@ample-crane/core';
 import type { Flow, StationSeen } from '../api/queries.ts';
 
 export interface DayCount {
@@ -41,8 +42,10 @@ export function stationDays(flow: Flow): StationDays[] {
 }
 
 export function throughputCsv(rows: readonly StationDays[]): string {
-  const lines = rows.flatMap(({ station, days }) =>
-    days.map((day) => [day.day, `"${station.name}"`, day.good, day.scrapped, day.reworked].join(',')),
+  return csvOf(
+    ['day', 'station', 'good', 'scrapped', 'sent_back'],
+    rows.flatMap(({ station, days }) =>
+      days.map((day) => [day.day, station.name, day.good, day.scrapped, day.reworked]),
+    ),
   );
-  return ['day,station,good,scrapped,sent_back', ...lines].join('\r\n');
 }

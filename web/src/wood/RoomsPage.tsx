@@ -1,4 +1,4 @@
-import { loggedAirEmcPct } from '@ample-crane/core';
+import { count, loggedAirEmcPct } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -298,7 +298,7 @@ function TypeAir({ room }: { room: Room }) {
       ({ kept }) =>
         kept === 0
           ? 'All of that was logged before: nothing was added.'
-          : `Noted ${kept} readings of ${room.room}.`,
+          : `Noted ${count(kept, 'reading')} of ${room.room}.`,
     );
     if (done) set('sheet', '');
   };

@@ -1,0 +1,17 @@
+import Papa from 'papaparse';
+
+export type CsvCell = string | number | null | undefined;
+
+/** Digits a measurement can have: what is behind them is only how a computer keeps numbers. */
+const MOST_DIGITS = 12;
+
+/**
+ * Rows as CSV (RFC 4180, lines ended by CRLF) under their headings. Numbers are written as people write them (8.7, not
+ * 8.700000000000001); text that a spreadsheet would take for a formula is marked as text by an apostrophe.
+ */
+export function csvOf(headings: readonly string[], rows: readonly (readonly CsvCell[])[]): string {
+  const cells = rows.map((row) =>
+    row.map((cell) => (typeof cell === 'number' ? Number(cell.toPrecision(MOST_DIGITS)) : (cell ?? ''))),
+  );
+  return Papa.unparse([[...headings], ...cells], { newline: '\r\n', escapeFormulae: true }) + '\r\n';
+}
