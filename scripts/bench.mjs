@@ -318,7 +318,7 @@ const FILINGS_A_RACK = 60;
 let racks = 0;
 
 async function openRack() {
-  const dueAt = new Date(Date.now() + 90 * 24 * HOUR_MS).toISOString();
+  const dueAt = wednesdayIn90Days();
   const body = {
     key: `bench-rack-${racks++}`,
     by: 'ostrander',
@@ -561,3 +561,10 @@ Test panels are simulated: time constants log-normal about 40 h (σ 0.6), 6.5 g 
 The racks on cure are copies of the demo's own, each with its coats and clocks; nothing of them is kept between requests.
 `,
 );
+
+/** The works are open on Wednesdays. */
+function wednesdayIn90Days() {
+  const day = new Date(Date.now() + 90 * 24 * HOUR_MS);
+  day.setUTCDate(day.getUTCDate() + ((3 - day.getUTCDay() + 7) % 7));
+  return day.toISOString();
+}

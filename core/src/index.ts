@@ -13,8 +13,10 @@ export {
 } from './units/quantities.ts';
 export {
   addWorkingMinutes,
+  closedWords,
   factoryDate,
   instantOfClock,
+  nearestWorkingDays,
   shiftAt,
   shiftDate,
   startOfFactoryDay,
@@ -23,6 +25,7 @@ export {
   workingSpanAt,
   workingSpansOfDay,
 } from './time/calendar.ts';
+export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
 export { randomStream } from './stats/random.ts';
@@ -251,6 +254,7 @@ export type {
   DoneBody,
   JoinBody,
   ReadBody,
+  AgeBody,
   EndBody,
   ReworkBody,
   SandBody,

@@ -2,6 +2,7 @@ import { rungsOf, type ByUntil, type Until } from '../finishing/coat-cure.ts';
 import { cureOutlook, whenGathered } from '../finishing/forecast-cure.ts';
 import { roomAir } from '../finishing/cure.ts';
 import { summarise } from '../stats/descriptive.ts';
+import { rangeOf } from '../time/grain.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import { hasLeft, type BatchState, type PieceState } from './batch.ts';
 import type { FinishAir } from './finish-air.ts';
@@ -99,7 +100,7 @@ interface Question {
   /** Test panels sprayed with it that can tell when they are cured; absent: none. */
   panels?: readonly PanelEnd[];
   /** An instant in the factory's words. */
-  time: (ms: number) => string;
+  time: (ms: number, rangeMs?: number) => string;
 }
 
 /** Every group of a rack that is still here, as its ladder shows it: in order of the route, then of places. */
@@ -263,7 +264,7 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
         ? ' now'
         : endMs === null
           ? ', no date yet'
-          : ` ${time(endMs)}`;
+          : ` ${time(endMs, rangeOf({ lowMs, highMs }))}`;
   return {
     next,
     ready: judged.over,

@@ -1,8 +1,10 @@
 import { DateTime } from 'luxon';
 import {
   addWorkingMinutes,
+  closedWords,
   factoryDate,
   instantOfClock,
+  nearestWorkingDays,
   shiftAt,
   workingMinutesBetween,
   workingMinutesOfDay,
@@ -160,5 +162,19 @@ describe('the working clock', () => {
       /no shift/,
     );
     expect(() => workingClock(days, at('2026-11-24T05:00')).add(at('2026-11-23T05:00'), 1)).toThrow(/before/);
+  });
+});
+
+describe('a day on which something is due (small: due dates fall on working days)', () => {
+  it('is one the works are open; else the nearest are named', () => {
+    expect(closedWords(days, '2026-11-24')).toBeUndefined();
+    expect(closedWords(days, '2026-12-05')).toBe(
+      'the works are closed on Sat 5 Dec: Fri 4 Dec or Mon 7 Dec?',
+    );
+    expect(nearestWorkingDays(days, '2026-12-05')).toEqual({ before: '2026-12-04', after: '2026-12-07' });
+    expect(nearestWorkingDays({ ...days, shifts: [], overtime: [] }, '2026-12-05')).toEqual({
+      before: undefined,
+      after: undefined,
+    });
   });
 });

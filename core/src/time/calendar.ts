@@ -237,6 +237,30 @@ export function workingMinutesOfDay(calendar: FactoryCalendar, date: string): nu
   );
 }
 
+/** Longest time a works is thought to be closed in one piece, days. */
+const MOST_CLOSED_DAYS = 366;
+
+/** The working days on or before, and on or after a date; undefined where there is none within a year. */
+export function nearestWorkingDays(
+  calendar: FactoryCalendar,
+  date: string,
+): { before: string | undefined; after: string | undefined } {
+  const walk = (step: 1 | -1): string | undefined =>
+    Array.from({ length: MOST_CLOSED_DAYS }, (_, i) => shiftDate(date, step * i)).find(
+      (day) => workingMinutesOfDay(calendar, day) > 0,
+    );
+  return { before: walk(-1), after: walk(1) };
+}
+
+/** Why nothing is due on a date, and the days it could be instead; undefined where the works are open. */
+export function closedWords(calendar: FactoryCalendar, date: string): string | undefined {
+  const { before, after } = nearestWorkingDays(calendar, date);
+  if (after === date) return undefined;
+  const say = (day: string): string => DateTime.fromISO(day, { locale: 'en-GB' }).toFormat('ccc d LLL');
+  const instead = [before, after].flatMap((day) => (day === undefined ? [] : say(day)));
+  return `the works are closed on ${say(date)}${instead.length > 0 ? `: ${instead.join(' or ')}?` : ''}`;
+}
+
 /** The instant of a clock time 'HH:mm' on the factory day of `nowMs`. It may lie ahead: the reducer refuses that. */
 export function instantOfClock(
   calendar: Pick<FactoryCalendar, 'zone'>,

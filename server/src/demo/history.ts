@@ -5,9 +5,11 @@ import {
   factoryDate,
   HOUR_MS,
   MINUTE_MS,
+  nearestWorkingDays,
   operationOf,
   randomStream,
   shiftDate,
+  startOfFactoryDay,
   workingMinutesOfDay,
   workedRoute,
   workMinutes,
@@ -42,6 +44,8 @@ const WEEKS = 12;
 const OPEN_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
 const LEAD_DAYS = 52;
+/** Hour of its day by which a rack is due. */
+const DUE_HOUR = 15;
 /** Working days back from now on which stations stood still: the sprayer away, the spindle in service. */
 const STOOD_STILL: Record<string, number[]> = { colour: [1, 5, 12], 'body-mill': [1, 2, 3, 4, 5, 6] };
 /** The fixture of the pockets wears and narrows them: change for each load since it was trued, mm. */
@@ -167,6 +171,13 @@ class Works {
     return Math.ceil(addWorkingMinutes(calendar, atMs, minutes) / MINUTE_MS) * MINUTE_MS;
   }
 
+  /** The afternoon of the first working day after the usual lead time. */
+  private dueMs(atMs: number): number {
+    const date = factoryDate(this.calendar, atMs + LEAD_DAYS * DAY_MS);
+    const { after = date } = nearestWorkingDays(this.calendar, date);
+    return startOfFactoryDay(this.calendar, after) + DUE_HOUR * HOUR_MS;
+  }
+
   private file(
     atMs: number,
     batch: string | null,
@@ -184,7 +195,7 @@ class Works {
       const route = routeOf(model, kind);
       const number = this.numbers.get(kind) ?? 1;
       this.numbers.set(kind, number + 1);
-      const dueMs = atMs + LEAD_DAYS * DAY_MS;
+      const dueMs = this.dueMs(atMs);
       const openMs = atMs + (kind === 'B' ? 2 * MINUTE_MS : 0);
       this.filings.push({
         atMs: openMs,

@@ -368,7 +368,7 @@ describe('recipes', () => {
   });
 
   it('are chosen when a rack is opened, where they fit its route', async () => {
-    const dueAt = new Date(works.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
+    const { dueAt } = works;
     const rack = { kind: 'B', model: 'Halyard', quantity: 2, dueAt };
     const made = await post<{ entries: { batch: string }[] }>('/api/batches', {
       ...rack,

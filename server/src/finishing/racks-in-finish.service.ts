@@ -104,7 +104,7 @@ export class RacksInFinishService {
     { state, route }: RackInQuestion,
     nowMs: number,
     air: FinishAir,
-    time: (ms: number) => string,
+    time: (ms: number, rangeMs?: number) => string,
     panels: readonly PanelEnd[],
   ): FinishRack {
     const { finish } = state;

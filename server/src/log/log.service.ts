@@ -2,6 +2,7 @@ import {
   actionWords,
   applyEntry,
   applyUndo,
+  closedWords,
   factoryDate,
   factsForEnd,
   finishPlan,
@@ -47,7 +48,7 @@ import type {
   UndoAction,
   Work,
 } from './filing.ts';
-import { checkBeds } from './beds.ts';
+import { checkBeds, inFreezer } from './beds.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
 import { loadAgainst } from './first-piece.ts';
 import { DRY_RUN } from './dry-run.ts';
@@ -231,6 +232,7 @@ export class LogService {
       for (const rule of this.startRules) start = await rule(manager, rack, start, when);
       return apply(work, start, when);
     }
+    if (action.type === 'age') return apply(work, await inFreezer(manager, rack, action), when);
     if (action.type === 'rework') return apply(work, await this.coating.rework(manager, rack, action), when);
     if (action.type !== 'end') return apply(work, action, when);
     for (const one of holdsMeant(rack, action)) await this.endHold(manager, work, one, when);
@@ -259,6 +261,9 @@ export class LogService {
       throw new Refused(refuse('bad-value', `${action.model} has no route for kind ${action.kind}`));
     if (action.dueMs <= when.atMs)
       throw new Refused(refuse('bad-value', 'the due date is not after the opening'));
+    const { calendar } = await this.setup.factory(manager);
+    const closed = closedWords(calendar, factoryDate(calendar, action.dueMs));
+    if (closed) throw new Refused(refuse('bad-value', closed));
     const [numbers] = await manager.query<[{ number: number }[], number]>(
       'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
       [action.kind],

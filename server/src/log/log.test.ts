@@ -205,6 +205,9 @@ describe('bad requests', () => {
     await open({ quantity: 0 }).expect(400);
     await open({ quantity: 5000 }).expect(400);
     await open({ dueAt: '2020-01-01T00:00:00Z' }).expect(409);
+    expect((await open({ dueAt: '2027-01-02T14:00:00Z' }).expect(409)).body).toMatchObject({
+      refused: 'the works are closed on Sat 2 Jan: Fri 1 Jan or Mon 4 Jan?',
+    });
     expect((await open({ kind: 'X' }).expect(409)).body).toMatchObject({
       refused: 'Bowline has no route for kind X',
     });

@@ -73,7 +73,11 @@ export class PassportService {
   ): Promise<{ part: PassportPart; parents: readonly string[] }> {
     const row = await this.source.getRepository(BatchRow).findOneBy({ code: batch });
     const piece = row?.state?.pieces.find((one) => one.position === position);
-    if (!row?.state || !piece) throw new NotFoundException(`there is no piece ${pieceCode(batch, position)}`);
+    if (!row?.state) throw new NotFoundException(`there is no batch ${batch}`);
+    if (!piece)
+      throw new NotFoundException(
+        `there is no piece ${pieceCode(batch, position)}: ${batch} has ${pieceCode(batch, 1)} to ${pieceCode(batch, row.state.pieces.length)}`,
+      );
     const { state } = row;
     const [route, kinds, people, lots] = await Promise.all([
       this.setup.routeOf(state),

@@ -77,7 +77,7 @@ it('says so where there is no such piece', async () => {
   const code = await works.openRack('B', 2);
   expect(await passport(`${code}/3`)).toMatchObject({
     status: 404,
-    body: { message: `there is no piece ${code}/03` },
+    body: { message: `there is no piece ${code}/03: ${code} has ${code}/01 to ${code}/02` },
   });
   expect((await passport('B-1/1')).status).toBe(404);
   expect((await passport(`${code}/two`)).status).toBe(400);

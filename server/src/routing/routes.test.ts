@@ -155,7 +155,7 @@ describe('a new revision', () => {
 
 describe('the ways of a batch', () => {
   it('are chosen when it is opened, and worked', async () => {
-    const dueAt = new Date(works.time.nowMs + 60 * 86_400_000).toISOString();
+    const { dueAt } = works;
     const open = (ways: object) =>
       works.http.post('/api/batches').send({
         ...{ key: works.key(), by: 'ostrander', kind: 'B', model: 'Bowline', quantity: 2, dueAt, ways },
@@ -231,7 +231,7 @@ describe('a hollow body', () => {
 });
 
 it('what is made gets a number of its own where another batch has it already', async () => {
-  const dueAt = new Date(works.time.nowMs + 60 * 86_400_000).toISOString();
+  const { dueAt } = works;
   const { DataSource } = await import('typeorm');
   const query = (sql: string) => works.app.get(DataSource).query(sql);
   // A top and a back that were opened by hand carry the number the next panel pair will have.

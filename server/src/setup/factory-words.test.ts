@@ -16,6 +16,17 @@ describe('instants in the words of the floor', () => {
     expect(words(at('2026-10-04T09:00'))).toBe('4 Oct 09:00');
   });
 
+  it('of a forecast are no finer than its range allows', () => {
+    const then = at('2026-12-04T09:10');
+    expect([0, 5 * HOUR_MS, 3 * DAY_MS, 20 * DAY_MS, Infinity].map((range) => words(then, range))).toEqual([
+      '4 Dec 09:10',
+      '4 Dec 10:00',
+      '4 Dec',
+      'the week of 30 Nov',
+      'Dec 2026',
+    ]);
+  });
+
   it('are the clock on the wall in the night of the change, once in summer time and once in winter time', () => {
     const summer = Date.UTC(2026, 9, 25, 0, 30);
     expect([words(summer), words(summer + HOUR_MS), words(summer + 2 * HOUR_MS)]).toEqual([

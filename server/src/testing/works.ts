@@ -1,4 +1,13 @@
-import { ACTION_CHECK, checksDue, HOUR_MS, type BatchState, type Route } from '@ample-crane/core';
+import {
+  ACTION_CHECK,
+  checksDue,
+  factoryDate,
+  HOUR_MS,
+  nearestWorkingDays,
+  startOfFactoryDay,
+  type BatchState,
+  type Route,
+} from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import pg from 'pg';
 import request from 'supertest';
@@ -6,6 +15,7 @@ import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
 import { writeMasterData } from '../demo/master-data.ts';
+import { FACTORY } from '../demo/tarrow-works.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 
@@ -102,16 +112,22 @@ export class Works {
     return body.sentence ?? '';
   }
 
+  /** The first working day in 60 days. */
+  get dueAt(): string {
+    const date = factoryDate(FACTORY.calendar, this.time.nowMs + 60 * 24 * HOUR_MS);
+    const { after = date } = nearestWorkingDays(FACTORY.calendar, date);
+    return new Date(startOfFactoryDay(FACTORY.calendar, after) + 15 * HOUR_MS).toISOString();
+  }
+
   /** Opens a batch and gives its code. */
   async openRack(kind: string, quantity = 12, model = 'Bowline'): Promise<string> {
-    const dueAt = new Date(this.time.nowMs + 60 * 24 * HOUR_MS).toISOString();
     const { body, status } = (await this.http
       .post('/api/batches')
-      .send({ key: this.key(), by: 'ostrander', kind, model, quantity, dueAt })) as {
+      .send({ key: this.key(), by: 'ostrander', kind, model, quantity, dueAt: this.dueAt })) as {
       status: number;
       body: { entries: { batch: string }[] };
     };
-    if (status !== 200) throw new Error(`end was answered ${status}: ${JSON.stringify(body)}`);
+    if (status !== 200) throw new Error(`opening was answered ${status}: ${JSON.stringify(body)}`);
     return body.entries[0]?.batch ?? '';
   }
 

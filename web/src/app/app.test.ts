@@ -69,9 +69,10 @@ describe('throughput', () => {
   it('goes out as CSV', () => {
     expect(throughputCsv(stationDays(flow)).split('\r\n')).toEqual([
       'day,station,good,scrapped,sent_back',
-      '2026-11-20,"Body mill",12,1,0',
-      '2026-11-23,"Body mill",0,0,0',
-      '2026-11-24,"Body mill",4,0,2',
+      '2026-11-20,Body mill,12,1,0',
+      '2026-11-23,Body mill,0,0,0',
+      '2026-11-24,Body mill,4,0,2',
+      '',
     ]);
   });
 });

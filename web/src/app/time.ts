@@ -1,12 +1,30 @@
+import { grainOf } from '@ample-crane/core';
 import { DateTime } from 'luxon';
 import { useEffect, useState } from 'react';
 
-const DAY_MS = 24 * 3_600_000;
+const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
 const at = (ms: number, zone: string): DateTime => DateTime.fromMillis(ms, { zone, locale: 'en-GB' });
 
-/** Factory time as the floor says it: 'Thu 14:20' within a week, '4 Dec 14:20' beyond. */
-export const sayTime = (ms: number, zone: string, nowMs: number): string =>
-  at(ms, zone).toFormat(Math.abs(ms - nowMs) < 6.5 * DAY_MS ? 'ccc HH:mm' : 'd LLL HH:mm');
+/**
+ * Factory time as the floor says it: 'Thu 14:20' within a week, '4 Dec 14:20' beyond; a forecast no finer than its range
+ * allows: 'Thu 15:00', 'Thu', 'the week of 1 Dec', 'Dec 2026'.
+ */
+export function sayTime(ms: number, zone: string, nowMs: number, rangeMs = 0): string {
+  const day = Math.abs(ms - nowMs) < 6.5 * DAY_MS ? 'ccc' : 'd LLL';
+  switch (grainOf(rangeMs)) {
+    case 'minute':
+      return at(ms, zone).toFormat(`${day} HH:mm`);
+    case 'hour':
+      return at(Math.ceil(ms / HOUR_MS) * HOUR_MS, zone).toFormat(`${day} HH:mm`);
+    case 'day':
+      return at(ms, zone).toFormat(day);
+    case 'week':
+      return `the week of ${at(ms, zone).startOf('week').toFormat('d LLL')}`;
+    case 'month':
+      return at(ms, zone).toFormat('LLL yyyy');
+  }
+}
 
 export const sayDate = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL');
 export const sayClock = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL HH:mm');

@@ -1,4 +1,4 @@
-import { forecastEnd, holdContext, operationOf, type ClimateSample } from '@ample-crane/core';
+import { forecastEnd, holdContext, operationOf, rangeOf, type ClimateSample } from '@ample-crane/core';
 import { Slider } from '@mui/material';
 import { useState } from 'react';
 import type { BatchDetail, Hold } from '../api/queries.ts';
@@ -13,14 +13,19 @@ const HOUR_MS = 3_600_000;
 export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDetail; nowMs: number }) {
   const { zone } = batch;
   const say = (ms: number): string => sayTime(ms, zone, nowMs);
+  const sayForecast = (ms: number): string => sayTime(ms, zone, nowMs, rangeOf(hold));
   const until =
-    hold.endMs === null ? (hold.rule === 'called' ? 'until it is ended' : 'no date yet') : say(hold.endMs);
+    hold.endMs === null
+      ? hold.rule === 'called'
+        ? 'until it is ended'
+        : 'no date yet'
+      : sayForecast(hold.endMs);
   const axisDays = Math.max(2, Math.ceil(((hold.highMs ?? hold.endMs ?? nowMs) - nowMs) / DAY_MS) + 1);
   return (
     <Verdict tone={toneOf(hold)} sentence={`${hold.operationName}: ${hold.sentence}`}>
       <p className="quiet">
         {hold.positions.length} {hold.positions.length === 1 ? 'piece' : 'pieces'}, since {say(hold.sinceMs)}
-        {forecastWords(hold, say)}
+        {forecastWords(hold, sayForecast)}
       </p>
       <div style={{ margin: '8px 0 4px' }}>
         <HoldBar

@@ -1,3 +1,4 @@
+import { rangeOf } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, type Board } from '../api/queries.ts';
@@ -177,7 +178,8 @@ function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
 function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }) {
   const { hold, batch } = at;
   const unread = hold.rule === 'moisture' && hold.endMs === null;
-  const until = hold.endMs === null ? (unread ? 'read it' : 'open') : sayTime(hold.endMs, zone, nowMs);
+  const until =
+    hold.endMs === null ? (unread ? 'read it' : 'open') : sayTime(hold.endMs, zone, nowMs, rangeOf(hold));
   return (
     <HoldBar
       code={batch.state.code}

@@ -1,4 +1,4 @@
-import { REMINDER, type FinishSight } from '@ample-crane/core';
+import { rangeOf, REMINDER, type FinishSight } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
 import { sayClock, sayTime, useFactoryNow } from '../app/time.ts';
 import { Caution } from '../devices/Caution.tsx';
@@ -81,7 +81,7 @@ function GroupPanel({ sight, page, nowMs }: { sight: FinishSight; page: Page; no
       : `${sight.positions.length} of ${rack.quantity}: ${sight.positions.join(', ')}`;
   const range =
     !sight.ready && sight.lowMs !== null && sight.highMs !== null && sight.highMs - sight.lowMs > 3_600_000
-      ? ` Between ${sayTime(sight.lowMs, zone, nowMs)} and ${sayTime(sight.highMs, zone, nowMs)}, nine times of ten.`
+      ? ` Between ${sayTime(sight.lowMs, zone, nowMs, rangeOf(sight))} and ${sayTime(sight.highMs, zone, nowMs, rangeOf(sight))}, nine times of ten.`
       : '';
   return (
     <Verdict

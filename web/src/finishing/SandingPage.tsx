@@ -1,4 +1,4 @@
-import type { ListedSight } from '@ample-crane/core';
+import { rangeOf, type ListedSight } from '@ample-crane/core';
 import { Link } from 'react-router';
 import { sayTime, useFactoryNow } from '../app/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -79,7 +79,7 @@ export default function SandingPage() {
                           {rack.model}, {sight.positions.length}
                         </div>
                       </td>
-                      <td>{whenWords(sight, (ms) => sayTime(ms, data.zone, nowMs))}</td>
+                      <td>{whenWords(sight, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}</td>
                       <td>
                         {sanding.name}
                         <div className="quiet">{sanding.grits.join(' → ')}</div>
@@ -112,9 +112,9 @@ export default function SandingPage() {
 }
 
 /** When it may be sanded: now, when its cure is over, or after the work it is at. */
-function whenWords(sight: ListedSight, time: (ms: number) => string): string {
+function whenWords(sight: ListedSight, time: (ms: number, rangeMs: number) => string): string {
   if (sight.next === 'sand' || sight.next === 'buff')
-    return sight.ready ? 'now' : sight.fromMs === null ? 'no date yet' : time(sight.fromMs);
+    return sight.ready ? 'now' : sight.fromMs === null ? 'no date yet' : time(sight.fromMs, rangeOf(sight));
   return sight.standing === 'inHand' && sight.coat === null ? 'in hand' : `after ${sight.operationName}`;
 }
 

@@ -1,4 +1,4 @@
-import { forks, LARGEST_BATCH, type Route } from '@ample-crane/core';
+import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -50,7 +50,9 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
       model: first?.model ?? '',
       kind: first?.kinds[0] ?? '',
       quantity: '12',
-      due: isoDate(board.nowMs + USUAL_LEAD_DAYS * DAY_MS, board.zone),
+      due:
+        nearestWorkingDays(setup.calendar, isoDate(board.nowMs + USUAL_LEAD_DAYS * DAY_MS, board.zone))
+          .after ?? '',
       recipe: '',
     },
   });
@@ -157,8 +159,9 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
             control={control}
             rules={{
               validate: (due) =>
-                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, board.zone)) > board.nowMs) ||
-                'a day after today',
+                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, board.zone)) > board.nowMs
+                  ? closedWords(setup.calendar, due)
+                  : 'a day after today') ?? true,
             }}
             render={({ field, fieldState }) => (
               <TextField

@@ -21,7 +21,13 @@ function usePassport(batch: string, position: number): UseQueryResult<Passport> 
 export default function PassportPage() {
   const { batch = '', position = '' } = useParams();
   const { data, error } = usePassport(batch, Number(position));
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data)
+    return (
+      <p className="title">
+        {error ? `${error.message}. ` : 'Opening…'}
+        {error && <Link to={`/batch/${batch}`}>See {batch}</Link>}
+      </p>
+    );
   const [whole] = data.parts;
   if (!whole) return <p className="title">There is no such piece.</p>;
   const against = data.parts.flatMap(({ lines }) => lines).filter(({ kind }) => kind === 'override').length;

@@ -1,4 +1,4 @@
-import type { Stage } from '@ample-crane/core';
+import { rangeOf, type Stage } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
 import { useBoard } from '../api/queries.ts';
 import { STAGE_NAMES } from '../app/stages.ts';
@@ -128,7 +128,9 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
               </td>
               <td>
                 <strong>{hold.over ? 'ready' : hold.word}</strong>{' '}
-                {hold.endMs !== null && !hold.over && `until ${sayTime(hold.endMs, zone, nowMs)}`}
+                {hold.endMs !== null &&
+                  !hold.over &&
+                  `until ${sayTime(hold.endMs, zone, nowMs, rangeOf(hold))}`}
                 <div className="quiet">
                   {hold.sentence}
                   {more > 0 && ` ${more} more of it rest here too.`}

@@ -41,7 +41,7 @@ export function useDryingView(props: {
             `The date is for what dries last, ${pct(drying.marginPct)} % above the mean. `}
           {foreseen && constantWords(foreseen)}
           {drying.oldRuleMs !== null &&
-            ` The old rule, a year for each inch from green, would say ${sayTime(drying.oldRuleMs, zone, drying.nowMs)} ${new Date(drying.oldRuleMs).getUTCFullYear()}.`}
+            ` The old rule, a year for each inch from green, would say ${sayTime(drying.oldRuleMs, zone, drying.nowMs, Infinity)}.`}
         </p>
       </Verdict>
     ),

@@ -23,6 +23,7 @@ export function WhatIf(props: {
     emcPct: middle,
   });
   const changed = air !== drying.air;
+  const gate = `the gate is ${pct(drying.window.lowPct)} to ${pct(drying.window.highPct)} %`;
   return (
     <section className="panel" aria-label={drying.room}>
       <h2>
@@ -35,9 +36,9 @@ export function WhatIf(props: {
         )}
       </h2>
       <EmcGauge
-        emcPct={emcPct}
+        emcPct={room?.emcPct ?? null}
         band={drying.window}
-        words={`This air would take the wood to ${pct(emcPct)} %; the gate is ${pct(drying.window.lowPct)} to ${pct(drying.window.highPct)} %`}
+        words={`${room?.emcPct == null ? 'The air of this room is not known' : `Its air takes the wood to ${pct(room.emcPct)} %`}; ${gate}`}
       />
       {room?.drift && (
         <p style={{ color: 'var(--oxblood)', fontWeight: 700 }}>
@@ -70,6 +71,13 @@ export function WhatIf(props: {
           aria-label="Temperature of the room"
         />
       </label>
+      {changed && (
+        <EmcGauge
+          emcPct={emcPct}
+          band={drying.window}
+          words={`That air would take the wood to ${pct(emcPct)} %; ${gate}`}
+        />
+      )}
       <p role="status" style={{ color: 'var(--slate)', fontWeight: 700 }}>
         EMC {pct(emcPct)} %. {answer}
       </p>

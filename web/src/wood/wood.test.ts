@@ -79,7 +79,16 @@ describe('a date in words', () => {
 
   it('carries its range, and no end where there is none', () => {
     expect(readyWords({ median: 24, low90: 12, high90: 48 }, said)).toBe(
-      'Ready Wed 19:20, nine times in ten between Wed 07:20 and Thu 19:20.',
+      'Ready about Wed, nine times in ten between Wed and Thu.',
+    );
+    expect(readyWords({ median: 24, low90: 20.5, high90: 30 }, said)).toBe(
+      'Ready about Wed 20:00, nine times in ten between Wed 16:00 and Thu 02:00.',
+    );
+    expect(readyWords({ median: 300, low90: 200, high90: 500 }, said)).toMatch(
+      /^Ready about the week of \d+ \w+, nine times in ten between the week of \d+ \w+ and the week of /,
+    );
+    expect(readyWords({ median: 3000, low90: 900, high90: 9000 }, said)).toMatch(
+      /^Ready about \w{3} \d{4}, /,
     );
     expect(readyWords({ median: 24, low90: 12, high90: Infinity }, said)).toMatch(/and much later\.$/);
     expect(readyWords({ median: 0, low90: 0, high90: 5 }, said)).toBe('By the forecast it is there now.');
@@ -102,7 +111,7 @@ describe('a date in words', () => {
 
   it('is short in a list', () => {
     const lot = { stacked: 4, never: false, outlook: { median: 60, low90: 24, high90: 500 } };
-    expect(soonWords(lot)).toBe('in 2.5 days (1.0–21)');
+    expect(soonWords(lot)).toBe('in 3 days (1–21)');
     expect(soonWords({ ...lot, never: true })).toBe('not in this room');
     expect(soonWords({ ...lot, stacked: 0 })).toBe('');
   });

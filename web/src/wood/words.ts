@@ -1,4 +1,4 @@
-import type { DryingOutlook } from '@ample-crane/core';
+import { grainOf, type DryingOutlook } from '@ample-crane/core';
 import { sayTime } from '../app/time.ts';
 import type { VerdictTone } from '../devices/Verdict.tsx';
 import type { LotSummary, Outlook } from './queries.ts';
@@ -24,9 +24,10 @@ export function readyWords(
     return `Not in this room.${air} the gate asks ${pct(highPct)} % or less.`;
   }
   if (outlook.median === 0) return 'By the forecast it is there now.';
-  const at = (hours: number): string => sayTime(nowMs + hours * HOUR_MS, zone, nowMs);
+  const rangeMs = (outlook.high90 - outlook.low90) * HOUR_MS;
+  const at = (hours: number): string => sayTime(nowMs + hours * HOUR_MS, zone, nowMs, rangeMs);
   const until = Number.isFinite(outlook.high90) ? `and ${at(outlook.high90)}` : 'and much later';
-  return `Ready ${at(outlook.median)}, nine times in ten between ${at(outlook.low90)} ${until}.`;
+  return `Ready about ${at(outlook.median)}, nine times in ten between ${at(outlook.low90)} ${until}.`;
 }
 
 /** Days in a few words: for lists. */
@@ -36,8 +37,8 @@ export function soonWords(lot: Pick<LotSummary, 'outlook' | 'never' | 'stacked'>
   if (!lot.outlook) return 'no date yet';
   const { median, low90, high90 } = lot.outlook;
   if (median === 0) return 'by the forecast, now';
-  const days = (hours: number | null): string =>
-    hours === null ? '…' : (hours / 24).toFixed(hours < 240 ? 1 : 0);
+  const digits = grainOf(((high90 ?? Infinity) - low90) * HOUR_MS) === 'hour' ? 1 : 0;
+  const days = (hours: number | null): string => (hours === null ? '…' : (hours / 24).toFixed(digits));
   return `in ${days(median)} days (${days(low90)}–${days(high90)})`;
 }
 
