@@ -88,7 +88,7 @@ export { SHIPPED_RECIPES } from './finishing/shipped-recipes.ts';
 export { RECIPE_FORMAT, RECIPE_SCHEMA } from './finishing/recipe-schema.ts';
 export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
-export { coatLitres, daysOfSupply } from './finishing/materials.ts';
+export { coatLitres, supplyAhead } from './finishing/materials.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
 
 export {
@@ -215,7 +215,7 @@ export type {
 export type { Hardening } from './finishing/coat-cure.ts';
 export type { RecipeLength } from './finishing/recipe-length.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
-export type { StockLot, Supply } from './finishing/materials.ts';
+export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { FinishNext, FinishSight, ListedSight, RungSeen } from './routing/ladder.ts';
 export type { PassportKind, PassportLine } from './routing/passport.ts';
 export type { FinishAir, LateReadings } from './routing/finish-air.ts';

@@ -12,7 +12,7 @@ export function coatLitres(coat: { areaM2: number; wetUm: number; transferPct: n
   return (areaM2 * wetUm) / 1000 / (transferPct / 100);
 }
 
-/** Stock of one lot, oldest use first: what has the nearest end is taken first. */
+/** Stock of one lot. */
 export interface StockLot {
   code: string;
   leftLitres: number;
@@ -20,44 +20,61 @@ export interface StockLot {
   expiresMs: number | null;
 }
 
+/** What a rack ahead takes of a material by its recipe, and when it could want it at the soonest. */
+export interface Demand {
+  batch: string;
+  litres: number;
+  atMs: number;
+}
+
 export interface Supply {
   /** Usable now: lots past their date do not count. */
   litres: number;
-  litresADay: number;
-  /** Null: nothing is used. */
-  days: number | null;
-  /** Of the stock, what will be past its date before it could be used, litres. */
+  /** What the racks ahead take, litres. */
+  plannedLitres: number;
+  /** The first rack the stock does not reach; null: it reaches them all. */
+  runsOut: { batch: string; atMs: number } | null;
+  /** What the stock lacks for all of them, litres. */
+  shortLitres: number;
+  /** Of the stock, what will be past its date before anybody wants it, litres. */
   wastedLitres: number;
 }
 
-const DAY_MS = 24 * 3_600_000;
-
 /**
- * Days a stock lasts at a steady use, each lot used up in order of its date and only until that date.
- * @throws RangeError for a use below 0.
+ * How far a stock reaches: the racks ahead take theirs in the order in which they could want it, each out of the lots that
+ * end soonest, and of none that is past its date by then.
  */
-export function daysOfSupply(options: {
+export function supplyAhead(options: {
   lots: readonly StockLot[];
-  litresADay: number;
+  demand: readonly Demand[];
   nowMs: number;
 }): Supply {
-  const { lots, litresADay, nowMs } = options;
-  if (!(litresADay >= 0))
-    throw new RangeError(`daysOfSupply: litresADay must be 0 or more, got ${litresADay}`);
-  const usable = lots
-    .filter(({ expiresMs, leftLitres }) => leftLitres > 0 && (expiresMs === null || expiresMs > nowMs))
-    .toSorted(
-      (a, b) => (a.expiresMs ?? Infinity) - (b.expiresMs ?? Infinity) || a.code.localeCompare(b.code),
-    );
-  const litres = usable.reduce((sum, lot) => sum + lot.leftLitres, 0);
-  if (litresADay === 0) return { litres, litresADay, days: null, wastedLitres: 0 };
-  let days = 0;
-  let wastedLitres = 0;
-  for (const { leftLitres, expiresMs } of usable) {
-    const wanted = leftLitres / litresADay;
-    const lasts = expiresMs === null ? Infinity : Math.max(0, (expiresMs - nowMs) / DAY_MS - days);
-    days += Math.min(wanted, lasts);
-    wastedLitres += Math.max(0, wanted - lasts) * litresADay;
+  const { nowMs } = options;
+  const ends = ({ expiresMs }: StockLot): number => expiresMs ?? Infinity;
+  const lots = options.lots
+    .filter((lot) => lot.leftLitres > 0 && ends(lot) > nowMs)
+    .toSorted((a, b) => ends(a) - ends(b) || a.code.localeCompare(b.code))
+    .map((lot) => ({ ...lot }));
+  const litres = lots.reduce((sum, lot) => sum + lot.leftLitres, 0);
+  let [plannedLitres, shortLitres, lastMs] = [0, 0, nowMs];
+  let runsOut: Supply['runsOut'] = null;
+  for (const { batch, litres: wanted, atMs } of options.demand.toSorted(
+    (a, b) => a.atMs - b.atMs || a.batch.localeCompare(b.batch),
+  )) {
+    plannedLitres += wanted;
+    lastMs = Math.max(lastMs, atMs);
+    let open = wanted;
+    for (const lot of lots.filter((one) => ends(one) > atMs)) {
+      const taken = Math.min(open, lot.leftLitres);
+      lot.leftLitres -= taken;
+      open -= taken;
+    }
+    if (open <= 1e-9) continue;
+    shortLitres += open;
+    runsOut ??= { batch, atMs };
   }
-  return { litres, litresADay, days, wastedLitres };
+  const wastedLitres = lots
+    .filter((lot) => ends(lot) <= lastMs)
+    .reduce((sum, lot) => sum + lot.leftLitres, 0);
+  return { litres, plannedLitres, runsOut, shortLitres, wastedLitres };
 }

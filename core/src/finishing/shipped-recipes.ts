@@ -281,6 +281,7 @@ export const SHIPPED_RECIPES: readonly Recipe[] = [
           parts: [
             { name: 'satin base', parts: 10 },
             { name: 'hardener', parts: 1 },
+            { name: 'thinner', parts: 2 },
           ],
           potLifeHours: 6,
         },

@@ -54,7 +54,8 @@ describe('calls from the stores', () => {
     ended: false,
     leftLitres: 0.8,
   };
-  const supply = { litres: 4, litresADay: 0.8, days: 5, wastedLitres: 0 };
+  const runsOut = { batch: 'B-230', atMs: NOW + 5 * 24 * HOUR_MS };
+  const supply = { litres: 4, plannedLitres: 9, shortLitres: 5, wastedLitres: 0, runsOut };
 
   it('come for a mix at the end of its pot life, dearer when it is past, and not for one put away', () => {
     const calls = (change: object) =>
@@ -75,10 +76,10 @@ describe('calls from the stores', () => {
         NOW,
         time,
       );
-    expect(calls(9)[0]?.title).toBe('thin lacquer runs out in 5 days');
+    expect(calls(9)[0]?.title).toBe('thin lacquer does not reach B-230');
     expect(calls(4)).toEqual([]);
-    expect(calls(9, { days: null })).toEqual([]);
-    expect(calls(9, { litres: 0, days: 0 })[0]?.title).toBe('There is no thin lacquer left');
+    expect(calls(9, { runsOut: null })).toEqual([]);
+    expect(calls(9, { litres: 0 })[0]?.title).toBe('There is no thin lacquer left');
   });
 });
 

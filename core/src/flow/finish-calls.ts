@@ -142,20 +142,23 @@ export function materialCalls(
           evidence,
         };
       }),
-    ...options.materials
-      .filter(({ supply, leadDays }) => supply.days !== null && supply.days < leadDays)
-      .map(({ material, supply, leadDays }): Call => ({
-        id: `material:${material}`,
-        kind: 'material',
-        title:
-          supply.litres > 0
-            ? `${material} runs out in ${spanWords(24 * (supply.days ?? 0))}`
-            : `There is no ${material} left`,
-        detail: `${supply.litres.toFixed(1)} l usable, ${supply.litresADay.toFixed(2)} l a day at the current plan; more takes ${count(leadDays, 'day')}.${supply.wastedLitres > 0.05 ? ` ${supply.wastedLitres.toFixed(1)} l of it will be past their date first.` : ''}`,
-        cost: SHORT_COST * (1 + leadDays - (supply.days ?? 0)),
-        actions: [see],
-        evidence,
-      })),
+    ...options.materials.flatMap(({ material, supply, leadDays }): Call[] => {
+      const { runsOut, litres, plannedLitres, shortLitres, wastedLitres } = supply;
+      if (!runsOut || runsOut.atMs - nowMs >= leadDays * DAY_MS) return [];
+      const days = Math.max(0, (runsOut.atMs - nowMs) / DAY_MS);
+      const when = runsOut.atMs <= nowMs ? 'now' : `${time(runsOut.atMs)} at the soonest`;
+      return [
+        {
+          id: `material:${material}`,
+          kind: 'material',
+          title: litres > 0 ? `${material} does not reach ${runsOut.batch}` : `There is no ${material} left`,
+          detail: `${litres.toFixed(1)} l usable; the racks ahead take ${plannedLitres.toFixed(1)} l by their recipes, ${shortLitres.toFixed(1)} l are missing. ${runsOut.batch} wants its coats ${when}; more takes ${count(leadDays, 'day')}.${wastedLitres > 0.05 ? ` ${wastedLitres.toFixed(1)} l of the stock will be past their date first.` : ''}`,
+          cost: SHORT_COST * (1 + leadDays - days),
+          actions: [see],
+          evidence,
+        },
+      ];
+    }),
   ];
 }
 

@@ -3,6 +3,7 @@ import { ENTITIES } from './entities.ts';
 import { Finishing1700000000004 } from './migrations/4-finishing.ts';
 import { WeighBacks1700000000005 } from './migrations/5-weigh-backs.ts';
 import { OneWord1700000000006 } from './migrations/6-one-word.ts';
+import { Stock1700000000007 } from './migrations/7-stock.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -31,6 +32,7 @@ export function dataSourceOptions(url: string): DataSourceOptions {
       Finishing1700000000004,
       WeighBacks1700000000005,
       OneWord1700000000006,
+      Stock1700000000007,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -410,8 +410,11 @@ export class MixRow {
   @Column('text') material: string;
   @Column('text', { nullable: true }) lot: string | null;
   @Column('real') litres: number;
-  /** Litres of it that came out of the lot. */
+  /** Litres of it that came out of the lot: its base. */
   @Column('real', { name: 'lot_litres' }) lotLitres: number;
+  /** Hardener, thinner: what is mixed in, and out of which lots; a null one: nobody noted any. */
+  @Column('jsonb') additions: { material: string; lot: string | null; litres: number }[];
+  @Column('text', { nullable: true }) because: string | null;
   @Column('timestamptz', { name: 'mixed_at' }) mixedAt: Date;
   @Column('real', { name: 'pot_life_hours' }) potLifeHours: number;
   /** Used up or thrown away; null: neither. */

@@ -19,8 +19,12 @@ import type { PlannedFiling } from './history.ts';
 import { BOOTHS, MATERIAL_LOTS, MIX_EVERY_HOURS, MIX_LITRES } from './tarrow-finish.ts';
 
 const MIXED = 'catalysed satin';
-/** Mixed ten parts to one. */
-const BASE_SHARE = 10 / 11;
+/** Mixed ten parts to one of hardener and two of thinner. */
+const BASE_SHARE = 10 / 13;
+const ADDED = [
+  { material: 'hardener', share: 1 / 13 },
+  { material: 'thinner', share: 2 / 13 },
+];
 const POT_LIFE_HOURS = 6;
 /** Filters were changed so many days ago, booth by booth. */
 const FILTERS_CHANGED_DAYS_AGO = [42, 9, 16];
@@ -57,15 +61,19 @@ function mixes(history: readonly PlannedFiling[], nowMs: number): MixRow[] {
     const mixedAt = new Date(atMs - 6 * 60_000);
     const before = made.at(-1);
     if (before) before.endedAt = new Date(Math.min(mixedAt.getTime(), lastMs + POT_LIFE_HOURS * HOUR_MS));
-    const lot = MATERIAL_LOTS.find(
-      (one) =>
-        one.material === MIXED &&
-        nowMs - (one.openedDaysAgo ?? -1) * DAY_MS <= mixedAt.getTime() &&
-        (one.finishedDaysAgo === null || nowMs - one.finishedDaysAgo * DAY_MS > mixedAt.getTime()),
-    );
+    const inUse = (material: string): string | null =>
+      MATERIAL_LOTS.find(
+        (one) =>
+          one.material === material &&
+          nowMs - (one.openedDaysAgo ?? -1) * DAY_MS <= mixedAt.getTime() &&
+          (one.finishedDaysAgo === null || nowMs - one.finishedDaysAgo * DAY_MS > mixedAt.getTime()),
+      )?.code ?? null;
     made.push({
       ...{ code: `M-${made.length + 1}`, key: `tarrow-mix-${made.length + 1}`, material: MIXED },
-      ...{ lot: lot?.code ?? null, litres: MIX_LITRES, lotLitres: MIX_LITRES * BASE_SHARE },
+      ...{ lot: inUse(MIXED), litres: MIX_LITRES, lotLitres: MIX_LITRES * BASE_SHARE, because: null },
+      additions: ADDED.map(({ material, share }) => ({
+        ...{ material, lot: inUse(material), litres: MIX_LITRES * share },
+      })),
       ...{ mixedAt, potLifeHours: POT_LIFE_HOURS, endedAt: null, person: 'greave' },
     });
   }

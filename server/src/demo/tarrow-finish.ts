@@ -65,7 +65,11 @@ const USUAL_LEAD_DAYS = 5;
 export const MATERIALS = [
   ...new Set(
     SHIPPED_RECIPES.flatMap(({ steps }) =>
-      steps.flatMap((step) => (step.kind === 'coat' ? [step.spec.material] : [])),
+      steps.flatMap((step) =>
+        step.kind === 'coat'
+          ? [step.spec.material, ...(step.mix?.parts.slice(1).map(({ name }) => name) ?? [])]
+          : [],
+      ),
     ),
   ),
 ].map((name) => ({ name, leadDays: LEAD_DAYS[name] ?? USUAL_LEAD_DAYS }));
@@ -106,6 +110,8 @@ export const MATERIAL_LOTS: LotOfStory[] = [
   lot('CS-23', 'catalysed satin', 80, 100, 100, 40, null),
   lot('CS-24', 'catalysed satin', 80, 50, 40, null, 26),
   lot('CS-25', 'catalysed satin', 40, 6, null, null, 170),
+  lot('HD-06', 'hardener', 10, 100, 100, null, 120),
+  lot('TH-31', 'thinner', 25, 100, 100, null, null),
   lot('OL-05', 'oil', 10, 100, 100, null, null),
   lot('MB-03', 'metallic base', 10, 60, null, null, 120),
   lot('UV-02', 'UV gloss', 20, 60, null, null, 90),
@@ -113,4 +119,4 @@ export const MATERIAL_LOTS: LotOfStory[] = [
 
 /** A mix is used for so long before a new one is made, hours; its pot life is longer. */
 export const MIX_EVERY_HOURS = 4;
-export const MIX_LITRES = 2.2;
+export const MIX_LITRES = 3;

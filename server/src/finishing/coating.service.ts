@@ -24,6 +24,7 @@ import { BoothRow, MaterialLotRow, MixRow } from '../database/entities.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { lotAgainst, mixLeftAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
 import { RecipeBookService } from './recipe-book.service.ts';
 
@@ -70,12 +71,6 @@ export class CoatingService {
     );
     const steps = coatsAsked(rack.state, operation);
     const step = steps[on] ?? steps.at(-1);
-    const source = step ? await this.sourceOf(manager, step, asked.lot, when.atMs) : undefined;
-    const against = [
-      ...(step ? await this.recoat(manager, rack, positions, when.atMs, booth) : []),
-      ...(booth && step ? await this.air(manager, booth, when.atMs) : []),
-      ...(source?.against ?? []),
-    ];
     const area = step
       ? (await this.book.finishOf(rack.state.model, rack.state.kind, manager))?.areaM2
       : undefined;
@@ -85,6 +80,14 @@ export class CoatingService {
       step && area !== undefined && wetUm !== undefined && wetUm > 0
         ? coatLitres({ areaM2: area * positions.length, wetUm, transferPct: step.transferPct })
         : undefined;
+    const source = step
+      ? await this.sourceOf(manager, step, { asked: asked.lot, litres, atMs: when.atMs })
+      : undefined;
+    const against = [
+      ...(step ? await this.recoat(manager, rack, positions, when.atMs, booth) : []),
+      ...(booth && step ? await this.air(manager, booth, when.atMs) : []),
+      ...(source?.against ?? []),
+    ];
     const facts = {
       ...(litres === undefined ? {} : { litres }),
       ...(against.length === 0 ? {} : { against: against.join('; ') }),
@@ -207,10 +210,10 @@ export class CoatingService {
   private async sourceOf(
     manager: EntityManager,
     step: { name: string; mixed: boolean; spec: { material: string } },
-    asked: string | undefined,
-    atMs: number,
+    { asked, litres, atMs }: { asked: string | undefined; litres: number | undefined; atMs: number },
   ): Promise<{ code?: string; against: string[] }> {
     const { material } = step.spec;
+    const wanted = { litres, atMs, what: 'this coat' };
     const [lots, mixes] = [manager.getRepository(MaterialLotRow), manager.getRepository(MixRow)];
     const at = new Date(atMs);
     if (asked !== undefined) {
@@ -222,7 +225,13 @@ export class CoatingService {
         throw new Refused(
           refuse('bad-value', `${asked} is ${found.material}: ${step.name} takes ${material}`),
         );
-      return { code: asked, against: [...mixAgainst(mix, atMs), ...lotAgainst(lot, atMs)] };
+      return {
+        code: asked,
+        against: [
+          ...(mix ? [...mixAgainst(mix, atMs), ...(await mixLeftAgainst(manager, mix, litres))] : []),
+          ...(lot ? await lotAgainst(manager, lot, wanted) : []),
+        ],
+      };
     }
     const inUse = await mixes
       .createQueryBuilder('m')
@@ -232,17 +241,16 @@ export class CoatingService {
       })
       .orderBy('m.mixed_at', 'DESC')
       .getOne();
-    if (inUse) return { code: inUse.code, against: mixAgainst(inUse, atMs) };
+    if (inUse)
+      return {
+        code: inUse.code,
+        against: [...mixAgainst(inUse, atMs), ...(await mixLeftAgainst(manager, inUse, litres))],
+      };
     if (step.mixed) return { against: [`no mix of ${material} is open: note what was mixed first`] };
-    const open = await lots
-      .createQueryBuilder('l')
-      .where(
-        'l.material = :material AND l.opened_at <= :at AND (l.finished_at IS NULL OR l.finished_at > :at)',
-        { material, at },
-      )
-      .orderBy('l.opened_at', 'DESC')
-      .getOne();
-    return open ? { code: open.code, against: lotAgainst(open, atMs) } : { against: [] };
+    const open = await openLot(manager, material, atMs);
+    return open
+      ? { code: open.code, against: await lotAgainst(manager, open, wanted) }
+      : { against: await noLotOpen(manager, material, atMs) };
   }
 
   private async recoat(
@@ -273,18 +281,13 @@ export class CoatingService {
   }
 }
 
-function mixAgainst(mix: MixRow | null, atMs: number): string[] {
-  if (!mix) return [];
+function mixAgainst(mix: MixRow, atMs: number): string[] {
   const endsMs = mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS;
   return atMs > endsMs
     ? [
         `mix ${mix.code} is ${((atMs - endsMs) / HOUR_MS).toFixed(1)} h past its pot life of ${mix.potLifeHours} h`,
       ]
     : [];
-}
-
-function lotAgainst(lot: MaterialLotRow | null, atMs: number): string[] {
-  return lot?.expiresAt && lot.expiresAt.getTime() < atMs ? [`lot ${lot.code} is past its date`] : [];
 }
 
 const fits = (

@@ -295,10 +295,17 @@ export class MaterialLotDto implements MaterialLotSeen {
   @ApiProperty({ type: Number, ...nullable }) expiresMs: number | null;
 }
 
+export class AdditionDto {
+  @ApiProperty() material: string;
+  @ApiProperty({ type: String, ...nullable }) lot: string | null;
+  @ApiProperty() litres: number;
+}
+
 export class MixDto implements MixSeen {
   @ApiProperty() code: string;
   @ApiProperty() material: string;
   @ApiProperty({ type: String, ...nullable }) lot: string | null;
+  @ApiProperty({ type: [AdditionDto] }) additions: AdditionDto[];
   @ApiProperty() litres: number;
   @ApiProperty() leftLitres: number;
   @ApiProperty() mixedMs: number;
@@ -311,8 +318,6 @@ export class MaterialDto implements MaterialSeen {
   @ApiProperty() material: string;
   @ApiProperty() leadDays: number;
   @ApiProperty({ type: Object, ...nullable }) mix: MaterialSeen['mix'];
-  @ApiProperty() plannedLitres: number;
-  @ApiProperty() planDays: number;
   /** See core's Supply. */
   @ApiProperty({ type: Object }) supply: Supply;
   @ApiProperty({ type: [MaterialLotDto] }) lots: MaterialLotDto[];
@@ -342,4 +347,6 @@ export class TurnMaterialDto extends FilingKeyDto {
 export class MixMaterialDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) material: string;
   @ApiProperty() @IsNumber() @Min(0.01) @Max(MOST_LITRES) litres: number;
+  /** Why it is mixed of a lot that is empty, closed or past its date. */
+  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 200) because?: string;
 }

@@ -3,11 +3,15 @@ import {
   coatsAsked,
   coatsOn,
   DAY_MS,
-  daysOfSupply,
+  earliestEndMs,
   hasLeft,
   HOUR_MS,
   refuse,
-  type FinishPlan,
+  supplyAhead,
+  workingClock,
+  type CoatStep,
+  type Demand,
+  type Recipe,
   type Refusal,
   type Supply,
 } from '@ample-crane/core';
@@ -15,17 +19,17 @@ import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { MaterialLotRow, MaterialRow, MixRow } from '../database/entities.ts';
 import { tellAll } from '../log/filing-keys.ts';
-import { STANDS } from '../log/stands.ts';
 import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { litresUsed, lotAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { RecipeBookService } from './recipe-book.service.ts';
 
 /** Mixes are shown for so long after their pot life. */
 const MIX_SHOWN_MS = DAY_MS;
-/** A plan is spread over at least so many days. */
-const SHORTEST_PLAN_DAYS = 7;
+/** Days until more comes of a material nobody said it of. */
+const USUAL_LEAD_DAYS = 5;
 
 export interface MaterialLotSeen {
   code: string;
@@ -42,6 +46,8 @@ export interface MixSeen {
   code: string;
   material: string;
   lot: string | null;
+  /** Hardener, thinner: what is mixed in, and out of which lots. */
+  additions: { material: string; lot: string | null; litres: number }[];
   litres: number;
   leftLitres: number;
   mixedMs: number;
@@ -54,10 +60,7 @@ export interface MaterialSeen {
   material: string;
   leadDays: number;
   /** How it is mixed, where it is; null: used as it comes. */
-  mix: { parts: { name: string; parts: number }[]; potLifeHours: number } | null;
-  /** Litres the coats still to come on open racks take. */
-  plannedLitres: number;
-  planDays: number;
+  mix: Mix | null;
   supply: Supply;
   lots: MaterialLotSeen[];
 }
@@ -82,25 +85,21 @@ export class MaterialsService {
 
   async all(): Promise<MaterialsSeen> {
     const nowMs = await this.clock.now();
-    const [{ calendar }, materials, lots, mixes, used, planned, recipes] = await Promise.all([
+    const [{ calendar }, materials, lots, mixes, used, recipes] = await Promise.all([
       this.setup.factory(),
       this.source.getRepository(MaterialRow).find({ order: { name: 'ASC' } }),
       this.source.getRepository(MaterialLotRow).find({ order: { receivedAt: 'DESC', code: 'ASC' } }),
       this.source.getRepository(MixRow).find({ order: { mixedAt: 'DESC' } }),
-      this.used(),
-      this.planned(nowMs),
+      litresUsed(this.source.manager),
       this.book.newest(),
     ]);
-    const mixedFrom = new Map<string, number>();
-    for (const { lot, lotLitres } of mixes)
-      if (lot !== null) mixedFrom.set(lot, (mixedFrom.get(lot) ?? 0) + lotLitres);
+    const mixOf = mixesOf(recipes.map(({ recipe }) => recipe));
+    const demand = await this.demand(nowMs, mixOf);
     const lotSeen = (lot: MaterialLotRow): MaterialLotSeen => ({
       code: lot.code,
       material: lot.material,
       litres: lot.litres,
-      leftLitres: lot.finishedAt
-        ? 0
-        : Math.max(0, lot.litres - (used.get(lot.code) ?? 0) - (mixedFrom.get(lot.code) ?? 0)),
+      leftLitres: lot.finishedAt ? 0 : Math.max(0, lot.litres - (used.get(lot.code) ?? 0)),
       receivedMs: lot.receivedAt.getTime(),
       openedMs: lot.openedAt?.getTime() ?? null,
       finishedMs: lot.finishedAt?.getTime() ?? null,
@@ -111,19 +110,8 @@ export class MaterialsService {
       zone: calendar.zone,
       materials: materials.map(({ name, leadDays }) => {
         const own = lots.filter(({ material }) => material === name).map(lotSeen);
-        const plan = planned.get(name) ?? { litres: 0, days: SHORTEST_PLAN_DAYS };
-        const step = recipes
-          .flatMap(({ recipe }) => recipe.steps)
-          .find((one) => one.kind === 'coat' && one.spec.material === name);
-        return {
-          material: name,
-          leadDays,
-          mix: step?.kind === 'coat' ? step.mix : null,
-          plannedLitres: plan.litres,
-          planDays: plan.days,
-          supply: daysOfSupply({ lots: own, litresADay: plan.litres / plan.days, nowMs }),
-          lots: own,
-        };
+        const supply = supplyAhead({ lots: own, demand: demand.get(name) ?? [], nowMs });
+        return { material: name, leadDays, mix: mixOf.get(name) ?? null, supply, lots: own };
       }),
       mixes: mixes
         .filter(
@@ -134,6 +122,7 @@ export class MaterialsService {
           code: mix.code,
           material: mix.material,
           lot: mix.lot,
+          additions: mix.additions,
           litres: mix.litres,
           leftLitres: Math.max(0, mix.litres - (used.get(mix.code) ?? 0)),
           mixedMs: mix.mixedAt.getTime(),
@@ -144,34 +133,33 @@ export class MaterialsService {
     };
   }
 
-  /** Litres that coats took out of each lot or mix, without those taken back. */
-  private async used(): Promise<Map<string, number>> {
-    const rows = await this.source.query<{ lot: string; litres: number }[]>(
-      `SELECT body ->> 'lot' AS lot, sum((body -> 'facts' ->> 'litres')::real) AS litres FROM log_entry e
-        WHERE type = 'coat' AND body ? 'lot' AND ${STANDS} GROUP BY 1`,
-    );
-    return new Map(rows.map(({ lot, litres }) => [lot, litres ?? 0]));
-  }
-
-  /** The current plan: coats still to come on every open rack, and on the instruments that bodies will become. */
-  private async planned(nowMs: number): Promise<Map<string, { litres: number; days: number }>> {
-    const racks = await this.floor.open();
-    const litres = new Map<string, number>();
-    let lastMs = nowMs + SHORTEST_PLAN_DAYS * DAY_MS;
-    for (const rack of racks) {
-      const coats = [...this.coming(rack), ...(await this.afterJoin(rack))];
-      if (coats.length > 0) lastMs = Math.max(lastMs, rack.state.dueMs);
+  /** What the racks ahead take by their recipes: coats still to come on every open rack, and on what its bodies will become. */
+  private async demand(nowMs: number, mixOf: ReadonlyMap<string, Mix>): Promise<Map<string, Demand[]>> {
+    const { calendar } = await this.setup.factory();
+    const clock = workingClock(calendar, nowMs);
+    const demand = new Map<string, Demand[]>();
+    for (const rack of await this.floor.open()) {
       const { state } = rack;
-      for (const { kind, coat, pieces } of coats) {
+      const comes = (upTo: string, from: RackInQuestion = rack, fromMs = nowMs): number =>
+        earliestEndMs({ ...from, calendar, nowMs: fromMs, holds: [], upTo, clock }) ?? fromMs;
+      const coats = [
+        ...this.coming(rack).map((one) => ({ ...one, atMs: comes(one.coat.at) })),
+        ...(await this.afterJoin(rack, comes)),
+      ];
+      for (const { kind, coat, pieces, atMs } of coats) {
         const area = (await this.book.finishOf(state.model, kind))?.areaM2;
         if (area === undefined || pieces === 0) continue;
         const { material, wetUm } = coat.spec;
-        const taken = coatLitres({ areaM2: area * pieces, wetUm, transferPct: coat.transferPct });
-        litres.set(material, (litres.get(material) ?? 0) + taken);
+        const litres = coatLitres({ areaM2: area * pieces, wetUm, transferPct: coat.transferPct });
+        for (const part of partsOf(material, litres, mixOf.get(material) ?? null)) {
+          const known = demand.get(part.material);
+          const one = { batch: state.code, litres: part.litres, atMs };
+          if (known) known.push(one);
+          else demand.set(part.material, [one]);
+        }
       }
     }
-    const days = (lastMs - nowMs) / DAY_MS;
-    return new Map([...litres].map(([material, sum]) => [material, { litres: sum, days }]));
+    return demand;
   }
 
   private coming({ state, route }: RackInQuestion) {
@@ -188,20 +176,32 @@ export class MaterialsService {
     );
   }
 
-  private async afterJoin({ state, route }: RackInQuestion) {
+  private async afterJoin(
+    { state, route }: RackInQuestion,
+    comes: (upTo: string, from?: RackInQuestion, fromMs?: number) => number,
+  ) {
     const join = route.operations.find(
       (operation) =>
         operation.mode === 'join' && operation.role === 'host' && operation.makesKind !== state.kind,
     );
     if (join?.mode !== 'join') return [];
-    const made = await this.setup.newestRoute(state.model, join.makesKind);
-    const plan: FinishPlan | undefined =
-      made &&
-      (await this.book.usual(state.model, join.makesKind, await this.setup.routeOf({ routeId: made.id })));
-    const pieces = state.pieces.filter((piece) => !hasLeft(piece)).length;
-    return (plan?.coats ?? []).flatMap((coat) =>
-      Array.from({ length: coat.coats }, () => ({ kind: join.makesKind, coat, pieces })),
-    );
+    const newest = await this.setup.newestRoute(state.model, join.makesKind);
+    const [first] = newest?.operations ?? [];
+    if (!newest || !first) return [];
+    const made = await this.setup.routeOf({ routeId: newest.id });
+    const plan = await this.book.usual(state.model, join.makesKind, made);
+    const pieces = state.pieces.filter((piece) => !hasLeft(piece));
+    const joinedMs = comes(join.key);
+    const instruments: RackInQuestion = {
+      route: made,
+      state: { ...state, pieces: pieces.map((piece) => ({ ...piece, operation: first.key })) },
+    };
+    return (plan?.coats ?? []).flatMap((coat) => {
+      const atMs = comes(coat.at, instruments, joinedMs);
+      return Array.from({ length: coat.coats }, () => ({
+        ...{ kind: join.makesKind, coat, pieces: pieces.length, atMs },
+      }));
+    });
   }
 
   /** A lot that came in. The same code again is refused. */
@@ -216,8 +216,12 @@ export class MaterialsService {
     const nowMs = await this.clock.now();
     const wrong = await this.unknown(by);
     if (wrong) return wrong;
-    if (!(await this.source.getRepository(MaterialRow).existsBy({ name: material })))
-      return refuse('bad-value', `no recipe uses a material '${material}'`);
+    const recipes = (await this.book.newest()).map(({ recipe }) => recipe);
+    if (!(await this.source.getRepository(MaterialRow).existsBy({ name: material }))) {
+      if (!materialsOf(recipes).includes(material))
+        return refuse('bad-value', `no recipe uses a material '${material}'`);
+      await this.source.getRepository(MaterialRow).insert({ name: material, leadDays: USUAL_LEAD_DAYS });
+    }
     if (expiresMs !== null && expiresMs <= nowMs)
       return refuse('bad-value', 'it is past its date already: send it back');
     const there = await this.source.transaction(async (manager) => {
@@ -255,34 +259,47 @@ export class MaterialsService {
     return this.all();
   }
 
-  /** Something is mixed: its pot life runs from now. The same key twice is one mix. */
+  /** Something is mixed: its pot life runs from now, and each part comes out of its open lot. The same key twice is one mix. */
   async mix(asked: {
     key: string;
     by: string;
     material: string;
     litres: number;
+    because: string | null;
   }): Promise<MaterialsSeen | Refusal> {
-    const { key, by, material, litres } = asked;
+    const { key, by, material, litres, because } = asked;
     const wrong = await this.unknown(by);
     if (wrong) return wrong;
     const { materials, nowMs } = await this.all();
     const seen = materials.find((one) => one.material === material);
     if (!seen?.mix) return refuse('bad-value', `${material} is used as it comes, not mixed`);
-    const { parts, potLifeHours } = seen.mix;
-    const base = (parts[0]?.parts ?? 1) / parts.reduce((sum, one) => sum + one.parts, 0);
-    const lot = seen.lots.find((one) => one.openedMs !== null && one.finishedMs === null);
-    await this.source.transaction(async (manager) => {
-      if (await manager.getRepository(MixRow).existsBy({ key })) return;
+    const { potLifeHours } = seen.mix;
+    const parts = partsOf(material, litres, seen.mix);
+    const against = await this.source.transaction(async (manager) => {
+      if (await manager.getRepository(MixRow).existsBy({ key })) return [];
+      const drawn = [];
+      for (const part of parts) {
+        const lot = await openLot(manager, part.material, nowMs);
+        const words = lot
+          ? await lotAgainst(manager, lot, { litres: part.litres, atMs: nowMs, what: 'this mix' })
+          : await noLotOpen(manager, part.material, nowMs);
+        drawn.push({ ...part, lot: lot?.code ?? null, words });
+      }
+      const speaks = drawn.flatMap(({ words }) => words);
+      if (speaks.length > 0 && because === null) return speaks;
       const [number] = await manager.query<{ n: string }[]>("SELECT nextval('mix_number') AS n");
+      const [base, ...additions] = drawn.map(({ words: _said, ...part }) => part);
       await manager.insert(MixRow, {
         ...{ code: `M-${number?.n ?? ''}`, key, material, litres, potLifeHours, person: by, endedAt: null },
-        lot: lot?.code ?? null,
-        lotLitres: litres * base,
+        ...{ lot: base?.lot ?? null, lotLitres: base?.litres ?? litres, additions, because },
         mixedAt: new Date(nowMs),
       });
       await tellAll(manager, [`mix ${material}`]);
+      return [];
     });
-    return this.all();
+    return against.length > 0
+      ? refuse('not-enough', `${against.join('; ')}: open another lot, or say why`)
+      : this.all();
   }
 
   /** A mix is used up or thrown away. */
@@ -305,4 +322,35 @@ export class MaterialsService {
       ? undefined
       : refuse('bad-value', `nobody here is called '${by}'`);
   }
+}
+
+type Mix = NonNullable<CoatStep['mix']>;
+
+/** How a material is mixed, by the newest recipes. */
+function mixesOf(recipes: readonly Recipe[]): Map<string, Mix> {
+  const mixes = new Map<string, Mix>();
+  for (const step of recipes.flatMap(({ steps }) => steps))
+    if (step.kind === 'coat' && step.mix && !mixes.has(step.spec.material))
+      mixes.set(step.spec.material, step.mix);
+  return mixes;
+}
+
+/** Everything recipes spray or mix in. */
+const materialsOf = (recipes: readonly Recipe[]): string[] =>
+  recipes.flatMap(({ steps }) =>
+    steps.flatMap((step) =>
+      step.kind === 'coat'
+        ? [step.spec.material, ...(step.mix?.parts.slice(1).map(({ name }) => name) ?? [])]
+        : [],
+    ),
+  );
+
+/** What so many litres of a material are made of: its base, which goes by the material's name, and what is mixed in. */
+function partsOf(material: string, litres: number, mix: Mix | null): { material: string; litres: number }[] {
+  if (!mix) return [{ material, litres }];
+  const whole = mix.parts.reduce((sum, { parts }) => sum + parts, 0);
+  return mix.parts.map(({ name, parts }, i) => ({
+    material: i === 0 ? material : name,
+    litres: (litres * parts) / whole,
+  }));
 }

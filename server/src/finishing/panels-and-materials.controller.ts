@@ -87,7 +87,7 @@ export class PanelsAndMaterialsController {
   @ApiOkResponse({ type: MaterialsDto })
   @ApiConflictResponse({ type: RefusalDto })
   async mix(@Body() request: MixMaterialDto): Promise<MaterialsDto> {
-    return answer(await this.materials.mix(request));
+    return answer(await this.materials.mix({ ...request, because: request.because ?? null }));
   }
 
   /** A mix is used up or thrown away. */

@@ -1,4 +1,4 @@
-import { cautionWords, spanWords } from '@ample-crane/core';
+import { cautionWords, count, spanWords } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
@@ -13,12 +13,11 @@ import { Typed } from '../fields/Typed.tsx';
 import { Words } from '../fields/Words.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useMaterials, type Material, type Materials } from './queries.ts';
-import { daysWords } from './words.ts';
 
 /** Longest code of a lot. */
 const LONGEST_CODE = 20;
 
-/** Lots of material, what is mixed, and how long it lasts at the current plan. */
+/** Lots of material, what is mixed, and which racks ahead the stock reaches. */
 export default function MaterialsPage() {
   const { data, dataUpdatedAt, error } = useMaterials();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
@@ -43,7 +42,7 @@ export default function MaterialsPage() {
                   <th scope="col" className="number">
                     planned
                   </th>
-                  <th scope="col">lasts</th>
+                  <th scope="col">reaches</th>
                   <th scope="col">lots</th>
                 </tr>
               </thead>
@@ -55,7 +54,8 @@ export default function MaterialsPage() {
             </table>
             <p className="quiet" style={{ marginTop: 8 }}>
               Planned: the coats still to come on every open rack, and on the instruments its bodies will
-              become, by area, wet film and what lands. Coats draw from the lot or mix they came out of.
+              become, by their recipes: area, wet film, what lands, what is mixed in. Racks draw in the order
+              in which they can come at the soonest. Coats draw from the lot or mix they came out of.
             </p>
           </section>
         </div>
@@ -69,32 +69,38 @@ export default function MaterialsPage() {
   );
 }
 
-function verdictOf({ materials }: Materials): { tone: 'good' | 'wait'; sentence: string } {
-  const short = materials.filter(({ supply, leadDays }) => supply.days !== null && supply.days < leadDays);
+function verdictOf({ materials, nowMs, zone }: Materials): { tone: 'good' | 'wait'; sentence: string } {
+  const short = materials.filter((one) => isShort(one, nowMs));
   if (short.length > 0)
     return {
       tone: 'wait',
       sentence: `Order now: ${short
         .map(
           ({ material, supply, leadDays }) =>
-            `${material} lasts ${daysWords(supply.days ?? 0)}, more takes ${leadDays}`,
+            `${material} does not reach ${supply.runsOut?.batch ?? ''}, more takes ${count(leadDays, 'day')}`,
         )
         .join('; ')}.`,
     };
-  const next = materials
-    .filter(({ supply }) => supply.days !== null)
-    .toSorted((a, b) => (a.supply.days ?? 0) - (b.supply.days ?? 0))[0];
+  const [next] = materials
+    .flatMap(({ material, supply: { runsOut } }) => (runsOut ? [{ material, ...runsOut }] : []))
+    .toSorted((a, b) => a.atMs - b.atMs);
   return {
     tone: 'good',
     sentence: next
-      ? `Nothing runs out before more can come; ${next.material} is first, in ${daysWords(next.supply.days ?? 0)}.`
-      : 'No coat is planned on an open rack.',
+      ? `Nothing runs out before more can come; ${next.material} is first: ${next.batch} may want it ${sayTime(next.atMs, zone, nowMs, FORECAST_RANGE_MS)}.`
+      : 'The stock reaches every open rack.',
   };
 }
 
+/** Racks come when they can: a moment that far ahead is said to the day. */
+const FORECAST_RANGE_MS = 3 * 24 * 3_600_000;
+
+const isShort = ({ supply, leadDays }: Material, nowMs: number): boolean =>
+  supply.runsOut !== null && supply.runsOut.atMs - nowMs < leadDays * 24 * 3_600_000;
+
 function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Materials; nowMs: number }) {
   const { supply, lots } = one;
-  const short = supply.days !== null && supply.days < one.leadDays;
+  const short = isShort(one, nowMs);
   return (
     <tr>
       <td>
@@ -106,11 +112,19 @@ function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Mat
         )}
       </td>
       <td className="number">{supply.litres.toFixed(1)} l</td>
-      <td className="number">
-        {one.plannedLitres.toFixed(1)} l<div className="quiet">in {one.planDays.toFixed(0)} days</div>
-      </td>
+      <td className="number">{supply.plannedLitres.toFixed(1)} l</td>
       <td className={short ? 'attention' : undefined}>
-        {supply.days === null ? 'not planned' : daysWords(supply.days)}
+        {supply.plannedLitres === 0 && 'not planned'}
+        {supply.plannedLitres > 0 && !supply.runsOut && 'all of them'}
+        {supply.runsOut && (
+          <>
+            not {supply.runsOut.batch},{' '}
+            {supply.runsOut.atMs <= nowMs
+              ? 'now'
+              : sayTime(supply.runsOut.atMs, materials.zone, nowMs, FORECAST_RANGE_MS)}
+            <div className="quiet">{supply.shortLitres.toFixed(1)} l missing</div>
+          </>
+        )}
         {supply.wastedLitres > 0.05 && (
           <div className="quiet">{supply.wastedLitres.toFixed(1)} l past their date first</div>
         )}
@@ -167,17 +181,25 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
   const mixed = materials.materials.filter(({ mix }) => mix !== null);
   const [material, setMaterial] = useState(mixed[0]?.material ?? '');
   const [text, setText] = useState('');
+  const [because, setBecause] = useState('');
   const litres = typedNumber(text);
   const { zone } = materials;
   const make = async (): Promise<void> => {
     const made = await perform(
       (by, key) =>
         answered(
-          server.POST('/api/finish/materials/mixes', { body: { key, by, material, litres: litres ?? 0 } }),
+          server.POST('/api/finish/materials/mixes', {
+            body: {
+              ...{ key, by, material, litres: litres ?? 0 },
+              ...(because.trim() ? { because: because.trim() } : {}),
+            },
+          }),
         ),
       ({ mixes }) => `Mix ${mixes[0]?.code ?? ''} of ${material}: its pot life runs.`,
     );
-    if (made) setText('');
+    if (!made) return;
+    setText('');
+    setBecause('');
   };
   const end = (code: string): Promise<unknown> =>
     perform(
@@ -203,6 +225,7 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
               {left > 0
                 ? `${spanWords(left)} of pot life, to ${sayTime(mix.endsMs, zone, nowMs)}`
                 : `past its pot life since ${sayTime(mix.endsMs, zone, nowMs)}`}
+              <span className="quiet"> {sourcesWords(mix)}</span>
             </span>
             <Button size="small" disabled={busy} onClick={() => void end(mix.code)}>
               Used up
@@ -227,6 +250,9 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
             width={160}
           />
           <Typed label="Litres" text={text} onChange={setText} />
+          {refused && (
+            <Words label="Mix it anyway, because" value={because} onChange={setBecause} width={190} />
+          )}
           <Button type="submit" variant="contained" disabled={busy || litres === null || material === ''}>
             Mixed now
           </Button>
@@ -235,6 +261,15 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
       <Refused words={refused} />
     </section>
   );
+}
+
+/** 'of CS-24, hardener HD-06, thinner TH-31'; nothing where no lots are noted. */
+function sourcesWords({ lot, additions }: Materials['mixes'][number]): string {
+  const parts = [
+    ...(lot === null ? [] : [lot]),
+    ...additions.flatMap((one) => (one.lot === null ? [] : [`${one.material} ${one.lot}`])),
+  ];
+  return parts.length > 0 ? `of ${parts.join(', ')}` : '';
 }
 
 function ReceivePanel({ materials }: { materials: Materials }) {

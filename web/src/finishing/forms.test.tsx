@@ -197,8 +197,11 @@ describe('sending pieces back', () => {
 
 describe('materials', () => {
   const material = (change: object) => ({
-    ...{ material: 'thin lacquer', mix: null, lots: [], leadDays: 10, plannedLitres: 9, planDays: 12 },
-    ...{ supply: { litres: 6, days: 8, wastedLitres: 0 } },
+    ...{ material: 'thin lacquer', mix: null, lots: [], leadDays: 10 },
+    supply: {
+      ...{ litres: 6, plannedLitres: 9, shortLitres: 3, wastedLitres: 0 },
+      runsOut: { batch: 'B-230', atMs: NOW + 8 * 24 * HOUR },
+    },
     ...change,
   });
   const satin = material({
@@ -210,7 +213,7 @@ describe('materials', () => {
       ],
       potLifeHours: 6,
     },
-    supply: { litres: 20, days: 40, wastedLitres: 0 },
+    supply: { litres: 20, plannedLitres: 9, shortLitres: 0, wastedLitres: 0, runsOut: null },
   });
   const answer = {
     nowMs: NOW,
@@ -225,7 +228,7 @@ describe('materials', () => {
       'POST /api/finish/materials/mixes': { refused: 'no lot of catalysed satin is open' },
     });
     expect(
-      await screen.findByText('Order now: thin lacquer lasts 8.0 days, more takes 10.'),
+      await screen.findByText('Order now: thin lacquer does not reach B-230, more takes 10 days.'),
     ).toBeInTheDocument();
     const mixes = screen.getByRole('region', { name: 'Mixes' });
     await userEvent.type(within(mixes).getByLabelText('Litres'), '1,5');
@@ -233,6 +236,9 @@ describe('materials', () => {
     expect(await within(mixes).findByRole('alert')).toHaveTextContent('no lot of catalysed satin is open');
     expect(sent[0]?.body).toMatchObject({ material: 'catalysed satin', litres: 1.5 });
     expect(within(mixes).getByLabelText('Litres')).toHaveValue('1,5');
+    await userEvent.type(within(mixes).getByLabelText('Mix it anyway, because'), 'the drum is being fetched');
+    await userEvent.click(within(mixes).getByRole('button', { name: 'Mixed now' }));
+    expect(sent[1]?.body).toMatchObject({ because: 'the drum is being fetched' });
   });
 });
 
