@@ -33,7 +33,7 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await page.getByRole('button', { name: 'File 12 readings' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/Filed.*12 readings/);
   await expect(second.getByText(/Pass: /).first()).toBeVisible();
-  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await page.getByRole('button', { name: 'End hold', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/hold of 12 ended/);
 
   // Milled on two tables, each load measured: 6 done, 1 scrapped with a reason, the rest done.
@@ -60,7 +60,7 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await expect(second.getByText('11 here')).toBeVisible();
 
   // A rest that is not over is refused, and passed only with a reason.
-  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await page.getByRole('button', { name: 'End hold', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/of rest left/);
   await page.getByLabel('Reason').fill('dry room was warm');
   await page.getByRole('button', { name: 'Go on anyway, for this reason' }).click();
@@ -112,6 +112,9 @@ test('a rack goes from the wood room to the case, followed by a second browser',
   await expect(page.getByRole('link', { name: `${body}/01` })).toBeVisible();
   for (const line of [
     `end ${NOW}`,
+    'fill the grain start',
+    'done',
+    `end ${NOW}`,
     'prep start',
     'coat wet 90',
     'done',
@@ -120,6 +123,8 @@ test('a rack goes from the wood room to the case, followed by a second browser',
     'coat by tamsin',
     `coat by tamsin ${NOW}`,
     'colour done',
+    'scrape the binding start',
+    'done',
     'clear start',
   ]) {
     await log(page, `${guitar} ${line}`);

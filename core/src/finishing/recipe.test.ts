@@ -75,13 +75,13 @@ describe('a recipe that cannot be', () => {
         ...lacquer,
         steps: [...lacquer.steps, { ...(lacquer.steps[0] ?? lacquer.steps[1]), key: 'again' } as never],
       },
-      "Fill the grain: comes back to 'prep' after 'buff': steps out of order",
+      "Fill the grain: comes back to 'fill' after 'buff': steps out of order",
     ],
   ])('says why, case %#', (recipe, problem) => expect(problems(recipe)).toContain(problem));
 });
 
 describe('a recipe on a route', () => {
-  const route = ['prep', 'sealer', 'colour', 'clear', 'cure', 'buff'].map((key) => ({
+  const route = ['fill', 'prep', 'sealer', 'colour', 'scrape', 'clear', 'cure', 'buff'].map((key) => ({
     key,
     name: key,
     mode: key === 'sealer' || key === 'cure' ? 'hold' : 'attended',

@@ -99,7 +99,7 @@ const COLOURED: Defect[] = [
   { defect: 'run', backTo: 'colour' },
 ];
 
-const fill = treat({ key: 'fill', name: 'Fill the grain', at: 'prep', touchMinutes: 9, waitHours: 24 });
+const fill = treat({ key: 'fill', name: 'Fill the grain', at: 'fill', touchMinutes: 9, waitHours: 24 });
 const stain = treat({ key: 'stain', name: 'Stain', at: 'prep', touchMinutes: 5, waitHours: 2 });
 const seal = coat({
   key: 'seal',
@@ -134,7 +134,7 @@ const toned = (material: 'amber toner' | 'night blue toner', name: string, coats
 const scrape = treat({
   key: 'scrape',
   name: 'Scrape the binding',
-  at: 'colour',
+  at: 'scrape',
   touchMinutes: 12,
   defects: [{ defect: 'scrape slip', backTo: 'colour' }],
 });

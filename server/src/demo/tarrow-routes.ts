@@ -405,8 +405,39 @@ interface Finish {
   q: number;
   /** Some of it is aged afterwards. */
   aged?: boolean;
+  /** Open-pored wood that is filled first, and a bound edge that is scraped clean of colour. */
+  filledAndBound?: boolean;
 }
-const finish = ({ colourMinutes, material, coats, buffHours, q, aged = false }: Finish): Operation[] => [
+const fills: Operation[] = [
+  works({
+    key: 'fill',
+    name: 'Fill the grain',
+    at: 'prep',
+    pieceMinutes: 9,
+    skill: 'prep',
+    caution: CAUTION.spray,
+  }),
+  rests('fill-dry', 'Filler dry', 24, 'rest', 'prep', 'Cure room'),
+];
+const scrapes = works({
+  key: 'scrape',
+  name: 'Scrape the binding',
+  at: 'colour',
+  pieceMinutes: 12,
+  skill: 'prep',
+  caution: 'The scraper is a blade: away from the thumb, and one slip sends the piece back to colour.',
+  reworkTo: 'colour',
+});
+const finish = ({
+  colourMinutes,
+  material,
+  coats,
+  buffHours,
+  q,
+  aged = false,
+  filledAndBound = false,
+}: Finish): Operation[] => [
+  ...(filledAndBound ? fills : []),
   works({
     key: 'prep',
     name: 'Prep & seal',
@@ -427,6 +458,7 @@ const finish = ({ colourMinutes, material, coats, buffHours, q, aged = false }: 
     caution: CAUTION.spray,
     reworkTo: 'colour',
   }),
+  ...(filledAndBound ? [scrapes] : []),
   works({
     key: 'clear',
     name: 'Clear coats',
@@ -514,6 +546,7 @@ const lacquer: Finish = {
   buffHours: 336,
   q: 1.6,
   aged: true,
+  filledAndBound: true,
 };
 const acrylic: Finish = { colourMinutes: 62, material: 'acrylic lacquer', coats: 4, buffHours: 168, q: 1.6 };
 const satin: Finish = { colourMinutes: 48, material: 'catalysed satin', coats: 3, buffHours: 96, q: 2 };

@@ -295,8 +295,9 @@ export const CAUSES: Record<string, string> = {
 
 export const REWORK_REASONS: Record<string, string[]> = {
   fret: ['high fret'],
-  colour: ['colour off', 'scrape slip'],
-  clear: ['run', 'fish-eye', 'scrape slip'],
+  colour: ['colour off'],
+  scrape: ['scrape slip'],
+  clear: ['run', 'fish-eye'],
   buff: ['sand-through', 'sink-back'],
   assemble: ['switch dead'],
   setup: ['nut too low'],

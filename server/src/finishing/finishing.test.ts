@@ -361,7 +361,7 @@ describe('recipes', () => {
     expect((await post(path, { recipe: 'acrylic-gloss', reason: 'as the newer ones' })).status).toBe(200);
     expect((await rackOf(before)).recipe).toBe('acrylic-gloss-2');
     expect((await post(path, { recipe: 'thin-lacquer-aged', reason: 'x' })).body.refused).toMatch(
-      /^Thin lacquer, artificially aged does not fit .*: .* has no operation 'age'/,
+      /^Thin lacquer, artificially aged does not fit .*: .* has no operation 'fill'/,
     );
     expect((await post(path, { recipe: 'gold-leaf', reason: 'x' })).body.refused).toBe(
       "there is no recipe 'gold-leaf'",

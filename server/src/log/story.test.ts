@@ -75,6 +75,12 @@ it('goes from the wood room to the case', async () => {
 
   works.later(13);
   await works.said(`${guitar} end`);
+  await works.said(`${guitar} fill the grain start`);
+  await works.said(`${guitar} done`);
+  works.later(20);
+  expect(await refused(`${guitar} end`)).toBe('Wait: 4 h of rest left, of 24 h.');
+  works.later(4);
+  await works.said(`${guitar} end`);
   await works.said(`${guitar} prep start`);
   expect(await refused(`${guitar} done`)).toBe('0 of 1 coat on at Prep & seal');
   await works.said(`${guitar} coat wet 90`);
@@ -95,6 +101,8 @@ it('goes from the wood room to the case', async () => {
     await works.said(`${guitar}/11 coat by lund`);
   }
   await works.said(`${guitar} colour done`);
+  await works.said(`${guitar} scrape the binding start`);
+  await works.said(`${guitar} done`);
   await works.said(`${guitar} clear start`);
   for (let coat = 1; coat <= 4; coat += 1) {
     works.later(3);
