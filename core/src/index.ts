@@ -54,7 +54,13 @@ export { densityKgM3, SPECIES, speciesNamed } from './wood/species.ts';
 export { judgeRoom } from './wood/room.ts';
 export { doubtsOf, readSensorMessage, sensorHealth, sensorInstant } from './wood/sensor.ts';
 export { planBlanks } from './wood/plan-blanks.ts';
-export { chooseBlanks, FIGURE_GRADES, finishedWeightKg, lightestFirst } from './wood/choose-blanks.ts';
+export {
+  chooseBlanks,
+  FIGURE_GRADES,
+  WOOD_COLOURS,
+  finishedWeightKg,
+  lightestFirst,
+} from './wood/choose-blanks.ts';
 export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, MOST_BOARDS, replayLot } from './stock/lot-reduce.ts';
 export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
@@ -170,6 +176,7 @@ export type {
   BlanksChosen,
   ChosenBlank,
   FigureGrade,
+  WoodColour,
   StockBlank,
 } from './wood/choose-blanks.ts';
 export type { KeepBelief, KeepFraction, WeighBack } from './wood/keep-fraction.ts';

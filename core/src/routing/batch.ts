@@ -69,8 +69,6 @@ export interface RouteMove {
   by: string;
   from: string;
   to: string;
-  /** The ways it goes since, by name, where only they are others. */
-  along?: string;
   reason: string;
 }
 

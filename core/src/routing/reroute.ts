@@ -2,7 +2,6 @@ import { hasLeft, pieceCode, type BatchState, type PieceState } from './batch.ts
 import type { Entry, RerouteBody } from './entry.ts';
 import { refuse, type Refusal } from './refusal.ts';
 import type { Operation, Route } from './route.ts';
-import type { Ways } from './ways.ts';
 import { arrived, noted, type Outcome } from './step.ts';
 
 /**
@@ -13,9 +12,6 @@ export function reroute(state: BatchState, route: Route, entry: Entry, body: Rer
   if (body.reason.trim() === '') return refuse('bad-value', 'a move to another route needs a reason');
   if (route.model !== state.model || route.kind !== state.kind)
     return refuse('no-way', `${route.id} is no route for ${state.model} ${state.kind}`);
-  const stays = body.routeId === state.routeId;
-  if (stays && sameWays(body.ways, state.ways ?? {}))
-    return refuse('bad-value', `${state.code} goes by that revision and by these ways already`);
   const pieces: PieceState[] = [];
   for (const piece of state.pieces) {
     const operation = route.operations.find(({ key }) => key === piece.operation);
@@ -30,25 +26,10 @@ export function reroute(state: BatchState, route: Route, entry: Entry, body: Rer
   }
   const ways = Object.keys(body.ways).length > 0 ? { ways: body.ways } : {};
   const { ways: _before, ...rest } = state;
-  const along = stays ? { along: waysWords(route, body.ways) } : {};
-  const move = {
-    ...{ atMs: entry.atMs, by: entry.by, from: state.routeId, to: body.routeId },
-    ...{ reason: body.reason, ...along },
-  };
+  const move = { atMs: entry.atMs, by: entry.by, from: state.routeId, to: body.routeId, reason: body.reason };
   return noted({ ...rest, ...ways, pieces, routeId: body.routeId }, entry, null, [], {
     moves: [...(state.moves ?? []), move],
   });
-}
-
-const sameWays = (a: Ways, b: Ways): boolean =>
-  [...new Set([...Object.keys(a), ...Object.keys(b)])].every((at) => a[at] === b[at]);
-
-/** 'Copy-router', by the names of the operations chosen; 'the usual ways' when none is. */
-function waysWords(route: Route, ways: Ways): string {
-  const names = Object.values(ways).map(
-    (way) => route.operations.find(({ key }) => key === way)?.name ?? way,
-  );
-  return names.length > 0 ? names.join(', ') : 'the usual ways';
 }
 
 /** A piece that waits where a hold now stands comes onto it, and the reverse; clocks of holds that stay run on. */

@@ -1,4 +1,4 @@
-import type { FigureGrade } from '../wood/choose-blanks.ts';
+import type { FigureGrade, WoodColour } from '../wood/choose-blanks.ts';
 import type { Dryness, LotReading } from './lot.ts';
 
 export interface ReceiveBody {
@@ -14,7 +14,13 @@ export interface ReceiveBody {
   endsSealed: boolean;
   dryness: Dryness;
   room: string;
-  boards: { lengthMm: number; widthMm: number; weightKg?: number; grade?: FigureGrade }[];
+  boards: {
+    lengthMm: number;
+    widthMm: number;
+    weightKg?: number;
+    grade?: FigureGrade;
+    colour?: WoodColour;
+  }[];
 }
 
 /** Papers that came later. */
@@ -43,7 +49,7 @@ export interface MoveBody {
 /** Weight, figure and so on of boards, as sorted. */
 export interface SortBody {
   type: 'sort';
-  boards: { board: number; weightKg?: number; grade?: FigureGrade }[];
+  boards: { board: number; weightKg?: number; grade?: FigureGrade; colour?: WoodColour }[];
 }
 
 /** Boards pass the gate and may be cut. */
@@ -76,6 +82,8 @@ export interface TakeBody {
   type: 'take';
   blanks: string[];
   batch: string;
+  /** Place of the piece that each becomes, in order of the blanks; the halves of a pair become one. */
+  pieces?: number[];
   /** Reason for parting a matched pair. */
   because?: string;
 }

@@ -87,6 +87,7 @@ function receive(body: Extract<LotBody, { type: 'receive' }>, { atMs }: LotEntry
       widthMm: board.widthMm,
       weightKg: board.weightKg ?? null,
       grade: board.grade ?? null,
+      ...(board.colour ? { colour: board.colour } : {}),
       standing: 'stacked',
     })),
     blanks: [],
@@ -171,7 +172,12 @@ function sort(state: LotState, boards: Extract<LotBody, { type: 'sort' }>['board
       const found = boards.find((candidate) => candidate.board === board.number);
       if (found?.weightKg !== undefined && !weight(found.weightKg))
         return bad(`${found.weightKg} kg is no weight of a board`);
-      return { ...board, weightKg: found?.weightKg ?? board.weightKg, grade: found?.grade ?? board.grade };
+      return {
+        ...board,
+        weightKg: found?.weightKg ?? board.weightKg,
+        grade: found?.grade ?? board.grade,
+        ...(found?.colour ? { colour: found.colour } : {}),
+      };
     },
   );
 }
@@ -237,6 +243,7 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
   const blanks = body.blanks.map((blank, i): Blank => ({
     ...{ id: ids[i] ?? '', board: body.board, ...blank },
     grade: board?.grade ?? 'plain',
+    ...(board?.colour ? { colour: board.colour } : {}),
     matchedWith: body.matched ? (ids[1 - i] ?? null) : null,
     standing: 'stock',
     batch: null,
@@ -279,11 +286,18 @@ function take(state: LotState, body: TakeBody, entry: LotEntry): Outcome {
       'not-joinable',
       `${first.id} is one half of a book-matched pair with ${first.matchedWith}: take both, or give a reason`,
     );
-  const taken = changeBlanks(
-    state,
-    body.blanks,
-    (blank) => inStock(blank) ?? { ...blank, standing: 'taken', batch: body.batch },
-  );
+  const { pieces } = body;
+  if (pieces && pieces.length !== body.blanks.length)
+    return bad(`${count(body.blanks.length, 'blank')} for ${count(pieces.length, 'piece')}`);
+  const taken = changeBlanks(state, body.blanks, (blank) => {
+    const piece = pieces?.[body.blanks.indexOf(blank.id)];
+    return (
+      inStock(blank) ?? {
+        ...{ ...blank, standing: 'taken', batch: body.batch },
+        ...(piece === undefined ? {} : { piece }),
+      }
+    );
+  });
   if (isRefusal(taken) || parted.length === 0 || !because) return taken;
   const apart = new Set(parted.flatMap((blank) => [blank.id, blank.matchedWith ?? '']));
   return {
@@ -297,7 +311,7 @@ function take(state: LotState, body: TakeBody, entry: LotEntry): Outcome {
 }
 
 function giveBack(state: LotState, ids: readonly string[]): Outcome {
-  return changeBlanks(state, ids, (blank) =>
+  return changeBlanks(state, ids, ({ piece: _piece, ...blank }) =>
     blank.standing === 'taken'
       ? { ...blank, standing: 'stock', batch: null }
       : refuse('nothing-here', `blank ${blank.id} is not taken`),

@@ -1,4 +1,4 @@
-import type { FigureGrade } from '../wood/choose-blanks.ts';
+import type { FigureGrade, WoodColour } from '../wood/choose-blanks.ts';
 
 /** How the boards came: the old rule of a year an inch only speaks of green ones. */
 export type Dryness = 'green' | 'air-dried' | 'kiln-dried';
@@ -13,6 +13,7 @@ export interface Board {
   widthMm: number;
   weightKg: number | null;
   grade: FigureGrade | null;
+  colour?: WoodColour;
   standing: BoardStanding;
 }
 
@@ -29,11 +30,14 @@ export interface Blank {
   thicknessMm: number;
   weightKg: number;
   grade: FigureGrade;
+  colour?: WoodColour;
   /** The other half, opened like a book from the same board; null when single or parted for a reason. */
   matchedWith: string | null;
   standing: BlankStanding;
   /** The batch it was taken for. */
   batch: string | null;
+  /** Place of the piece of that batch it becomes; absent: not told apart. */
+  piece?: number;
 }
 
 export interface LotReading {

@@ -185,6 +185,52 @@ describe('a lot of lumber', () => {
     expect(replayLot([...log, entry(4, { type: 'undo', voids: [2] })])).toMatchObject({ seq: 3 });
   });
 
+  it('keeps which piece each blank becomes, until it is given back (11.10)', () => {
+    const taken = after(received(), passing([1, 2]), cut(1), {
+      type: 'take',
+      blanks: ['W-74/1.1', 'W-74/1.2'],
+      batch: 'B-201',
+      pieces: [3, 3],
+    });
+    if (typeof taken === 'string') throw new Error(taken);
+    expect(taken.blanks.map(({ id, piece }) => [id, piece])).toEqual([
+      ['W-74/1.1', 3],
+      ['W-74/1.2', 3],
+    ]);
+    const back = after(
+      received(),
+      passing([1, 2]),
+      cut(1),
+      { type: 'take', blanks: ['W-74/1.1', 'W-74/1.2'], batch: 'B-201', pieces: [3, 3] },
+      { type: 'give-back', blanks: ['W-74/1.1', 'W-74/1.2'] },
+    );
+    expect(typeof back === 'string' ? back : back.blanks.map((blank) => 'piece' in blank)).toEqual([
+      false,
+      false,
+    ]);
+    expect(
+      after(received(), passing([1]), cut(1), {
+        type: 'take',
+        blanks: ['W-74/1.1', 'W-74/1.2'],
+        batch: 'B-201',
+        pieces: [3],
+      }),
+    ).toBe('2 blanks for 1 piece');
+  });
+
+  it('hands the colour of a board on to its blanks (11.10)', () => {
+    const sorted = after(
+      received(),
+      { type: 'sort', boards: [{ board: 1, colour: 'light' }] },
+      passing([1]),
+      cut(1),
+    );
+    expect(typeof sorted === 'string' ? sorted : sorted.blanks.map(({ colour }) => colour)).toEqual([
+      'light',
+      'light',
+    ]);
+  });
+
   it('never loses a board: stacked, to cut, cut and scrapped add up whatever is filed (seed 12)', () => {
     const number = fc.integer({ min: 1, max: 5 });
     const body: fc.Arbitrary<LotBody> = fc.oneof(

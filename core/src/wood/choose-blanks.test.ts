@@ -29,6 +29,19 @@ const picks = (options: Parameters<typeof chooseBlanks>[0]): string =>
     .join(' ');
 
 describe('choosing blanks', () => {
+  it('matches the colour the finish lets show, and takes what nobody sorted only when it must (11.10)', () => {
+    const light = demand({ colour: 'light' });
+    const blanks = [
+      blank('dark', 4, { colour: 'dark' }),
+      blank('unsorted', 4),
+      blank('light', 4.02, { colour: 'light' }),
+    ];
+    expect(chooseBlanks({ demands: [light], blanks }).chosen.map((one) => one.blank)).toEqual(['light']);
+    const two = chooseBlanks({ demands: [{ ...light, count: 3 }], blanks });
+    expect(two.chosen.map((one) => one.blank).sort()).toEqual(['light', 'unsorted']);
+    expect(two.missing).toEqual([{ batch: light.batch, count: 1 }]);
+  });
+
   it('takes the blank whose instrument weighs nearest the middle of its window', () => {
     const result = chooseBlanks({
       demands: [demand()],

@@ -5,12 +5,18 @@ import type { MoistureWindow } from './gate.ts';
 export const FIGURE_GRADES = ['plain', 'some', 'figured', 'highly figured'] as const;
 export type FigureGrade = (typeof FIGURE_GRADES)[number];
 
+/** How dark a board is: what shows side by side should match. */
+export const WOOD_COLOURS = ['light', 'medium', 'dark'] as const;
+export type WoodColour = (typeof WOOD_COLOURS)[number];
+
 /** One piece of stock that can become a body or a neck; a book-matched pair counts as one. */
 export interface StockBlank {
   id: string;
   species: string;
   weightKg: number;
   grade: FigureGrade;
+  /** Absent: nobody sorted it by colour. */
+  colour?: WoodColour;
   /** Last moisture, corrected, %; null: never read. */
   moisturePct: number | null;
 }
@@ -30,6 +36,8 @@ export interface BlankDemand {
   chamberKg: number;
   /** The least figure the finish needs. */
   grade: FigureGrade;
+  /** Colour the finish lets show; left out: any. */
+  colour?: WoodColour;
   /** Moisture the blanks must show; left out: any. */
   moisture?: MoistureWindow;
 }
@@ -55,6 +63,8 @@ export interface BlanksChosen {
 
 /** Wasting a grade of figure under an opaque finish costs as much as so many kg of deviation: it decides between equals. */
 const WASTED_GRADE_KG = 0.02;
+/** A blank nobody sorted by colour is taken when one that was would be missed by more than this, kg. */
+const UNSORTED_COLOUR_KG = 0.05;
 /** Chambering is work: a piece that needs it is taken when a lighter one would be missed by more than this, kg. */
 const CHAMBER_COST_KG = 0.1;
 /**
@@ -71,6 +81,7 @@ function place(blank: StockBlank, demand: BlankDemand): (ChosenBlank & { costKg:
   if (blank.species !== demand.species) return null;
   const spare = FIGURE_GRADES.indexOf(blank.grade) - FIGURE_GRADES.indexOf(demand.grade);
   if (spare < 0) return null;
+  if (demand.colour && blank.colour && blank.colour !== demand.colour) return null;
   const { moisture } = demand;
   const { moisturePct } = blank;
   if (moisture && (moisturePct === null || moisturePct < moisture.lowPct || moisturePct > moisture.highPct))
@@ -79,14 +90,18 @@ function place(blank: StockBlank, demand: BlankDemand): (ChosenBlank & { costKg:
   const chamberKg = Math.max(0, kg - demand.finishedKg.high);
   if (kg < demand.finishedKg.low || chamberKg > demand.chamberKg) return null;
   const deviationKg = Math.abs(kg - (demand.finishedKg.low + demand.finishedKg.high) / 2);
-  const costKg = deviationKg + spare * WASTED_GRADE_KG + (chamberKg > 0 ? CHAMBER_COST_KG : 0);
+  const costKg =
+    deviationKg +
+    spare * WASTED_GRADE_KG +
+    (demand.colour && !blank.colour ? UNSORTED_COLOUR_KG : 0) +
+    (chamberKg > 0 ? CHAMBER_COST_KG : 0);
   return { batch: demand.batch, blank: blank.id, finishedKg: kg - chamberKg, chamberKg, deviationKg, costKg };
 }
 
 /**
  * Chooses blanks for all batches at once, so that no light or figured blank is spent where any would do: the assignment
  * of stock to places with the least total deviation from the middle of the weight windows (Hungarian method), subject to
- * species, moisture, figure and what chambering can take out. `demands` are all batches that will want this stock, the
+ * species, moisture, figure, colour and what chambering can take out. `demands` are all batches that will want this stock, the
  * one asked about among them: a batch chosen alone takes the best and leaves the rest to the others.
  * Where the stock is short, demands that stand earlier are filled first.
  * @throws RangeError for a demand or a blank with numbers that cannot be, or an id given twice.

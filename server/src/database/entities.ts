@@ -5,6 +5,7 @@ import type {
   EntryType,
   FactoryCalendar,
   FigureGrade,
+  WoodColour,
   HourRates,
   KeepBelief,
   LotState,
@@ -61,6 +62,8 @@ export interface ModelPart {
   chamberKg: number;
   /** Least figure the finish needs. */
   grade: FigureGrade;
+  /** Colour its finish lets show; absent: any. */
+  colour?: WoodColour;
   /** Dimensions across the grain that matter when the wood moves. */
   dimensions: { name: string; widthMm: number; grain: 'radial' | 'tangential' }[];
 }

@@ -107,7 +107,6 @@ export class MoveDto {
   @ApiProperty() by: string;
   @ApiProperty() from: string;
   @ApiProperty() to: string;
-  @ApiPropertyOptional() along?: string;
   @ApiProperty() reason: string;
 }
 

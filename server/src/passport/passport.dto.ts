@@ -21,8 +21,9 @@ export class PassportWoodDto implements PassportWood {
   @ApiProperty() lot: string;
   @ApiProperty() species: string;
   @ApiProperty({ type: String, ...nullable }) papers: string | null;
-  /** Blanks taken for the batch: which became which piece is not told apart. */
   @ApiProperty({ type: [String] }) blanks: string[];
+  /** These blanks became this very piece; false: taken for its rack, not told apart. */
+  @ApiProperty() own: boolean;
 }
 
 export class PassportPartDto implements PassportPart {

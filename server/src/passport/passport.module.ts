@@ -1,12 +1,13 @@
 import { Module } from '@nestjs/common';
 import { SetupModule } from '../setup/setup.module.ts';
+import { MeasuringModule } from '../wood/measuring.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { PassportController } from './passport.controller.ts';
 import { PassportService } from './passport.service.ts';
 
 /** What is kept of one piece for ever, its parts and its wood included. */
 @Module({
-  imports: [SetupModule, WoodModule],
+  imports: [SetupModule, MeasuringModule, WoodModule],
   controllers: [PassportController],
   providers: [PassportService],
 })

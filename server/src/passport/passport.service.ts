@@ -1,7 +1,9 @@
 import {
+  correctedReadings,
   operationOf,
   passportOf,
   pieceCode,
+  type LotState,
   type PassportLine,
   type PieceState,
   type Route,
@@ -9,9 +11,11 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
+import { STANDS } from '../log/stands.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
+import { MetersService } from '../wood/meters.service.ts';
 
 /** Parts of parts of parts: an instrument, its body, the body's top. */
 const MOST_PARTS = 40;
@@ -21,6 +25,8 @@ export interface PassportWood {
   species: string;
   papers: string | null;
   blanks: string[];
+  /** These blanks became this very piece; false: they were taken for its rack, and nobody told them apart. */
+  own: boolean;
 }
 
 export interface PassportPart {
@@ -49,6 +55,7 @@ export class PassportService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly lots: LotsService,
+    private readonly meters: MetersService,
   ) {}
 
   /** @throws NotFoundException when there is no such batch or piece. */
@@ -79,12 +86,16 @@ export class PassportService {
         `there is no piece ${pieceCode(batch, position)}: ${batch} has ${pieceCode(batch, 1)} to ${pieceCode(batch, row.state.pieces.length)}`,
       );
     const { state } = row;
-    const [route, kinds, people, lots] = await Promise.all([
+    const [route, kinds, people, lots, coats] = await Promise.all([
       this.setup.routeOf(state),
       this.setup.kinds(),
       this.setup.people(),
       this.lots.takenFor(batch),
+      this.whoCoated(batch),
     ]);
+    const lines = await this.meters.lines();
+    const wood = lots.map((lot) => ({ lot, own: woodOf(lot, batch, position) }));
+    const boards = wood.flatMap(({ lot, own }) => (own?.own ? boardLines(lot, own, lines(lot.species)) : []));
     const names = new Map(people.map(({ code, name }) => [code, name]));
     return {
       parents: piece.parents,
@@ -96,17 +107,62 @@ export class PassportService {
         standing: standingWords(piece, route),
         joinedInto: piece.joinedInto,
         recipe: state.finish?.title ?? null,
-        wood: lots.map(({ code, species, papers, blanks }) => ({
-          ...{ lot: code, species, papers },
-          blanks: blanks.filter((blank) => blank.batch === batch).map(({ id }) => id),
-        })),
-        lines: passportOf(state, route, position).map((line) => ({
-          ...line,
-          by: line.by === null ? null : (names.get(line.by) ?? line.by),
-        })),
+        wood: wood.flatMap(({ own }) => own ?? []),
+        lines: [...boards, ...passportOf(state, route, position)]
+          .toSorted((a, b) => a.atMs - b.atMs)
+          .map((line) => {
+            const by = line.by ?? (line.kind === 'coat' ? coats.get(line.atMs) : undefined);
+            return { ...line, by: by === undefined ? null : (names.get(by) ?? by) };
+          }),
       },
     };
   }
+
+  /** Who laid the coats of a batch, by their moment: whoever was named, or filed it. */
+  private async whoCoated(batch: string): Promise<Map<number, string>> {
+    const rows = await this.source.query<{ at: Date; who: string }[]>(
+      `SELECT happened_at AS at, coalesce(body ->> 'who', person) AS who FROM log_entry e
+        WHERE batch = $1 AND type = 'coat' AND ${STANDS}`,
+      [batch],
+    );
+    return new Map(rows.map(({ at, who }) => [at.getTime(), who]));
+  }
+}
+
+/** The blanks of a lot that became a piece; those of its rack, where nobody told them apart; null: none. */
+function woodOf(
+  { code, species, papers, blanks }: LotState,
+  batch: string,
+  position: number,
+): PassportWood | null {
+  const taken = blanks.filter((blank) => blank.batch === batch && blank.standing === 'taken');
+  const own = taken.filter(({ piece }) => piece === position);
+  const shown = own.length > 0 ? own : taken.filter(({ piece }) => piece === undefined);
+  if (shown.length === 0) return null;
+  return {
+    ...{ lot: code, species, papers, own: own.length > 0 },
+    blanks: shown.map(({ id }) => id),
+  };
+}
+
+/** What was read of the boards a piece is made of, corrected by the meters' lines of today, oldest first. */
+function boardLines(
+  lot: LotState,
+  { blanks }: PassportWood,
+  lineOf: Parameters<typeof correctedReadings>[1],
+): PassportLine[] {
+  const boards = new Set(lot.blanks.filter(({ id }) => blanks.includes(id)).map(({ board }) => board));
+  return correctedReadings(lot.looks, lineOf).flatMap((reading) =>
+    reading.board !== null && boards.has(reading.board)
+      ? [
+          {
+            ...{ atMs: reading.atMs, kind: 'moisture' as const, at: `Lot ${lot.code}` },
+            ...{ against: null, by: null },
+            words: `board ${reading.board}${reading.depth === 'core' ? ', core' : ''}: ${reading.correctedPct.toFixed(1)} % moisture${reading.meter === null ? '' : `, meter ${reading.meter}`}`,
+          },
+        ]
+      : [],
+  );
 }
 
 function standingWords(piece: PieceState, route: Route): string {

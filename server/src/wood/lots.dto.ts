@@ -1,5 +1,7 @@
 import {
   FIGURE_GRADES,
+  WOOD_COLOURS,
+  type WoodColour,
   MOST_BOARDS,
   type Air,
   type FigureGrade,
@@ -55,6 +57,7 @@ export class NewBoardDto {
   @ApiProperty({ minimum: 1, maximum: 2_000 }) @IsNumber() @Min(1) @Max(2_000) widthMm: number;
   @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
   @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @IsOptional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
 }
 
 export class ReceiveLotDto extends FilingKeyDto {
@@ -92,6 +95,7 @@ export class SortedBoardDto {
   @ApiProperty() @IsInt() @Min(1) board: number;
   @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
   @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @IsOptional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
 }
 
 export class NewBlankDto {

@@ -1,4 +1,4 @@
-import type { BlankDemand, BlanksChosen, FigureGrade, KeepFraction } from '@ample-crane/core';
+import type { BlankDemand, BlanksChosen, FigureGrade, KeepFraction, WoodColour } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
   ArrayMaxSize,
@@ -25,6 +25,7 @@ export class BlankDto {
   @ApiProperty() thicknessMm: number;
   @ApiProperty() weightKg: number;
   @ApiProperty() grade: string;
+  @ApiPropertyOptional() colour?: string;
   @ApiProperty({ type: String, nullable: true }) matchedWith: string | null;
   @ApiProperty({ type: Number, nullable: true }) moisturePct: number | null;
 }
@@ -37,6 +38,7 @@ export class UnitDto {
   @ApiProperty() species: string;
   @ApiProperty() weightKg: number;
   @ApiProperty({ type: String }) grade: FigureGrade;
+  @ApiPropertyOptional({ type: String }) colour?: WoodColour;
   @ApiProperty({ type: Number, nullable: true }) moisturePct: number | null;
 }
 

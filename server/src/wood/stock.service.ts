@@ -1,6 +1,7 @@
 import {
   blankMoisturePct,
   chooseBlanks,
+  hasLeft,
   judgeLot,
   learnKeepFraction,
   lightestFirst,
@@ -168,16 +169,51 @@ export class StockService {
       throw new BadRequestException(
         `blank ${strange} is for kind ${kinds.get(strange)}, ${batch} is of kind ${row.kind}`,
       );
+    const becomes = await this.piecesFor(row.state, blanks, inStock);
     const byLot = new Map<string, string[]>();
     for (const id of blanks) {
       const lot = id.split('/')[0] ?? '';
       byLot.set(lot, [...(byLot.get(lot) ?? []), id]);
     }
-    const entries = [...byLot].map(([lot, ids]) => ({
-      lot,
-      draft: { type: 'take' as const, blanks: ids, batch, ...(because ? { because } : {}) },
-    }));
+    const entries = [...byLot].map(([lot, ids]) => {
+      const pieces = ids.map((id) => becomes.get(id) ?? 0);
+      return {
+        lot,
+        draft: { type: 'take' as const, blanks: ids, batch, pieces, ...(because ? { because } : {}) },
+      };
+    });
     return this.lots.fileLot({ key, by, entries });
+  }
+
+  /**
+   * Which piece of a batch each blank becomes: its pieces that have no wood yet, in their order; the halves of a pair become
+   * one.
+   */
+  private async piecesFor(
+    state: BatchState,
+    blanks: readonly string[],
+    inStock: readonly BlankSeen[],
+  ): Promise<Map<string, number>> {
+    const taken = (await this.lots.takenFor(state.code))
+      .flatMap((lot) => lot.blanks)
+      .filter((blank) => blank.batch === state.code);
+    const wooded = new Set(taken.map(({ piece }) => piece));
+    const open = state.pieces
+      .filter((piece) => !hasLeft(piece) && !wooded.has(piece.position))
+      .map(({ position }) => position);
+    const mate = new Map(inStock.map(({ id, matchedWith }) => [id, matchedWith]));
+    const becomes = new Map<string, number>();
+    for (const id of blanks) {
+      const other = mate.get(id);
+      const known = other === null || other === undefined ? undefined : becomes.get(other);
+      const piece = known ?? open.shift();
+      if (piece === undefined)
+        throw new ConflictException(
+          `${state.code} wants wood for ${state.pieces.length - wooded.size} more of its ${state.pieces.length} pieces: these are too many`,
+        );
+      becomes.set(id, piece);
+    }
+    return becomes;
   }
 
   /** Of a piece that is in the books of that model and kind, once each. */
@@ -309,6 +345,7 @@ export class StockService {
           species: blank.species,
           weightKg: blank.weightKg + (other?.weightKg ?? 0),
           grade: blank.grade,
+          ...(blank.colour ? { colour: blank.colour } : {}),
           moisturePct: blank.moisturePct,
         },
       ];
@@ -337,6 +374,7 @@ function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, take
     keepFraction: keeps.get(`${model} ${kind}`)?.mean ?? part.keep.mean,
     chamberKg: part.chamberKg,
     grade: part.grade,
+    ...(part.colour ? { colour: part.colour } : {}),
     ...(rule ? { moisture: windowOf(rule) } : {}),
   };
 }

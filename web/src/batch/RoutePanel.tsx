@@ -36,7 +36,7 @@ export function RoutePanel({ batch }: { batch: BatchDetail }) {
       </p>
       {state.moves?.map((move) => (
         <p key={move.atMs} className="quiet">
-          {move.along === undefined ? `moved from ${move.from} to ${move.to}` : `sent by ${move.along}`}:{' '}
+          {move.from === move.to ? 'sent by other ways' : `moved from ${move.from} to ${move.to}`}:{' '}
           {move.reason}
         </p>
       ))}

@@ -1,7 +1,7 @@
 import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
@@ -13,6 +13,7 @@ import { dueInstant, isoDate } from '../app/time.ts';
 import { useFiling } from '../app/useFiling.ts';
 import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { WoodProposal } from '../wood/WoodProposal.tsx';
 import { useRecipes } from '../finishing/queries.ts';
 import { useModelRoutes } from '../routes/queries.ts';
 
@@ -221,9 +222,12 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
             </section>
           )}
           {opened.map((code) => (
-            <Verdict key={code} tone="good" sentence={`${code} is on the board.`}>
-              <Link to={`/batch/${code}`}>Open {code}</Link>
-            </Verdict>
+            <Fragment key={code}>
+              <Verdict tone="good" sentence={`${code} is on the board.`}>
+                <Link to={`/batch/${code}`}>Go to {code}</Link>
+              </Verdict>
+              <WoodProposal batch={code} />
+            </Fragment>
           ))}
         </div>
       </div>

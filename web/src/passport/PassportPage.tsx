@@ -68,11 +68,14 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
         {standing}
         {recipe !== null && ` · ${recipe}`}
       </p>
-      {wood.map(({ lot, species, papers, blanks }) => (
+      {wood.map(({ lot, species, papers, blanks, own }) => (
         <p key={lot}>
           {species} of <Link to={`/wood/lots/${lot}`}>{lot}</Link>
           {papers !== null && `, papers ${papers}`}{' '}
-          <span className="quiet">blanks of its rack: {blanks.join(', ')}</span>
+          <span className="quiet">
+            {own ? (blanks.length === 1 ? 'its blank' : 'its blanks') : 'blanks of its rack, not told apart'}:{' '}
+            {blanks.join(', ')}
+          </span>
         </p>
       ))}
       {lines.length === 0 ? (

@@ -1,4 +1,4 @@
-import { Button, TextField } from '@mui/material';
+import { Button, Table, TableBody, TableCell, TableRow, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -12,10 +12,15 @@ import {
 } from 'recharts';
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { useChoice, type Choice } from './queries.ts';
+import { useChoice, useWeighBacks, type Choice } from './queries.ts';
 import { typedNumber } from '../app/typed.ts';
+import { TakeThem } from './TakeThem.tsx';
+import { choiceWords, kg } from './words.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
+
+/** The newest of what was weighed back are shown: a slip is seen soon. */
+const WEIGHED_SHOWN = 6;
 
 /** Which blanks a rack should take: planned with all racks that want wood, so that none takes what another needs. */
 export default function ChoosePage() {
@@ -25,29 +30,8 @@ export default function ChoosePage() {
   return <Chosen choice={choice} />;
 }
 
-const kg = (value: number): string => value.toFixed(2);
-
-function sentenceOf({ batch, chosen, demand }: Choice): string {
-  const missing = chosen.missing.reduce((sum, { count }) => sum + count, 0);
-  const chambered = chosen.chosen.filter(({ chamberKg }) => chamberKg > 0).length;
-  if (demand.count === 0) return `${batch} has all its blanks.`;
-  if (chosen.chosen.length === 0) return `No blank in stock fits ${batch}: ${missing} are missing.`;
-  const weights = chosen.chosen.map(({ finishedKg }) => finishedKg);
-  const range = `${kg(Math.min(...weights))}–${kg(Math.max(...weights))} kg finished, wanted ${kg(demand.finishedKg.low)}–${kg(demand.finishedKg.high)}`;
-  return `Take these ${chosen.chosen.length}: ${range}${chambered > 0 ? `, ${chambered} to be chambered` : ''}${missing > 0 ? `; ${missing} still missing` : ''}.`;
-}
-
 function Chosen({ choice }: { choice: Choice }) {
   const { batch, chosen, thumb, demand, along, keep } = choice;
-  const { perform, busy, refused } = useWoodFiling();
-  const blanks = chosen.chosen.flatMap(
-    ({ blank }) => choice.units.find((unit) => unit.id === blank)?.blanks ?? [],
-  );
-  const take = (): Promise<unknown> =>
-    perform(
-      (by, key) => answered(server.POST('/api/stock/take', { body: { key, by, batch, blanks } })),
-      ({ sentence }) => `Taken. ${sentence}`,
-    );
   return (
     <>
       <div className="title">
@@ -55,6 +39,7 @@ function Chosen({ choice }: { choice: Choice }) {
         <span className="quiet">
           {choice.model} · {choice.quantity} pieces · {demand.species}
           {demand.grade !== 'plain' && `, figure: ${demand.grade} or better`}
+          {demand.colour && `, ${demand.colour}`}
           {demand.moisture &&
             `, moisture ${demand.moisture.lowPct.toFixed(1)}–${demand.moisture.highPct.toFixed(1)} %`}
         </span>
@@ -62,7 +47,7 @@ function Chosen({ choice }: { choice: Choice }) {
       </div>
       <div className="columns">
         <div className="stack">
-          <Verdict tone={chosen.missing.length > 0 ? 'wait' : 'good'} sentence={sentenceOf(choice)}>
+          <Verdict tone={chosen.missing.length > 0 ? 'wait' : 'good'} sentence={choiceWords(choice)}>
             {demand.count > 0 && (
               <p>
                 Together {kg(chosen.totalDeviationKg)} kg from the middle of the window; taking the lightest
@@ -74,12 +59,7 @@ function Chosen({ choice }: { choice: Choice }) {
                 ? `Planned along with ${along.map(({ batch: other, count, model }) => `${other} (${count} for ${model})`).join(', ')}.`
                 : 'No other rack wants this wood now.'}
             </p>
-            {chosen.chosen.length > 0 && (
-              <Button variant="contained" disabled={busy} onClick={() => void take()} sx={{ mt: 1 }}>
-                Take these {chosen.chosen.length} for {batch}
-              </Button>
-            )}
-            <Refused words={refused} />
+            <TakeThem choice={choice} />
           </Verdict>
           {choice.units.length > 0 && <StockChart choice={choice} />}
           <ChosenTable choice={choice} />
@@ -213,7 +193,7 @@ function ChosenTable({ choice }: { choice: Choice }) {
       <table>
         <thead>
           <tr>
-            {['blank', 'weight', 'figure', 'moisture', 'finished', 'chamber'].map((head) => (
+            {['blank', 'weight', 'figure', 'colour', 'moisture', 'finished', 'chamber'].map((head) => (
               <th key={head} scope="col">
                 {head}
               </th>
@@ -228,6 +208,7 @@ function ChosenTable({ choice }: { choice: Choice }) {
               </td>
               <td>{kg(unit.weightKg)} kg</td>
               <td>{unit.grade}</td>
+              <td>{unit.colour ?? 'not sorted'}</td>
               <td>{unit.moisturePct === null ? '–' : `${unit.moisturePct.toFixed(1)} %`}</td>
               <td>{kg(finishedKg)} kg</td>
               <td>{chamberKg > 0 ? `take out ${kg(chamberKg)} kg` : ''}</td>
@@ -241,6 +222,18 @@ function ChosenTable({ choice }: { choice: Choice }) {
 
 function WeighBackForm({ choice }: { choice: Choice }) {
   const { perform, busy, refused } = useWoodFiling();
+  const { data: weighed = [] } = useWeighBacks(choice.model, choice.kind);
+  const takeBack = (piece: string): Promise<unknown> =>
+    perform(
+      () =>
+        answered(
+          server.DELETE('/api/stock/weigh-backs', {
+            params: { query: { model: choice.model, kind: choice.kind, piece } },
+          }),
+        ),
+      (learnt) =>
+        `${piece} no longer counts: ${choice.model} keeps ${learnt.mean.toFixed(3)}, from ${learnt.count} pieces.`,
+    );
   const [fields, setFields] = useState({ piece: '', blank: '', finished: '' });
   const [blankKg, finishedKg] = [fields.blank, fields.finished].map(typedNumber);
   const weigh = async (): Promise<void> => {
@@ -298,6 +291,25 @@ function WeighBackForm({ choice }: { choice: Choice }) {
         </Button>
       </div>
       <Refused words={refused} />
+      {weighed.length > 0 && (
+        <Table size="small" aria-label="Weighed back so far">
+          <TableBody>
+            {weighed.slice(0, WEIGHED_SHOWN).map(({ piece, blankKg: from, finishedKg: to }) => (
+              <TableRow key={piece}>
+                <TableCell>{piece}</TableCell>
+                <TableCell>
+                  {kg(from)} → {kg(to)} kg
+                </TableCell>
+                <TableCell>
+                  <Button size="small" disabled={busy} onClick={() => void takeBack(piece)}>
+                    Take back {piece}
+                  </Button>
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
     </form>
   );
 }

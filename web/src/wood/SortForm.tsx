@@ -1,4 +1,10 @@
-import { FIGURE_GRADES, type FigureGrade, type LotState } from '@ample-crane/core';
+import {
+  FIGURE_GRADES,
+  WOOD_COLOURS,
+  type FigureGrade,
+  type LotState,
+  type WoodColour,
+} from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../app/typed.ts';
@@ -13,6 +19,7 @@ export function SortForm({ lot }: { lot: LotState }) {
   const [what, setWhat] = useState('');
   const [weight, setWeight] = useState('');
   const [grade, setGrade] = useState<FigureGrade | typeof KEEP>(KEEP);
+  const [colour, setColour] = useState<WoodColour | typeof KEEP>(KEEP);
   const [reason, setReason] = useState('');
   const board = lot.boards.find(
     ({ number, standing }) =>
@@ -26,14 +33,15 @@ export function SortForm({ lot }: { lot: LotState }) {
     setWhat('');
     setWeight('');
     setGrade(KEEP);
+    setColour(KEEP);
     setReason('');
   };
   const sort = async (): Promise<void> => {
-    const figure = grade === KEEP ? {} : { grade };
+    const looks = { ...(grade === KEEP ? {} : { grade }), ...(colour === KEEP ? {} : { colour }) };
     const filed = board
       ? await fileLot(lot.code, {
           type: 'sort',
-          sorted: [{ board: board.number, ...(kg === null ? {} : { weightKg: kg }), ...figure }],
+          sorted: [{ board: board.number, ...(kg === null ? {} : { weightKg: kg }), ...looks }],
         })
       : blank && kg !== null && (await fileLot(lot.code, { type: 'weigh', blank: blank.id, weightKg: kg }));
     if (filed) clear();
@@ -75,8 +83,24 @@ export function SortForm({ lot }: { lot: LotState }) {
             </MenuItem>
           ))}
         </TextField>
+        <TextField
+          select
+          label="Colour"
+          value={colour}
+          onChange={(event) => setColour(event.target.value as WoodColour)}
+          sx={{ width: 110 }}
+          disabled={!board}
+        >
+          {[KEEP, ...WOOD_COLOURS].map((option) => (
+            <MenuItem key={option} value={option}>
+              {option}
+            </MenuItem>
+          ))}
+        </TextField>
         <Button
-          disabled={busy || (board ? kg === null && grade === KEEP : !blank || kg === null)}
+          disabled={
+            busy || (board ? kg === null && grade === KEEP && colour === KEEP : !blank || kg === null)
+          }
           onClick={() => void sort()}
         >
           Note it

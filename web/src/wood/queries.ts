@@ -97,3 +97,10 @@ export const useChoice = (batch: string): UseQueryResult<Choice> =>
       )) as unknown as Choice,
     retry: false,
   });
+
+/** What was weighed back of a model's kind and counts, newest first. */
+export const useWeighBacks = (model: string, kind: string): UseQueryResult<Schemas['WeighedSeenDto'][]> =>
+  useQuery({
+    queryKey: ['choice', 'weighed', model, kind],
+    queryFn: () => answered(server.GET('/api/stock/weigh-backs', { params: { query: { model, kind } } })),
+  });

@@ -1,7 +1,7 @@
 import { grainOf, type DryingOutlook } from '@ample-crane/core';
 import { sayTime } from '../app/time.ts';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { LotSummary, Outlook } from './queries.ts';
+import type { Choice, LotSummary, Outlook } from './queries.ts';
 
 const HOUR_MS = 3_600_000;
 
@@ -44,3 +44,33 @@ export function soonWords(lot: Pick<LotSummary, 'outlook' | 'never' | 'stacked'>
 
 export const toneOf = (verdict: LotSummary['verdict']): VerdictTone =>
   verdict === 'pass' ? 'good' : verdict === 'reject' ? 'bad' : verdict === 'wait' ? 'hold' : 'wait';
+
+export const kg = (value: number): string => value.toFixed(2);
+
+/** Which blanks a rack should take, and what is missing. */
+export function choiceWords({ batch, chosen, demand }: Choice): string {
+  const missing = chosen.missing.reduce((sum, { count: places }) => sum + places, 0);
+  const chambered = chosen.chosen.filter(({ chamberKg }) => chamberKg > 0).length;
+  if (demand.count === 0) return `${batch} has all its blanks.`;
+  if (chosen.chosen.length === 0) return `No blank in stock fits ${batch}: ${missing} are missing.`;
+  const weights = chosen.chosen.map(({ finishedKg }) => finishedKg);
+  const range = `${kg(Math.min(...weights))}–${kg(Math.max(...weights))} kg finished, wanted ${kg(demand.finishedKg.low)}–${kg(demand.finishedKg.high)}`;
+  return `Take these ${chosen.chosen.length}: ${range}${chambered > 0 ? `, ${chambered} to be chambered` : ''}${missing > 0 ? `; ${missing} still missing` : ''}.`;
+}
+
+/** What the chosen blanks are: '12 book-matched pairs, some to figured, light, 7.1–7.6 % moisture'. */
+export function chosenWords({ chosen, units }: Choice): string {
+  const taken = chosen.chosen.flatMap(({ blank }) => units.find(({ id }) => id === blank) ?? []);
+  const pairs = taken.filter(({ blanks }) => blanks.length > 1).length;
+  const read = taken.flatMap(({ moisturePct }) => moisturePct ?? []);
+  const said = (values: readonly string[]): string => [...new Set(values)].join(', ');
+  return [
+    pairs > 0 ? `${pairs} book-matched ${pairs === 1 ? 'pair' : 'pairs'}` : '',
+    `figure ${said(taken.map(({ grade }) => grade))}`,
+    `colour ${said(taken.map(({ colour }) => colour ?? 'not sorted'))}`,
+    read.length > 0 ? `${pct(Math.min(...read))}–${pct(Math.max(...read))} % moisture` : 'never read',
+    `of ${said(taken.map(({ lot }) => lot))}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
