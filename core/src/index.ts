@@ -140,11 +140,13 @@ export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 
 export { count } from './routing/refusal.ts';
+export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.ts';
 export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { calls } from './flow/calls.ts';
+export { missingCalls, uncutPieces, type WoodSight } from './flow/missing-calls.ts';
 export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
 export { millCalls } from './flow/mill-calls.ts';

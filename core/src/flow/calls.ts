@@ -19,7 +19,8 @@ export type CallKind =
   | 'booth'
   | 'material'
   | 'panel'
-  | 'outside-limits';
+  | 'outside-limits'
+  | 'missing';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {

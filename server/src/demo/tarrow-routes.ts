@@ -198,6 +198,36 @@ const cures = (
   rule: { rule: 'cure', word: until === 'recoat' ? 'recoat' : 'cure', material, until, referenceHours, q },
 });
 
+/** Glued on at the press by racks of their own. */
+const boardJoin = (role: 'host' | 'guest'): JoinOperation => ({
+  ...joins(role, 'board-press', 'Board of its own rack'),
+  key: 'board-rack',
+  partnerKind: role === 'host' ? 'F' : 'N',
+  makesKind: 'N',
+  reworkTo: 'board-rack',
+});
+const fingerboard: Operation[] = [
+  dries,
+  works({
+    key: 'slots',
+    name: 'Fret slots, gang saw',
+    at: 'fret-bench',
+    pieceMinutes: 2,
+    skill: 'fret',
+    caution: CAUTION.saw,
+    needs: ['drying'],
+  }),
+  works({
+    key: 'inlay',
+    name: 'Inlay & radius',
+    at: 'fret-bench',
+    pieceMinutes: 14,
+    skill: 'fret',
+    caution: CAUTION.dust,
+    reworkTo: 'inlay',
+  }),
+  boardJoin('guest'),
+];
 /** The schools of making a neck, each a way of its own: near to finish or by hand, saw or machine, glue or epoxy. */
 const neckBlank = (cycleMinutes: number, checks: Check[]): Operation[] => [
   { ...dries, next: ['mill', 'rough'] },
@@ -240,7 +270,7 @@ const neckBlank = (cycleMinutes: number, checks: Check[]): Operation[] => [
     reworkTo: null,
     caution: null,
     needs: ['rest'],
-    next: ['slots', 'slots-cnc'],
+    next: ['slots', 'slots-cnc', 'board-rack'],
   },
   works({
     key: 'slots',
@@ -258,6 +288,11 @@ const neckBlank = (cycleMinutes: number, checks: Check[]): Operation[] => [
     costPerPiece: 2.6,
     risk: 'wears a costly side-load head; one set-up with the inlay pockets',
     next: ['board', 'board-epoxy'],
+  },
+  {
+    ...boardJoin('host'),
+    risk: 'boards are made beforehand: two racks must meet',
+    next: ['press'],
   },
   works({
     key: 'board',
@@ -322,8 +357,29 @@ const levelled = (then: string): Operation[] => [
     next: [then],
   },
 ];
+/** Two matched halves become one blank, which rests before it is cut. */
+const halves: Operation[] = [
+  works({
+    key: 'halves',
+    name: 'Joint & glue the halves',
+    at: 'board-press',
+    pieceMinutes: 8,
+    skill: 'fit',
+    caution: CAUTION.glue,
+    needs: ['drying'],
+    costPerPiece: 0.1,
+    risk: 'a week of rest more; glued damp, the seam shows under the finish',
+    next: ['halves-press'],
+  }),
+  {
+    ...rests('halves-press', 'Halves in clamps', 55 / 60, 'glue', 'board-press', 'Fitting'),
+    next: ['halves-rest'],
+  },
+  { ...rests('halves-rest', 'Blank rest', 7 * 24, 'rest'), next: ['mill', 'copy'] },
+];
 const bodyBlank = (checks: Check[]): Operation[] => [
-  { ...dries, next: ['mill', 'copy'] },
+  { ...dries, next: ['mill', 'copy', 'halves'] },
+  ...halves,
   {
     ...mills('mill', 'Body mill', 'body-mill', 150, checks),
     needs: ['drying'],
@@ -582,6 +638,8 @@ export const WORKED_ROUTES: Route[] = [
     ...levelled('join'),
     joins('guest', 'neck-fit', 'Neck joint', GAP_WINDOWS.set),
   ]),
+  // Fingerboards go on a rack of their own, slotted and inlaid before they meet their necks.
+  ...['Bowline', 'Halyard', 'Ratline', 'Gaff', 'Keel'].map((model) => route(model, 'F', fingerboard)),
   route('Bowline', 'I', [pressed('clamp', 'Joint clamped', 12, 'neck-fit'), ...finish(lacquer), ...assemble]),
   // Bolted: fitted dry, parted, finished apart, joined at assembly.
   route('Halyard', 'B', [

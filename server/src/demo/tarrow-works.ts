@@ -25,6 +25,7 @@ export const FACTORY = {
 export const KINDS = [
   { letter: 'B', name: 'body', nextNumber: 164 },
   { letter: 'N', name: 'neck', nextNumber: 88 },
+  { letter: 'F', name: 'fingerboard', nextNumber: 20 },
   { letter: 'I', name: 'instrument', nextNumber: 1 },
   { letter: 'P', name: 'panel pair', nextNumber: 12 },
   { letter: 'T', name: 'top', nextNumber: 12 },
@@ -69,10 +70,20 @@ export const MODELS: {
     description: 'baritone guitar, set neck, amber burst',
     wood: {
       finishedKg: { low: 3.3, high: 3.7 },
-      kitKg: 0.95,
+      kitKg: 0.78,
       parts: {
         B: body('African mahogany', 3.8, 0.52, { chamberKg: 0.35, grade: 'some' }),
         N: neck(0.78, 0.62, 56),
+        F: {
+          species: 'Indian rosewood',
+          blankMm: { lengthMm: 520, widthMm: 72, thicknessMm: 9 },
+          usualBlankKg: 0.29,
+          keep: { mean: 0.6, sd: 0.03 },
+          chamberKg: 0,
+          grade: 'plain',
+          colour: 'dark',
+          dimensions: [],
+        },
       },
     },
   },

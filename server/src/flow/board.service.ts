@@ -11,6 +11,7 @@ import {
   meetingCalls,
   meetingForecast,
   meetingSides,
+  missingCalls,
   millCalls,
   workingClock,
   ropeStages,
@@ -24,6 +25,7 @@ import {
   type RoomSight,
   type Route,
   type Station,
+  type WoodSight,
   type StationLoad,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -36,6 +38,7 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MillSightsService, type MillSights } from '../machining/mill-sights.service.ts';
+import { StockService } from '../wood/stock.service.ts';
 import { LotsSeenService } from '../wood/lots-seen.service.ts';
 import type { BoardDto, LastFilingDto, StationDto } from './board.dto.ts';
 import { StationDaysService } from './station-days.service.ts';
@@ -63,6 +66,7 @@ export class BoardService {
     private readonly lots: LotsSeenService,
     private readonly mills: MillSightsService,
     private readonly finish: FinishCallsService,
+    private readonly stock: StockService,
   ) {}
 
   async board(): Promise<BoardDto> {
@@ -80,7 +84,10 @@ export class BoardService {
       this.mills.sights(),
       this.finish.calls(),
     ]);
-    const { loads, constraint } = await this.load(racks, stations, nowMs);
+    const [{ loads, constraint }, wood] = await Promise.all([
+      this.load(racks, stations, nowMs),
+      this.stock.woodOf(racks),
+    ]);
     const shift = shiftAt(calendar, nowMs) ?? null;
     const seen = racks.map(({ seq, state, holds, earliestMs }) => ({
       seq,
@@ -107,6 +114,7 @@ export class BoardService {
         rooms,
         mills,
         finish,
+        wood,
         stations,
         loads,
         constraint,
@@ -160,13 +168,14 @@ export class BoardService {
     rooms: readonly RoomSight[];
     mills: MillSights;
     finish: readonly Call[];
+    wood: readonly WoodSight[];
     stations: readonly Station[];
     loads: readonly StationLoad[];
     constraint: Constraint | null;
     calendar: FactoryCalendar;
     open: boolean;
   }): Call[] {
-    const { racks, rooms, mills, finish, calendar, nowMs, ...rest } = options;
+    const { racks, rooms, mills, finish, wood, calendar, nowMs, ...rest } = options;
     const time = factoryWords(nowMs, calendar.zone);
     const meeting = racks.map(({ state, route, holds: seen }) => ({
       state,
@@ -183,6 +192,7 @@ export class BoardService {
       arrivals: arrivals(racks, holds),
       others: [
         ...checkCalls(racks),
+        ...missingCalls(wood, racks),
         ...roomCalls(rooms),
         ...millCalls(mills),
         ...finish,

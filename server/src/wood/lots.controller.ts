@@ -33,6 +33,7 @@ import { SetupService } from '../setup/setup.service.ts';
 import { DryingService, type DryingSeen } from './drying.service.ts';
 import {
   DryingDto,
+  CutListDto,
   FileLotDto,
   LotDto,
   LotSheetDto,
@@ -100,6 +101,19 @@ export class LotsController {
     return answer(
       await this.lots.fileLot({ key, by, ...whenOf(happenedAt), entries: [{ lot, draft: draftOf(entry) }] }),
     );
+  }
+
+  /** Files a whole cut list, board by board, in one go: all of it, or nothing and the board that is wrong. */
+  @Post('lots/:code/cut-list')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async cutList(@Param('code') lot: string, @Body() { key, by, cuts }: CutListDto): Promise<FiledDto> {
+    const entries = cuts.map(({ board, pieces, matched }) => ({
+      lot,
+      draft: { type: 'cut' as const, board, matched, blanks: pieces.map((piece) => ({ ...piece })) },
+    }));
+    return answer(await this.lots.fileLot({ key, by, entries }));
   }
 
   /** Files a sheet of readings; the same sheet twice is filed once. */

@@ -52,6 +52,9 @@ const needs =
   (entry: LotEntryDto, value?: unknown): boolean =>
     types.includes(entry.type) || value !== undefined;
 
+/** Blanks out of one board. */
+const MOST_BLANKS = 100;
+
 export class NewBoardDto {
   @ApiProperty({ minimum: 1, maximum: 10_000 }) @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
   @ApiProperty({ minimum: 1, maximum: 2_000 }) @IsNumber() @Min(1) @Max(2_000) widthMm: number;
@@ -105,6 +108,30 @@ export class NewBlankDto {
   @ApiProperty() @IsNumber() @Min(1) @Max(2_000) widthMm: number;
   @ApiProperty() @IsNumber() @Min(1) @Max(300) thicknessMm: number;
   @ApiProperty() @IsNumber() @Min(0.01) @Max(100) weightKg: number;
+}
+
+/** What one board of a cut list is cut into. */
+export class BoardCutDto {
+  @ApiProperty() @IsInt() @Min(1) board: number;
+  @ApiProperty({ type: [NewBlankDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_BLANKS)
+  @ValidateNested({ each: true })
+  @Type(() => NewBlankDto)
+  pieces: NewBlankDto[];
+  /** Two halves opened like a book: they stay together. */
+  @ApiProperty() @IsBoolean() matched: boolean;
+}
+
+export class CutListDto extends FilingKeyDto {
+  @ApiProperty({ type: [BoardCutDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_BOARDS)
+  @ValidateNested({ each: true })
+  @Type(() => BoardCutDto)
+  cuts: BoardCutDto[];
 }
 
 export class LotEntryDto {
@@ -177,7 +204,7 @@ export class LotEntryDto {
   @ValidateIf((entry: LotEntryDto, value) => needs('cut')(entry, value))
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(100)
+  @ArrayMaxSize(MOST_BLANKS)
   @ValidateNested({ each: true })
   @Type(() => NewBlankDto)
   pieces?: NewBlankDto[];

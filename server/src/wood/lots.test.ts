@@ -86,6 +86,35 @@ describe('a lot from the lorry to the rack', () => {
     expect(seen.sentence).toMatch(/Pass|Read/);
   });
 
+  it('is cut by a list, board by board in one go: all of it, or nothing and the board that is wrong (11.11)', async () => {
+    const lot = await receive({ species: 'red alder', thicknessMm: 50 });
+    works.later(1);
+    await filed(lot, read(all(7.2)));
+    await filed(lot, { type: 'to-cut', boards: [1, 2, 3] });
+    const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45, weightKg: 1.6 };
+    const cut = (board: number, n: number, weightKg = 1.6) => ({
+      ...{ board, matched: n === 2 },
+      pieces: Array.from({ length: n }, () => ({ ...half, weightKg })),
+    });
+    const list = (cuts: object[]) =>
+      works.http.post(`/api/lots/${lot}/cut-list`).send({ key: works.key(), by: 'venn', cuts });
+    const wrong = (await list([cut(1, 2), cut(2, 2, 40)])) as Answer;
+    expect(wrong.body.refused).toMatch(/40 kg for a blank of 520 × 180 × 45 mm is heavier than any wood/);
+    expect((await lotOf(lot)).state.blanks).toEqual([]);
+    const { body } = await list([cut(1, 2), cut(2, 3), cut(3, 2)]).expect(200);
+    expect((body as { entries: object[] }).entries).toHaveLength(3);
+    const { blanks } = (await lotOf(lot)).state;
+    expect(blanks.map(({ id, matchedWith }) => [id.split('/')[1], matchedWith !== null])).toEqual([
+      ['1.1', true],
+      ['1.2', true],
+      ['2.1', false],
+      ['2.2', false],
+      ['2.3', false],
+      ['3.1', true],
+      ['3.2', true],
+    ]);
+  });
+
   it('keeps boards back that do not pass, lets them go for a reason that stays, and takes nothing once it is used up', async () => {
     const lot = await receive();
     await filed(

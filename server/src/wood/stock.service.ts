@@ -5,6 +5,7 @@ import {
   judgeLot,
   learnKeepFraction,
   lightestFirst,
+  uncutPieces,
   windowOf,
   type BatchState,
   type Blank,
@@ -12,7 +13,9 @@ import {
   type BlanksChosen,
   type KeepFraction,
   type Route,
+  type RoutedBatch,
   type StockBlank,
+  type WoodSight,
 } from '@ample-crane/core';
 import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, IsNull } from 'typeorm';
@@ -291,6 +294,24 @@ export class StockService {
     return this.source
       .getRepository(WeighBackRow)
       .find({ where: { model, kind, takenBackAt: IsNull() }, order: { id: 'ASC' } });
+  }
+
+  /** Racks of models that say what their wood must be, by how many of their uncut pieces have it; most urgent first. */
+  async woodOf(racks: readonly RoutedBatch[]): Promise<WoodSight[]> {
+    const uncut = racks
+      .map((rack) => ({ ...rack, pieces: uncutPieces(rack) }))
+      .filter(({ pieces }) => pieces > 0)
+      .toSorted((a, b) => a.state.dueMs - b.state.dueMs || a.state.code.localeCompare(b.state.code));
+    if (uncut.length === 0) return [];
+    const taken = await this.taken();
+    const sights: WoodSight[] = [];
+    for (const { state, pieces } of uncut) {
+      const wood = (await this.setup.model(state.model))?.wood;
+      if (!wood?.parts[state.kind]) continue;
+      const wooded = Math.min(pieces, taken.get(state.code)?.length ?? 0);
+      sights.push({ batch: state.code, pieces, wooded });
+    }
+    return sights;
   }
 
   /** Open batches whose pieces are still wood in rest, oldest due first, of models that say what their wood must be. */

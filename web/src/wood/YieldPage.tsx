@@ -7,7 +7,9 @@ import {
   type FirstCut,
 } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
+import { useSetup } from '../api/queries.ts';
+import { CutList } from './CutList.tsx';
 import { useLots, useLot } from './queries.ts';
 import { typedNumber } from '../app/typed.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -22,32 +24,41 @@ const HATCHES = ['var(--maple)', 'var(--hatch)', 'var(--fibre)', 'var(--shellac)
 
 interface Line {
   name: string;
+  /** Kind letter of what it is to become. */
+  kind: string;
   length: string;
   width: string;
   thickness: string;
 }
 
 const START: Line[] = [
-  { name: 'body half', length: '520', width: '180', thickness: '45' },
-  { name: 'neck', length: '700', width: '75', thickness: '24' },
+  { name: 'body half', kind: 'B', length: '520', width: '180', thickness: '45' },
+  { name: 'neck', kind: 'N', length: '700', width: '75', thickness: '24' },
 ];
 
 /** How many blanks boards give, drawn, by two ways of cutting beside each other. */
 export default function YieldPage() {
   const { data: lots = [] } = useLots();
+  const { data: setup } = useSetup();
+  const kinds = (setup?.kinds ?? []).filter(({ letter }) => letter !== 'W' && letter !== 'I');
   const [source, setSource] = useState(TYPED);
   const { data: lot } = useLot(source, source !== TYPED);
   const [boardText, setBoardText] = useState('2400 265 50\n2400 260 50\n2300 270 50');
   const [sizes, setSizes] = useState<Line[]>(START);
   const [allow, setAllow] = useState({ kerf: '3', plane: '3', trim: '40', defect: '15' });
+  const ofLot = useMemo(
+    () =>
+      source === TYPED || !lot
+        ? null
+        : lot.state.boards.filter(({ standing }) => standing === 'stacked' || standing === 'to-cut'),
+    [source, lot],
+  );
   const boards = useMemo<BoardSize[]>(
     () =>
-      source !== TYPED && lot
-        ? lot.state.boards
-            .filter(({ standing }) => standing === 'stacked' || standing === 'to-cut')
-            .map(({ lengthMm, widthMm }) => ({ lengthMm, widthMm, thicknessMm: lot.state.thicknessMm }))
+      ofLot && lot
+        ? ofLot.map(({ lengthMm, widthMm }) => ({ lengthMm, widthMm, thicknessMm: lot.state.thicknessMm }))
         : typedBoards(boardText),
-    [source, lot, boardText],
+    [ofLot, lot, boardText],
   );
   const blanks = useMemo(() => sizes.flatMap(blankOf), [sizes]);
   const plans = useMemo(
@@ -77,7 +88,13 @@ export default function YieldPage() {
               result={result}
               sizes={blanks}
               best={bestOf(plans) === i}
-            />
+            >
+              {ofLot && lot && !('problem' in result) && (
+                <CutListOffer name={WAYS[i]?.name ?? ''}>
+                  <CutList lot={lot.state} plan={result} sizes={blanks} boards={ofLot} />
+                </CutListOffer>
+              )}
+            </Way>
           ))}
         </div>
         <div className="stack">
@@ -109,6 +126,24 @@ export default function YieldPage() {
             <h2>Blanks</h2>
             {sizes.map((line, i) => (
               <div className="row" key={i} style={{ flexWrap: 'nowrap' }}>
+                <TextField
+                  select
+                  label={i === 0 ? 'for' : undefined}
+                  value={line.kind}
+                  onChange={(event) =>
+                    setSizes(
+                      sizes.map((other, j) => (i === j ? { ...other, kind: event.target.value } : other)),
+                    )
+                  }
+                  slotProps={{ htmlInput: { 'aria-label': `kind of blank ${i + 1}` } }}
+                  sx={{ minWidth: 64 }}
+                >
+                  {kinds.map(({ letter }) => (
+                    <MenuItem key={letter} value={letter}>
+                      {letter}
+                    </MenuItem>
+                  ))}
+                </TextField>
                 {(['name', 'length', 'width', 'thickness'] as const).map((field) => (
                   <TextField
                     key={field}
@@ -131,7 +166,13 @@ export default function YieldPage() {
                 onClick={() =>
                   setSizes([
                     ...sizes,
-                    { name: `size ${sizes.length + 1}`, length: '500', width: '90', thickness: '24' },
+                    {
+                      name: `size ${sizes.length + 1}`,
+                      kind: 'N',
+                      length: '500',
+                      width: '90',
+                      thickness: '24',
+                    },
                   ])
                 }
               >
@@ -175,11 +216,11 @@ function typedBoards(text: string): BoardSize[] {
   });
 }
 
-function blankOf({ name, length, width, thickness }: Line): BlankSize[] {
+function blankOf({ name, kind, length, width, thickness }: Line): (BlankSize & { kind: string })[] {
   const [lengthMm, widthMm, thicknessMm] = [length, width, thickness].map(typedNumber);
   return lengthMm == null || widthMm == null || thicknessMm == null
     ? []
-    : [{ name, lengthMm, widthMm, thicknessMm }];
+    : [{ name, kind, lengthMm, widthMm, thicknessMm }];
 }
 
 function plan(options: {
@@ -212,16 +253,30 @@ function bestOf(plans: readonly Result[]): number {
   return left[0] === left[1] ? -1 : left.indexOf(Math.min(...left));
 }
 
+/** The list is drawn when it is asked for: most plans are only looked at. */
+function CutListOffer({ name, children }: { name: string; children: ReactNode }) {
+  const [shown, setShown] = useState(false);
+  return shown ? (
+    children
+  ) : (
+    <Button onClick={() => setShown(true)} aria-label={`Make it the cut list: ${name}`} sx={{ mt: 1 }}>
+      Make it the cut list
+    </Button>
+  );
+}
+
 function Way({
   name,
   result,
   sizes,
   best,
+  children,
 }: {
   name: string;
   result: Result;
   sizes: BlankSize[];
   best: boolean;
+  children: ReactNode;
 }) {
   if ('problem' in result)
     return (
@@ -258,6 +313,7 @@ function Way({
       {result.boards.length > BOARDS_DRAWN && (
         <p className="quiet">and {result.boards.length - BOARDS_DRAWN} boards more, cut the same way.</p>
       )}
+      {children}
     </section>
   );
 }

@@ -1,0 +1,162 @@
+import {
+  count,
+  cutListOf,
+  type BlankSize,
+  type BlanksPlan,
+  type ListedBoard,
+  type LotState,
+} from '@ample-crane/core';
+import {
+  Button,
+  Checkbox,
+  FormControlLabel,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+} from '@mui/material';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { filedWords } from '../app/usePerform.ts';
+import { typedNumber } from '../app/typed.ts';
+import { Refused } from '../devices/Refused.tsx';
+import { useWoodFiling } from './useWoodFiling.ts';
+
+/** A cutting plan of a lot, board by board, with what each blank weighs: filed in one go when it is sawn. */
+export function CutList(props: {
+  lot: LotState;
+  plan: BlanksPlan;
+  sizes: readonly (BlankSize & { kind: string })[];
+  boards: LotState['boards'];
+}) {
+  const { lot, plan, sizes, boards } = props;
+  const { perform, busy, refused } = useWoodFiling();
+  const list = cutListOf({ plan, boards, sizes, thicknessMm: lot.thicknessMm });
+  const ready = list.filter(({ board }) =>
+    boards.some(({ number, standing }) => number === board && standing === 'to-cut'),
+  );
+  const [typed, setTyped] = useState<Record<number, string>>({});
+  const [apart, setApart] = useState<readonly number[]>([]);
+  const kindOf = (name: string): string => sizes.find((size) => size.name === name)?.kind ?? 'B';
+  const isPair = ({ board, blanks }: ListedBoard): boolean =>
+    blanks.length === 2 && blanks[0]?.name === blanks[1]?.name && !apart.includes(board);
+  const weightsOf = ({ board, blanks }: ListedBoard): (number | null)[] =>
+    (typed[board] ?? usualText(blanks))
+      .split(/[\s;]+/)
+      .filter(Boolean)
+      .map(typedNumber);
+  const wrong = ready.filter((one) => {
+    const weights = weightsOf(one);
+    return weights.length !== one.blanks.length || weights.some((kg) => kg === null || kg <= 0);
+  });
+  const waiting = list.length - ready.length;
+  const file = (): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/lots/{code}/cut-list', {
+            params: { path: { code: lot.code } },
+            body: {
+              ...{ key, by },
+              cuts: ready.map((one) => {
+                const weights = weightsOf(one);
+                return {
+                  board: one.board,
+                  matched: isPair(one),
+                  pieces: one.blanks.map(({ name, lengthMm, widthMm, thicknessMm }, i) => ({
+                    ...{ kind: kindOf(name), lengthMm, widthMm, thicknessMm, weightKg: weights[i] ?? 0 },
+                  })),
+                };
+              }),
+            },
+          }),
+        ),
+      filedWords,
+    );
+  const blanks = ready.reduce((sum, one) => sum + one.blanks.length, 0);
+  return (
+    <section aria-label="Cut list" style={{ marginTop: 10 }}>
+      <h3>Cut list of {lot.code}</h3>
+      {waiting > 0 && (
+        <p className="quiet">
+          {count(waiting, 'board')} of the plan {waiting === 1 ? 'is' : 'are'} not to be cut yet: send{' '}
+          {waiting === 1 ? 'it' : 'them'} to cut on the lot’s page.
+        </p>
+      )}
+      {ready.length > 0 && (
+        <Table size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell>board</TableCell>
+              <TableCell>gives</TableCell>
+              <TableCell>weight of each, kg</TableCell>
+              <TableCell>pair</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {ready.map((one) => (
+              <TableRow key={one.board}>
+                <TableCell>{one.board}</TableCell>
+                <TableCell>{givesWords(one)}</TableCell>
+                <TableCell>
+                  <TextField
+                    value={typed[one.board] ?? usualText(one.blanks)}
+                    onChange={(event) => setTyped({ ...typed, [one.board]: event.target.value })}
+                    error={wrong.includes(one)}
+                    helperText={
+                      wrong.includes(one) ? `${count(one.blanks.length, 'weight')} above 0` : undefined
+                    }
+                    slotProps={{
+                      htmlInput: { 'aria-label': `Weights of board ${one.board}`, inputMode: 'decimal' },
+                    }}
+                  />
+                </TableCell>
+                <TableCell>
+                  {one.blanks.length === 2 && (
+                    <FormControlLabel
+                      control={
+                        <Checkbox
+                          checked={isPair(one)}
+                          onChange={(event) =>
+                            setApart(
+                              event.target.checked
+                                ? apart.filter((board) => board !== one.board)
+                                : [...apart, one.board],
+                            )
+                          }
+                        />
+                      }
+                      label="matched"
+                    />
+                  )}
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
+      {ready.length > 0 && (
+        <Button
+          variant="contained"
+          disabled={busy || wrong.length > 0}
+          onClick={() => void file()}
+          sx={{ mt: 1 }}
+        >
+          File the cuts of {count(ready.length, 'board')}: {count(blanks, 'blank')}
+        </Button>
+      )}
+      <Refused words={refused} />
+    </section>
+  );
+}
+
+const usualText = (blanks: ListedBoard['blanks']): string =>
+  blanks.flatMap(({ weightKg }) => (weightKg === null ? [] : weightKg.toFixed(2))).join(' ');
+
+/** '4 body half, 1 neck'. */
+function givesWords({ blanks }: ListedBoard): string {
+  const names = [...new Set(blanks.map(({ name }) => name))];
+  return names.map((name) => `${blanks.filter((blank) => blank.name === name).length} ${name}`).join(', ');
+}
