@@ -80,10 +80,59 @@ export async function measureDue(
   }
 }
 
+/** Receives a lot of boards alike, reads them all by one line, sends them to cut, and files a plan of one blank as cut. */
+export async function lumberToBlanks(
+  page: Page,
+  lumber: {
+    species: string;
+    thickness: number;
+    papers?: string;
+    boards: number;
+    line: string;
+    blank: { name: string; kind: string; length: number; width: number; thickness: number };
+  },
+): Promise<string> {
+  await page.goto('/wood/receive');
+  await page.getByRole('combobox', { name: 'Species' }).click();
+  await page.getByRole('option', { name: lumber.species }).click();
+  await page.getByLabel('Thickness, mm').fill(String(lumber.thickness));
+  if (lumber.papers !== undefined) await page.getByLabel(/^Papers/).fill(lumber.papers);
+  await page.getByLabel('Stacked in').click();
+  await page.getByRole('option', { name: 'Wood room' }).click();
+  await page.getByLabel('Or one line for each board').fill(`${lumber.line}\n`.repeat(lumber.boards));
+  await page.getByRole('button', { name: 'Receive', exact: true }).click();
+  const received = page.getByText(/^W-\d+ is received/);
+  await expect(received).toBeVisible();
+  const lot = ((await received.textContent()) ?? '').split(' ')[0] ?? '';
+
+  const values = Array.from({ length: lumber.boards }, (_, i) => (7 + (i % 5) / 10).toFixed(1));
+  const places = `1-${lumber.boards}`;
+  await log(page, `${lot}/${places} read ${values.join(' ')}`);
+  await page.goto(`/wood/lots/${lot}`);
+  await page.getByRole('button', { name: `Send all ${lumber.boards} to cut` }).click();
+  await expect(page.getByText(new RegExp(`^Cut it: ${lumber.boards} boards to cut`))).toBeVisible();
+
+  await page.goto('/wood/yield');
+  await page.getByLabel('From').click();
+  await page.getByRole('option', { name: new RegExp(`^${lot}:`) }).click();
+  await page.getByRole('button', { name: 'Remove the last' }).click();
+  const { blank } = lumber;
+  for (const field of ['name', 'length', 'width', 'thickness'] as const)
+    await page.getByLabel(`${field} of blank 1`).fill(String(blank[field]));
+  if (blank.kind !== 'B') {
+    await page.getByRole('region', { name: 'Blanks wanted' }).getByRole('combobox').first().click();
+    await page.getByRole('option', { name: blank.kind, exact: true }).click();
+  }
+  await page.getByRole('button', { name: 'Make it the cut list: Crosscut first, then rip' }).click();
+  await page.getByRole('button', { name: new RegExp(`^File the cuts of ${lumber.boards} boards`) }).click();
+  await expect(page.locator('#log-answer')).toHaveText(/^Filed/);
+  return lot;
+}
+
 /** Opens a batch through the form and gives its code. */
 export async function openRack(
   page: Page,
-  options: { model: string; kind: string; quantity?: number },
+  options: { model: string; kind: string; quantity?: number; way?: string },
 ): Promise<string> {
   await page.goto('/open');
   await page.getByLabel('Model').click();
@@ -91,6 +140,7 @@ export async function openRack(
   await page.getByLabel('Kind').click();
   await page.getByRole('option', { name: new RegExp(`^${options.kind}:`) }).click();
   await page.getByLabel('Pieces').fill(String(options.quantity ?? 12));
+  if (options.way !== undefined) await page.getByLabel(options.way).check();
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   const verdict = page.getByText(/^[BN]-\d+ is on the board\.$/).first();
   await expect(verdict).toBeVisible();

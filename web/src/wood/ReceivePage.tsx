@@ -192,7 +192,7 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
             render={({ field }) => (
               <TextField
                 {...field}
-                label="Or one line for each board: length width weight"
+                label="Or one line for each board: length width weight figure colour"
                 multiline
                 minRows={3}
                 maxRows={10}

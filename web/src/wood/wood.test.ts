@@ -157,10 +157,18 @@ describe('boards typed one to a line', () => {
       { lengthMm: 2400, widthMm: 180, weightKg: 9.6 },
       { lengthMm: 2350, widthMm: 195 },
     ]);
+    expect(boardsOf('1200 200 5.7 some light\n1200 200 dark\n1200 200 highly figured').boards).toEqual([
+      { lengthMm: 1200, widthMm: 200, weightKg: 5.7, grade: 'some', colour: 'light' },
+      { lengthMm: 1200, widthMm: 200, colour: 'dark' },
+      { lengthMm: 1200, widthMm: 200, grade: 'highly figured' },
+    ]);
   });
 
   it('are named by their line when they make no sense', () => {
     expect(boardsOf('2400 180\n2400 wide').problem).toBe("line 2: '2400 wide' is no length and width in mm");
+    expect(boardsOf('2400 180 wavy').problem).toBe(
+      "line 1: '2400 180 wavy' has a word that is neither a figure nor a colour",
+    );
     expect(boardsOf('0 180').problem).toMatch(/^line 1/);
   });
 });
