@@ -40,6 +40,23 @@ test('boards that are glued go into a press with one touch, which runs its clock
 test('who waits for whom is on one axis, and a change of partners is taken and taken back', async ({
   page,
 }) => {
+  // Somebody told the earliest and the latest pair of basses to meet crosswise.
+  const { forecast } = (await (await page.request.get('/api/meetings')).json()) as {
+    forecast: { meetings: { host: string; guest: string; model: string; told: boolean }[] };
+  };
+  const basses = forecast.meetings.filter(({ model, told }) => model === 'Halyard' && !told);
+  const [early, late] = [basses[0], basses.at(-1)];
+  if (!early || !late || early === late) throw new Error('two pairs of basses are to meet');
+  const told = await page.request.post('/api/meetings', {
+    data: {
+      ...{ key: 'crosswise-meetings', by: 'ostrander' },
+      meets: [
+        { host: early.host, guest: late.guest },
+        { host: late.host, guest: early.guest },
+      ],
+    },
+  });
+  expect(told.status()).toBe(200);
   await page.goto('/fitting/meeting');
   await expect(
     page.getByText(/pairs miss each other by more than a day; \d+ changes? of partners would save/),

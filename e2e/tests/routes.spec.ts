@@ -109,10 +109,10 @@ test('the schools stand side by side, and a rack is opened by the one chosen', a
   await page.getByRole('option', { name: /^B:/ }).click();
   await page.getByLabel('Pieces').fill('3');
   const ways = page.getByRole('region', { name: 'Ways' });
-  await expect(ways.getByRole('row', { name: /Copy-router over template/ })).toContainText(
+  await expect(ways.getByRole('row', { name: /Copy-router over template/ }).first()).toContainText(
     'hands near the cutter',
   );
-  await ways.getByLabel('Copy-router over template').check();
+  await ways.getByLabel('Copy-router over template').first().check();
   await page.getByRole('button', { name: 'Open', exact: true }).click();
   const verdict = page.getByText(/^B-\d+ is on the board\.$/);
   const rack = ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';

@@ -44,8 +44,6 @@ const WEEKS = 12;
 const OPEN_EVERY_MINUTES = 830;
 /** The promise that was made for every rack, days. */
 const LEAD_DAYS = 52;
-/** Hour of its day by which a rack is due. */
-const DUE_HOUR = 15;
 /** Working days back from now on which stations stood still: the sprayer away, the spindle in service. */
 const STOOD_STILL: Record<string, number[]> = { colour: [1, 5, 12], 'body-mill': [1, 2, 3, 4, 5, 6] };
 /** The fixture of the pockets wears and narrows them: change for each load since it was trued, mm. */
@@ -171,11 +169,12 @@ class Works {
     return Math.ceil(addWorkingMinutes(calendar, atMs, minutes) / MINUTE_MS) * MINUTE_MS;
   }
 
-  /** The afternoon of the first working day after the usual lead time. */
+  /** The usual lead time from now; where that day is closed, the same hour of the next working day. */
   private dueMs(atMs: number): number {
-    const date = factoryDate(this.calendar, atMs + LEAD_DAYS * DAY_MS);
+    const dueMs = atMs + LEAD_DAYS * DAY_MS;
+    const date = factoryDate(this.calendar, dueMs);
     const { after = date } = nearestWorkingDays(this.calendar, date);
-    return startOfFactoryDay(this.calendar, after) + DUE_HOUR * HOUR_MS;
+    return dueMs + startOfFactoryDay(this.calendar, after) - startOfFactoryDay(this.calendar, date);
   }
 
   private file(

@@ -207,14 +207,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
             </Button>
           </div>
         </form>
-        <div className="stack">
-          <WaysPanel
-            route={route}
-            nowMs={board.nowMs}
-            quantity={watch('quantity')}
-            ways={ways}
-            onChange={setWays}
-          />
+        <div className="stack" style={{ minWidth: 0 }}>
           {opened.length === 0 && (
             <section className="panel">
               <h2>Before you open one</h2>
@@ -229,6 +222,13 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
               <WoodProposal batch={code} />
             </Fragment>
           ))}
+          <WaysPanel
+            route={route}
+            nowMs={board.nowMs}
+            quantity={watch('quantity')}
+            ways={ways}
+            onChange={setWays}
+          />
         </div>
       </div>
     </>
@@ -251,7 +251,7 @@ function WaysPanel({
 }) {
   if (!route || forks(route).length === 0) return null;
   return (
-    <section className="panel" aria-label="Ways">
+    <section className="panel" aria-label="Ways" style={{ overflowX: 'auto' }}>
       <h2>Which way</h2>
       <WaysChoice
         route={route}
