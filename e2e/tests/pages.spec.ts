@@ -13,7 +13,7 @@ const PAGES = [
     '/wood/read/W-74',
     '/wood/rooms',
     '/wood/stock',
-    '/wood/choose/B-199',
+    '/wood/choose/B-200',
   ],
   ...['/wood/receive', '/wood/yield', '/wood/meters'],
   ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
