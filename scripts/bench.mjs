@@ -50,10 +50,13 @@ const row = (what, value, wanted = '') => {
 const thousands = (n) => Math.round(n).toLocaleString('en-GB');
 const quantile = (sorted, p) => sorted[Math.min(sorted.length - 1, Math.floor(p * sorted.length))];
 
-/** A rack of 12 through start, coats and done, over and over, in memory. */
+/** A rack of 12 through filling, its drying, start, coats and done, over and over, in memory. */
 function reducer() {
   const route = workedRoute(ROUTES.find((candidate) => candidate.id === 'bowline-i-1'));
   const entries = [
+    { type: 'end', because: 'bench' },
+    { type: 'start' },
+    { type: 'done' },
     { type: 'end', because: 'bench' },
     { type: 'start' },
     { type: 'coat', wetUm: 100 },
@@ -268,13 +271,13 @@ async function racksOnCure(url) {
     'wanted p95 under 300 ms',
   );
   row('  its answer', `${(bytes / 1000).toFixed(0)} kB`);
-  await openReleaseList();
+  await openReadyList();
   await client.query("DELETE FROM batch WHERE code LIKE 'X-%'");
   await client.end();
 }
 
 /** The same in a browser that has the application open: from the click to the first ladders drawn. */
-async function openReleaseList() {
+async function openReadyList() {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: QUIET });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(`${ADDRESS}/stage/finishing`);

@@ -51,7 +51,7 @@ function implicitStep(cells: readonly number[], r: number): number[] {
   return next;
 }
 
-describe('a solvent film as one slab', () => {
+describe('a solvent film as one slab (11.1)', () => {
   it('of the reference thickness laid at once takes the hours of the recipe: 92 µm, 336 h', () => {
     expect(slabHours(coats(1, 0, 92), lacquer)).toEqual({ sand: 72, buff: 336 });
   });
