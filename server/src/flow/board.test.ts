@@ -102,7 +102,7 @@ describe('calls', () => {
 
   it('come when a batch cannot be in time any more', async () => {
     const code = await works.openRack('B', 12);
-    expect(await titles()).toEqual([]);
+    expect(await titles()).toEqual([`${code} has no wood for 12 of its 12 pieces`]);
     works.later(59 * 24);
     expect((await titles()).some((title) => title.startsWith(`${code} will be`))).toBe(true);
   });
