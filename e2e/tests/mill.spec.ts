@@ -65,6 +65,10 @@ test('the plan is changed by dragging and by buttons, says what it does, and goe
 test('a piece is measured: letters and inches are said to, the gauge fills in, a cutter is changed', async ({
   page,
 }) => {
+  const rack = await waiting(page, { model: 'Halyard', kind: 'B', quantity: 16 });
+  await clearTables(page, 'body-mill');
+  for (let load = 1; load <= 2; load += 1)
+    await log(page, `${rack} body mill start because the table was proved`);
   await page.goto('/mill/body-mill');
   const table = page.getByRole('region', { name: 'Body table 2' });
   await table.getByRole('button', { name: /^Measure/ }).click();
