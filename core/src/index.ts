@@ -94,7 +94,7 @@ export { SHIPPED_RECIPES } from './finishing/shipped-recipes.ts';
 export { RECIPE_FORMAT, RECIPE_SCHEMA } from './finishing/recipe-schema.ts';
 export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
-export { coatLitres, supplyAhead } from './finishing/materials.ts';
+export { coatLitres, materialsOf, supplyAhead } from './finishing/materials.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
 
 export {

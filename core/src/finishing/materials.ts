@@ -1,3 +1,18 @@
+import type { Recipe } from './recipe.ts';
+
+/** Every material the recipes spray or mix in, each once. A mix's base goes by the name of what is mixed. */
+export const materialsOf = (recipes: readonly Pick<Recipe, 'steps'>[]): string[] => [
+  ...new Set(
+    recipes.flatMap(({ steps }) =>
+      steps.flatMap((step) =>
+        step.kind === 'coat'
+          ? [step.spec.material, ...(step.mix?.parts.slice(1).map(({ name }) => name) ?? [])]
+          : [],
+      ),
+    ),
+  ),
+];
+
 /**
  * Litres of a material that one coat takes: what must land on the area, and what misses it.
  * Area in m², wet film in µm (1 µm on 1 m² is 1 cm³), transfer efficiency in %.

@@ -40,6 +40,10 @@ describe('what is missing is a call, not a silence (11.10)', () => {
     const [call] = missingCalls(five, []);
     expect(call?.title).toBe('5 racks are open without their wood');
     expect(call?.actions).toHaveLength(3);
+    const many = Array.from({ length: 500 }, (_, i) => ({ batch: `B-${i}`, pieces: 12, wooded: 0 }));
+    expect(missingCalls(many, [])[0]?.detail).toMatch(
+      /^B-0: 12 of 12, .*B-5: 12 of 12 and 494 more\. Choose/,
+    );
     expect(missingCalls([{ ...one, wooded: 12 }], [])).toEqual([]);
   });
 

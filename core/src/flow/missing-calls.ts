@@ -14,8 +14,9 @@ export interface WoodSight {
 /** A rack cut of whatever lay nearest costs its weights; a joint closed unmeasured may open. Days. */
 const WOODLESS_COST = 0.3;
 const UNPAIRED_COST = 1;
-/** So many racks are offered by name; the list of stock has the rest. */
+/** So many racks are offered by a button, and so many named; the list of stock has the rest. */
 const MOST_OFFERED = 3;
+const MOST_NAMED = 6;
 
 /** Pieces that still wait to be cut for the first time. */
 export function uncutPieces({ state, route }: RoutedBatch): number {
@@ -36,6 +37,8 @@ function woodCall(wood: readonly WoodSight[]): Call[] {
   const [first] = without;
   if (!first) return [];
   const missing = ({ pieces, wooded }: WoodSight): number => pieces - wooded;
+  const named = without.slice(0, MOST_NAMED).map((one) => `${one.batch}: ${missing(one)} of ${one.pieces}`);
+  const more = without.length - named.length;
   return [
     {
       id: 'wood-missing',
@@ -44,7 +47,7 @@ function woodCall(wood: readonly WoodSight[]): Call[] {
         without.length === 1
           ? `${first.batch} has no wood for ${missing(first)} of its ${count(first.pieces, 'piece')}`
           : `${without.length} racks are open without their wood`,
-      detail: `${without.map((one) => `${one.batch}: ${missing(one)} of ${one.pieces}`).join(', ')}. Choose their blanks before they are cut: by weight, figure, colour and moisture.`,
+      detail: `${named.join(', ')}${more > 0 ? ` and ${more} more` : ''}. Choose their blanks before they are cut: by weight, figure, colour and moisture.`,
       cost: WOODLESS_COST * without.length,
       actions: without
         .slice(0, MOST_OFFERED)

@@ -92,7 +92,7 @@ describe('Tarrow Works', () => {
     expect(choice.chosen.chosen.length).toBeGreaterThanOrEqual(choice.thumb.chosen.length);
     expect(await app.get(LotsService).disagreements()).toEqual({ lots: 10, wrong: [] });
     await app.close();
-  }, 120_000);
+  }, 240_000);
 });
 
 describe("the demo's clock", () => {

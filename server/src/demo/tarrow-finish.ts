@@ -1,4 +1,4 @@
-import { BOOTH_LIMITS, SHIPPED_RECIPES, type BoothLimits } from '@ample-crane/core';
+import { BOOTH_LIMITS, materialsOf, SHIPPED_RECIPES, type BoothLimits } from '@ample-crane/core';
 import type { ModelFinish } from '../database/entities.ts';
 
 /** How Tarrow Works finishes: what each model gets, its booths, and what it sprays. */
@@ -62,17 +62,10 @@ export const BOOTHS: {
 const LEAD_DAYS: Record<string, number> = { 'thin lacquer': 9, 'amber toner': 14, 'catalysed satin': 6 };
 const USUAL_LEAD_DAYS = 5;
 
-export const MATERIALS = [
-  ...new Set(
-    SHIPPED_RECIPES.flatMap(({ steps }) =>
-      steps.flatMap((step) =>
-        step.kind === 'coat'
-          ? [step.spec.material, ...(step.mix?.parts.slice(1).map(({ name }) => name) ?? [])]
-          : [],
-      ),
-    ),
-  ),
-].map((name) => ({ name, leadDays: LEAD_DAYS[name] ?? USUAL_LEAD_DAYS }));
+export const MATERIALS = materialsOf(SHIPPED_RECIPES).map((name) => ({
+  name,
+  leadDays: LEAD_DAYS[name] ?? USUAL_LEAD_DAYS,
+}));
 
 interface LotOfStory {
   code: string;

@@ -206,17 +206,19 @@ const boardJoin = (role: 'host' | 'guest'): JoinOperation => ({
   makesKind: 'N',
   reworkTo: 'board-rack',
 });
+const gangSawn = works({
+  key: 'slots',
+  name: 'Fret slots, gang saw',
+  at: 'fret-bench',
+  pieceMinutes: 2,
+  skill: 'fret',
+  caution: CAUTION.saw,
+  costPerPiece: 0.2,
+  risk: 'dust; all slots at one spacing only',
+});
 const fingerboard: Operation[] = [
   dries,
-  works({
-    key: 'slots',
-    name: 'Fret slots, gang saw',
-    at: 'fret-bench',
-    pieceMinutes: 2,
-    skill: 'fret',
-    caution: CAUTION.saw,
-    needs: ['drying'],
-  }),
+  { ...gangSawn, needs: ['drying'] },
   works({
     key: 'inlay',
     name: 'Inlay & radius',
@@ -272,17 +274,7 @@ const neckBlank = (cycleMinutes: number, checks: Check[]): Operation[] => [
     needs: ['rest'],
     next: ['slots', 'slots-cnc', 'board-rack'],
   },
-  works({
-    key: 'slots',
-    name: 'Fret slots, gang saw',
-    at: 'fret-bench',
-    pieceMinutes: 2,
-    skill: 'fret',
-    caution: CAUTION.saw,
-    costPerPiece: 0.2,
-    risk: 'dust; all slots at one spacing only',
-    next: ['board', 'board-epoxy'],
-  }),
+  { ...gangSawn, next: ['board', 'board-epoxy'] },
   {
     ...mills('slots-cnc', 'Fret slots, mill', 'neck-mill', 75),
     costPerPiece: 2.6,

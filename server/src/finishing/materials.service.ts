@@ -5,6 +5,7 @@ import {
   DAY_MS,
   earliestEndMs,
   hasLeft,
+  materialsOf,
   HOUR_MS,
   refuse,
   supplyAhead,
@@ -142,10 +143,7 @@ export class MaterialsService {
       const { state } = rack;
       const comes = (upTo: string, from: RackInQuestion = rack, fromMs = nowMs): number =>
         earliestEndMs({ ...from, calendar, nowMs: fromMs, holds: [], upTo, clock }) ?? fromMs;
-      const coats = [
-        ...this.coming(rack).map((one) => ({ ...one, atMs: comes(one.coat.at) })),
-        ...(await this.afterJoin(rack, comes)),
-      ];
+      const coats = [...this.coming(rack, comes), ...(await this.afterJoin(rack, comes))];
       for (const { kind, coat, pieces, atMs } of coats) {
         const area = (await this.book.finishOf(state.model, kind))?.areaM2;
         if (area === undefined || pieces === 0) continue;
@@ -162,18 +160,19 @@ export class MaterialsService {
     return demand;
   }
 
-  private coming({ state, route }: RackInQuestion) {
-    return route.operations.flatMap((operation, index) =>
-      coatsAsked(state, operation).map((coat, number) => ({
-        kind: state.kind,
-        coat,
+  private coming({ state, route }: RackInQuestion, comes: (upTo: string) => number) {
+    return route.operations.flatMap((operation, index) => {
+      const asked = coatsAsked(state, operation);
+      const atMs = asked.length > 0 ? comes(operation.key) : 0;
+      return asked.map((coat, number) => ({
+        ...{ kind: state.kind, coat, atMs },
         pieces: state.pieces.filter((piece) => {
           if (hasLeft(piece)) return false;
           const at = route.operations.findIndex(({ key }) => key === piece.operation);
           return at < index || (at === index && coatsOn(state, piece) <= number);
         }).length,
-      })),
-    );
+      }));
+    });
   }
 
   private async afterJoin(
@@ -334,16 +333,6 @@ function mixesOf(recipes: readonly Recipe[]): Map<string, Mix> {
       mixes.set(step.spec.material, step.mix);
   return mixes;
 }
-
-/** Everything recipes spray or mix in. */
-const materialsOf = (recipes: readonly Recipe[]): string[] =>
-  recipes.flatMap(({ steps }) =>
-    steps.flatMap((step) =>
-      step.kind === 'coat'
-        ? [step.spec.material, ...(step.mix?.parts.slice(1).map(({ name }) => name) ?? [])]
-        : [],
-    ),
-  );
 
 /** What so many litres of a material are made of: its base, which goes by the material's name, and what is mixed in. */
 function partsOf(material: string, litres: number, mix: Mix | null): { material: string; litres: number }[] {

@@ -152,6 +152,10 @@ describe('the load of past days', () => {
     expect(await good('wood-room')).toBe(0);
     await works.said(`${neck} done because dry`);
     expect(await good('wood-room')).toBe(12);
+    // A hold that a person called ends, and the pieces are where they were.
+    await works.said(`${neck} 2 hold loose dust`);
+    await works.said(`${neck} end`);
+    expect(await good('fret-bench')).toBe(0);
     // Slots are cut at the bench where the frets are put in later: they have not left it.
     await works.said(`${neck} start`);
     await works.said(`${neck} done`);

@@ -59,8 +59,9 @@ export class FlowService {
          SELECT DISTINCT ON (e.batch, piece, e.station) e.station, e.happened_at
            FROM entry e, unnest(e.positions) piece
           WHERE ${PASSES}
-            AND NOT EXISTS (SELECT 1 FROM jsonb_to_recordset($4::jsonb) AS s(route_id text, ways jsonb, operation text, station text)
-                             WHERE (s.route_id, s.ways, s.operation, s.station) = (e.route_id, e.ways, e.operation, e.station))
+            AND NOT EXISTS (SELECT 1 FROM jsonb_to_recordset($4::jsonb) AS s(route_id text, ways jsonb, operation text, station text, entry_type text)
+                             WHERE (s.entry_type IS NULL OR s.entry_type = e.type)
+                               AND (s.route_id, s.ways, s.operation, s.station) = (e.route_id, e.ways, e.operation, e.station))
           ORDER BY e.batch, piece, e.station, e.happened_at DESC
        )
        SELECT (at AT TIME ZONE $1)::date::text AS day, station,
@@ -92,11 +93,12 @@ export class FlowService {
       const left = stationsLeft(worked, operation);
       const made = known.mode === 'join' ? await this.setup.newestRoute(worked.model, known.makesKind) : null;
       const goesOnAt = made?.operations.map(({ stations }) => stations[0]) ?? [];
-      staying.push(
-        ...known.stations
-          .filter((station) => !left.includes(station) || goesOnAt.includes(station))
-          .map((station) => ({ route_id, ways, operation, station })),
-      );
+      for (const station of known.stations) {
+        const stays = !left.includes(station) || goesOnAt.includes(station);
+        // Work that a person stopped goes on where it was when that hold ends.
+        if (stays || known.mode !== 'hold')
+          staying.push({ route_id, ways, operation, station, entry_type: stays ? null : 'end' });
+      }
     }
     return staying;
   }
@@ -107,6 +109,8 @@ interface Staying {
   ways: Ways;
   operation: string;
   station: string;
+  /** Only for entries of this type; null: for all. */
+  entry_type: 'end' | null;
 }
 
 const IN_WINDOW = `e.station IS NOT NULL AND e.type IN ('done', 'end', 'split', 'ship', 'join', 'scrap', 'rework')

@@ -38,6 +38,8 @@ export class PassportPartDto implements PassportPart {
   @ApiProperty({ type: String, ...nullable }) joinedInto: string | null;
   @ApiProperty({ type: String, ...nullable }) recipe: string | null;
   @ApiProperty({ type: [PassportWoodDto] }) wood: PassportWoodDto[];
+  /** Its model says what its wood must be, and none is noted. */
+  @ApiProperty() woodMissing: boolean;
   /** Oldest first. */
   @ApiProperty({ type: [PassportLineDto] }) lines: PassportLineDto[];
 }

@@ -38,6 +38,8 @@ export interface PassportPart {
   joinedInto: string | null;
   recipe: string | null;
   wood: PassportWood[];
+  /** Its model says what its wood must be, and none is noted. */
+  woodMissing: boolean;
   lines: PassportLine[];
 }
 
@@ -94,6 +96,7 @@ export class PassportService {
       this.whoCoated(batch),
     ]);
     const lines = await this.meters.lines();
+    const model = await this.setup.model(state.model);
     const wood = lots.map((lot) => ({ lot, own: woodOf(lot, batch, position) }));
     const boards = wood.flatMap(({ lot, own }) => (own?.own ? boardLines(lot, own, lines(lot.species)) : []));
     const names = new Map(people.map(({ code, name }) => [code, name]));
@@ -108,6 +111,7 @@ export class PassportService {
         joinedInto: piece.joinedInto,
         recipe: state.finish?.title ?? null,
         wood: wood.flatMap(({ own }) => own ?? []),
+        woodMissing: Boolean(model?.wood?.parts[state.kind]) && wood.every(({ own }) => own === null),
         lines: [...boards, ...passportOf(state, route, position)]
           .toSorted((a, b) => a.atMs - b.atMs)
           .map((line) => {

@@ -88,6 +88,7 @@ it('goes on to the parts a piece is made of, with its own boards and what was re
   expect(parts[1]?.wood).toEqual([
     { lot, species: 'red alder', papers: 'P-1', blanks: [`${lot}/2.1`, `${lot}/2.2`], own: true },
   ]);
+  expect(parts.map(({ woodMissing }) => woodMissing)).toEqual([true, false]);
   expect(parts[1]?.lines[0]).toMatchObject({
     ...{
       kind: 'moisture',

@@ -58,7 +58,7 @@ export default function PassportPage() {
 }
 
 function PartPanel({ part, zone }: { part: Part; zone: string }) {
-  const { piece, batch, kindName, recipe, standing, wood, lines } = part;
+  const { piece, batch, kindName, recipe, standing, wood, woodMissing, lines } = part;
   return (
     <section className="panel" aria-label={`${kindName} ${piece}`}>
       <h2>
@@ -78,6 +78,7 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
           </span>
         </p>
       ))}
+      {woodMissing && <p className="quiet">No wood is noted of it.</p>}
       {lines.length === 0 ? (
         <p className="quiet">Nothing is logged of it yet.</p>
       ) : (

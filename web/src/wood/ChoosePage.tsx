@@ -296,13 +296,18 @@ function WeighBackForm({ choice }: { choice: Choice }) {
           <TableBody>
             {weighed.slice(0, WEIGHED_SHOWN).map(({ piece, blankKg: from, finishedKg: to }) => (
               <TableRow key={piece}>
-                <TableCell>{piece}</TableCell>
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>{piece}</TableCell>
                 <TableCell>
                   {kg(from)} → {kg(to)} kg
                 </TableCell>
                 <TableCell>
-                  <Button size="small" disabled={busy} onClick={() => void takeBack(piece)}>
-                    Take back {piece}
+                  <Button
+                    size="small"
+                    disabled={busy}
+                    onClick={() => void takeBack(piece)}
+                    aria-label={`Take back ${piece}`}
+                  >
+                    Take back
                   </Button>
                 </TableCell>
               </TableRow>
