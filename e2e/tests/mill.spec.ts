@@ -20,7 +20,7 @@ test('a load: the machine tells its cycle, the operator confirms, the next one s
   await expect(table.getByText(/^L-\d+ on halyard-b\/mill r1/)).toBeVisible();
   // The simulated mill cuts what lies on its tables and tells it over MTConnect.
   const machine = page.getByRole('region', { name: 'Machine' });
-  await expect(machine.getByText(/table-b1: complete/)).toBeVisible({ timeout: 30_000 });
+  await expect(machine.getByText(/table-b1: complete/).first()).toBeVisible({ timeout: 30_000 });
   const confirm = machine.getByRole('button', { name: /^End L-\d+: all 8 good$/ });
   await confirm.click();
   await expect(machine.getByRole('alert')).toHaveText(/L-\d+ is not measured yet: pocket width of 0 of 3/);
