@@ -55,13 +55,34 @@ async function accessible(page: Page, path: string): Promise<void> {
   expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
 }
 
+/** What reaches beyond the right edge, and how wide the page takes its window to be. */
+const sticksOut = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    const { innerWidth } = window;
+    const { clientWidth, scrollWidth } = document.documentElement;
+    const beyond = [...document.querySelectorAll('*')]
+      .map((element) => ({ element, right: element.getBoundingClientRect().right }))
+      .filter(({ right }) => right > innerWidth + 1)
+      .map(
+        ({ element, right }) =>
+          `<${element.tagName.toLowerCase()} class="${element.getAttribute('class')}"> to ${right}`,
+      );
+    return [`window ${innerWidth}, page ${clientWidth}, scrolls to ${scrollWidth}`, ...beyond]
+      .slice(0, 20)
+      .join('\n');
+  });
+
 /** A laptop, a tablet held upright, the big screen: nothing runs over its edge. */
 async function fits(page: Page, path: string): Promise<void> {
   for (const size of SIZES) {
     await page.setViewportSize(size);
     const over = (): Promise<number> =>
       page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-    await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
+    try {
+      await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
+    } catch (error) {
+      throw new Error(`${path} at ${size.width} px: ${await sticksOut(page)}`, { cause: error });
+    }
   }
 }
 
