@@ -29,13 +29,11 @@ as_owner() {
   if [ "$(id -u)" -eq 0 ]; then (cd / && runuser -u postgres -- "$@"); else (cd / && "$@"); fi
 }
 
-free_port() {
-  local port
-  for port in $(seq "${1:-54320}" 54999); do
-    (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null || { echo "$port"; return; }
-  done
-  die "no free loopback port between 54320 and 54999"
-}
+# Below the ports the system hands to outgoing connections (32768 and up): one of those may be taken although nobody listens.
+FIRST_PORT=24320
+LAST_PORT=24999
+
+answered() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 address() {
   local dir=$1
@@ -43,6 +41,26 @@ address() {
 }
 
 running() { [ -f "$1/pg/postmaster.pid" ] && as_owner "$(programs)/pg_ctl" -D "$1/pg" status >/dev/null 2>&1; }
+
+# Nobody answering on a port does not yet mean that it can be had: tried, and if it is taken the next one.
+start_on_a_port() {
+  local dir=$1 mode=$2 wanted=$3 bin port log=$1/pg/server.log before options
+  bin=$(programs)
+  for port in ${wanted:-$(cat "$dir/pg-port" 2>/dev/null || true) $(seq $FIRST_PORT $LAST_PORT)}; do
+    answered "$port" && continue
+    options="-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c shared_buffers=64MB"
+    [ "$mode" = throwaway ] && options="$options -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+    before=$(as_owner stat -c %s "$log" 2>/dev/null || echo 0)
+    if as_owner "$bin/pg_ctl" -D "$dir/pg" -l "$log" -w -t 60 -o "$options" start >/dev/null 2>&1; then
+      echo "$port" > "$dir/pg-port"
+      return
+    fi
+    as_owner tail -c "+$((before + 1))" "$log" 2>/dev/null | grep -q 'Address already in use' || break
+  done
+  echo "postgres: PostgreSQL did not start. The last lines of its log, $log:" >&2
+  as_owner tail -n 8 "$log" >&2 || true
+  die "no free loopback port, or something else is wrong: see above"
+}
 
 start() {
   local dir=$1 mode=$2 wanted=${3:-} bin port
@@ -64,12 +82,8 @@ start() {
     as_owner "$bin/initdb" -D "$dir/pg" -U ample_crane --pwfile="$handed" -A scram-sha-256 -E UTF8 --locale=C.UTF-8 >/dev/null
     rm -f "$handed"
   fi
-  port=${wanted:-$(free_port "$([ -s "$dir/pg-port" ] && cat "$dir/pg-port" || echo 54320)")}
-  echo "$port" > "$dir/pg-port"
-  local options="-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c shared_buffers=64MB"
-  [ "$mode" = throwaway ] && options="$options -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
-  as_owner "$bin/pg_ctl" -D "$dir/pg" -l "$dir/pg/server.log" -w -t 60 -o "$options" start >/dev/null ||
-    die "PostgreSQL did not start; its log is $dir/pg/server.log"
+  start_on_a_port "$dir" "$mode" "$wanted"
+  port=$(cat "$dir/pg-port")
   PGPASSWORD=$(cat "$dir/pg-password") "$bin/psql" -qXAt -h 127.0.0.1 -p "$port" -U ample_crane -d postgres \
     -c "SELECT 1 FROM pg_database WHERE datname = 'ample_crane'" | grep -q 1 ||
     PGPASSWORD=$(cat "$dir/pg-password") "$bin/createdb" -h 127.0.0.1 -p "$port" -U ample_crane ample_crane

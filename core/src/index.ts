@@ -25,6 +25,7 @@ export {
   workingSpanAt,
   workingSpansOfDay,
 } from './time/calendar.ts';
+export { instantFromIso, instantsShowing } from './time/instant.ts';
 export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';

@@ -67,9 +67,11 @@ const sticksOut = (page: Page): Promise<string> =>
         ({ element, right }) =>
           `<${element.tagName.toLowerCase()} class="${element.getAttribute('class')}"> to ${right}`,
       );
-    return [`window ${innerWidth}, page ${clientWidth}, scrolls to ${scrollWidth}`, ...beyond]
-      .slice(0, 20)
-      .join('\n');
+    // The innermost, which are told last, are what is too wide.
+    return [
+      `window ${innerWidth}, page ${clientWidth}, scrolls to ${scrollWidth}`,
+      ...beyond.slice(-30),
+    ].join('\n');
   });
 
 /** A laptop, a tablet held upright, the big screen: nothing runs over its edge. */

@@ -5,11 +5,16 @@ import { NestFactory } from '@nestjs/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { DocumentBuilder, SwaggerModule, type OpenAPIObject } from '@nestjs/swagger';
 import compression from 'compression';
-import express, { type Request, type Response } from 'express';
+import express, { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
+import { DataSource } from 'typeorm';
 import { AppModule } from './app.module.ts';
-import { ProblemFilter, unreadableBody } from './http/problem.filter.ts';
 import { FloorLogger, requestLog } from './http/floor-log.ts';
+import { onlyServedHosts } from './http/hosts.ts';
+import { OnceInterceptor } from './http/once.interceptor.ts';
+import { plainBody } from './http/plain-body.ts';
+import { ProblemFilter, unreadableBody } from './http/problem.filter.ts';
+import { TouchInterceptor } from './setup/touch.ts';
 
 /** Room for a pasted sheet of readings and for a day of climate; nothing a client sends is larger. */
 const LARGEST_BODY = '1mb';
@@ -37,6 +42,11 @@ export async function createApp(
     abortOnError: false,
   });
   app.setGlobalPrefix('api');
+  app.use(onlyServedHosts());
+  app.use('/api', (_request: Request, response: Response, next: NextFunction) => {
+    response.setHeader('cache-control', 'no-store');
+    next();
+  });
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -53,9 +63,10 @@ export async function createApp(
   );
   app.use(compression({ filter: (req, res) => req.path !== '/api/events' && compression.filter(req, res) }));
   if (options.logger !== false) app.use(requestLog());
-  app.use(express.json({ limit: LARGEST_BODY }), unreadableBody);
+  app.use(express.json({ limit: LARGEST_BODY }), unreadableBody, plainBody);
   app.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
   app.useGlobalFilters(new ProblemFilter());
+  app.useGlobalInterceptors(new TouchInterceptor(), new OnceInterceptor(app.get(DataSource)));
   app.enableShutdownHooks();
   SwaggerModule.setup('api/docs', app, () => describeApi(app), {
     jsonDocumentUrl: 'api/openapi.json',

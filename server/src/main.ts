@@ -1,8 +1,7 @@
 import 'reflect-metadata';
 import { fileURLToPath } from 'node:url';
-import { DataSource } from 'typeorm';
 import { createApp } from './app.ts';
-import { migrate } from './database/data-source.ts';
+import { databaseAddress, migrate } from './database/data-source.ts';
 import { DemoService } from './demo/demo.service.ts';
 import { floorLog } from './http/floor-log.ts';
 import { MachinesService } from './machining/machines.service.ts';
@@ -23,7 +22,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   });
 }
 
-const applied = await migrate(app.get(DataSource));
+const applied = await migrate(databaseAddress());
 if (applied.length > 0) floorLog.info({ applied }, 'the database was brought to this version');
 if (process.env.DEMO === 'if-empty') {
   await app.get(DemoService).loadIfEmpty((done) => {

@@ -1,27 +1,35 @@
-import {
-  factoryDate,
-  instantOfClock,
-  shiftDate,
-  startOfFactoryDay,
-  type FactoryCalendar,
-} from '../time/calendar.ts';
-import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
+import { refuse, type Refusal } from '../routing/refusal.ts';
+import { factoryDate, shiftDate, type FactoryCalendar } from '../time/calendar.ts';
+import { instantsShowing } from '../time/instant.ts';
+import { MINUTE_MS } from '../units/quantities.ts';
 
 /** When the line says it happened: a time of today or yesterday, or so long ago. */
 export type Moment = { clock: string; daysAgo: number } | { minutesAgo: number };
 
-/** The instant a line speaks of; undefined: now. */
+/** The instant a line speaks of; undefined: now. Refused: a time that did not come that day, or came twice. */
 export function instantOf(
   moment: Moment | null,
   calendar: Pick<FactoryCalendar, 'zone'>,
   nowMs: number,
-): number | undefined {
+): number | Refusal | undefined {
   if (!moment) return undefined;
   if ('minutesAgo' in moment) return nowMs - moment.minutesAgo * MINUTE_MS;
-  if (moment.daysAgo === 0) return instantOfClock(calendar, nowMs, moment.clock);
-  // Noon of that day and a clock: the hour is counted on the day it was, clock changes included.
-  const day = shiftDate(factoryDate(calendar, nowMs), -moment.daysAgo);
-  return instantOfClock(calendar, startOfFactoryDay(calendar, day) + 12 * HOUR_MS, moment.clock);
+  const date = shiftDate(factoryDate(calendar, nowMs), -moment.daysAgo);
+  const [year = NaN, month = NaN, day = NaN] = date.split('-').map(Number);
+  const [hour = NaN, minute = NaN] = moment.clock.split(':').map(Number);
+  const [first, second] = instantsShowing({ year, month, day, hour, minute }, calendar.zone);
+  const instead = `say how long ago it was, as in '90 min ago'`;
+  if (first === undefined)
+    return refuse(
+      'bad-value',
+      `the clocks did not show ${moment.clock} on ${date}, they were put forward: ${instead}`,
+    );
+  if (second !== undefined)
+    return refuse(
+      'bad-value',
+      `the clocks showed ${moment.clock} twice on ${date}, they were put back: ${instead}`,
+    );
+  return first;
 }
 
 /** '9:40', '13:05', '1pm', '1:30pm' as 'HH:mm'; undefined: no time of day at all; null: one that cannot be. */

@@ -1,3 +1,4 @@
+import { instantFromIso } from '../time/instant.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
 import type { ClimateSample } from '../units/climate.ts';
 
@@ -14,6 +15,8 @@ const AGREE_C = 1;
 const AGREE_RH_PCT = 4;
 /** A sensor's clock may be off by so much; a message from later is stamped with its arrival. */
 export const CLOCK_SLACK_MS = 5 * MINUTE_MS;
+/** Finer than any sensor measures; beyond it a number says nothing and a database may not hold it. */
+const FINEST = 1000;
 /** A gateway that was cut off sends what it kept; older than this it is a wrong clock. */
 export const LATEST_MS = 24 * HOUR_MS;
 /** Nothing heard for so long: silent. */
@@ -56,19 +59,34 @@ export function readSensorMessage(text: string): SensorMessage {
     if (!needed && (value === undefined || value === null)) continue;
     if (value === undefined || value === null) return { nonsense: `${name} is missing` };
     if (typeof value !== 'number' || !(value >= low && value <= high))
-      return { nonsense: `${name} must be ${low}…${high}, got ${JSON.stringify(value)}` };
+      return {
+        nonsense: `${name} must be ${low}…${high}, got ${typeof value === 'object' ? 'no number' : JSON.stringify(value)}`,
+      };
   }
-  const at = typeof fields.at === 'string' ? Date.parse(fields.at) : null;
-  if (at !== null && Number.isNaN(at))
-    return { nonsense: `at is no time: '${String(fields.at).slice(0, 40)}'` };
+  const told = fields.at ?? null;
+  const at = typeof told === 'string' ? instantFromIso(told) : null;
+  if (told !== null && at === null)
+    return {
+      nonsense: `at is no time with its offset: ${typeof told === 'string' ? told.slice(0, 40) : typeof told}`,
+    };
   const { temperatureC, relativeHumidityPct, surfaceC } = fields as {
     temperatureC: number;
     relativeHumidityPct: number;
     surfaceC?: number | null;
   };
-  const surface = typeof surfaceC === 'number' ? { surfaceC } : {};
-  return { reading: { atMs: at, temperatureC, relativeHumidityPct, ...surface } };
+  const surface = typeof surfaceC === 'number' ? { surfaceC: measurable(surfaceC) } : {};
+  return {
+    reading: {
+      atMs: at,
+      temperatureC: measurable(temperatureC),
+      relativeHumidityPct: measurable(relativeHumidityPct),
+      ...surface,
+    },
+  };
 }
+
+/** To a thousandth: 1e-320 is 0. */
+export const measurable = (value: number): number => Math.round(value * FINEST) / FINEST;
 
 /** When a reading was taken: as the sensor says, or on arrival when its clock cannot be right. */
 export function sensorInstant(

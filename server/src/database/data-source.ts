@@ -4,14 +4,18 @@ import { Finishing1700000000004 } from './migrations/4-finishing.ts';
 import { WeighBacks1700000000005 } from './migrations/5-weigh-backs.ts';
 import { OneWord1700000000006 } from './migrations/6-one-word.ts';
 import { Stock1700000000007 } from './migrations/7-stock.ts';
+import { Floor1700000000008 } from './migrations/8-floor.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
+import { STATEMENT_LIMIT_MS, WatchedClient } from './watched-client.ts';
 
 /** Connections one server keeps; several servers share one database. */
 const POOL_SIZE = 10;
 /** A pool that is exhausted for this long means the database is not answering. */
 const CONNECT_TIMEOUT_MS = 3000;
+/** Longer than this nobody waits for a row somebody else holds. */
+const LOCK_LIMIT_MS = 5000;
 
 /** The address is always explicit: without it the driver would silently try port 5432. */
 export function databaseAddress(): string {
@@ -20,7 +24,18 @@ export function databaseAddress(): string {
   return url;
 }
 
-export function dataSourceOptions(url: string): DataSourceOptions {
+/** How the floor's own connections are limited. */
+const LIMITED = {
+  application_name: 'ample-crane',
+  statement_timeout: STATEMENT_LIMIT_MS,
+  lock_timeout: LOCK_LIMIT_MS,
+  idle_in_transaction_session_timeout: STATEMENT_LIMIT_MS,
+  keepAlive: true,
+  Client: WatchedClient,
+};
+
+/** `connection`: what the driver is told besides, about each connection. */
+export function dataSourceOptions(url: string, connection: object = LIMITED): DataSourceOptions {
   return {
     type: 'postgres',
     url,
@@ -33,26 +48,30 @@ export function dataSourceOptions(url: string): DataSourceOptions {
       WeighBacks1700000000005,
       OneWord1700000000006,
       Stock1700000000007,
+      Floor1700000000008,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,
     connectTimeoutMS: CONNECT_TIMEOUT_MS,
     logging: false,
-    extra: { application_name: 'ample-crane' },
+    extra: connection,
   };
 }
 
 /** Any fixed number that no other program uses on this database. */
 const MIGRATION_LOCK = 20261123;
 
-/** Brings the database to this version; two servers that start at once take turns. */
-export async function migrate(source: DataSource): Promise<string[]> {
+/** Brings the database to this version; two servers that start at once take turns. Rebuilding a table takes what it takes. */
+export async function migrate(url: string): Promise<string[]> {
+  const source = new DataSource(dataSourceOptions(url, { application_name: 'ample-crane migrate' }));
+  await source.initialize();
   const runner = source.createQueryRunner();
-  await runner.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
   try {
+    await runner.query('SELECT pg_advisory_lock($1)', [MIGRATION_LOCK]);
     return (await source.runMigrations({ transaction: 'each' })).map((migration) => migration.name);
   } finally {
-    await runner.query('SELECT pg_advisory_unlock($1)', [MIGRATION_LOCK]);
+    // The lock goes with the connection.
     await runner.release();
+    await source.destroy();
   }
 }

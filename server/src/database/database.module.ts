@@ -1,11 +1,13 @@
-import { Module } from '@nestjs/common';
+import { Global, Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { dataSourceOptions, databaseAddress } from './data-source.ts';
+import { DatabaseWatch } from './watch.service.ts';
 
 /** Tries for about half a minute: PostgreSQL may still be starting. */
 const RETRIES = 15;
 const RETRY_DELAY_MS = 2000;
 
+@Global()
 @Module({
   imports: [
     TypeOrmModule.forRootAsync({
@@ -16,5 +18,7 @@ const RETRY_DELAY_MS = 2000;
       }),
     }),
   ],
+  providers: [DatabaseWatch],
+  exports: [DatabaseWatch],
 })
 export class DatabaseModule {}

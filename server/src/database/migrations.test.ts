@@ -3,42 +3,44 @@ import { freshDatabase } from '../testing/works.ts';
 import { dataSourceOptions, databaseAddress, migrate } from './data-source.ts';
 
 it('goes up, down and up again, and leaves nothing behind in between', async () => {
-  const source = await new DataSource(dataSourceOptions(await freshDatabase())).initialize();
+  const url = await freshDatabase();
+  const source = await new DataSource(dataSourceOptions(url)).initialize();
   const tables = async (): Promise<number> =>
     (
       await source.query<unknown[]>(
         "SELECT 1 FROM pg_tables WHERE schemaname = 'public' AND tablename <> 'migration'",
       )
     ).length;
-  const applied = await migrate(source);
-  expect(applied).toHaveLength(7);
+  const applied = await migrate(url);
+  expect(applied).toHaveLength(8);
   const whole = await tables();
   expect(whole).toBeGreaterThan(20);
-  expect(await migrate(source)).toEqual([]);
-  for (let i = 0; i < 3; i += 1) await source.undoLastMigration();
-  expect(await tables()).toBe(whole);
+  expect(await migrate(url)).toEqual([]);
+  for (let i = 0; i < 4; i += 1) await source.undoLastMigration();
+  expect(await tables()).toBe(whole - 2);
   await source.undoLastMigration();
-  expect(await tables()).toBe(whole - 9);
+  expect(await tables()).toBe(whole - 2 - 9);
   await source.undoLastMigration();
-  expect(await tables()).toBe(whole - 9 - 7);
+  expect(await tables()).toBe(whole - 2 - 9 - 7);
   await source.undoLastMigration();
   expect(await tables()).toBe(12);
   await source.undoLastMigration();
   expect(await tables()).toBe(0);
-  await migrate(source);
+  await migrate(url);
   expect(await tables()).toBe(whole);
   await source.destroy();
 });
 
 it('brings climate that was logged before along, month by month and rolled up by the hour, and back', async () => {
-  const source = await new DataSource(dataSourceOptions(await freshDatabase())).initialize();
-  await migrate(source);
-  for (let i = 0; i < 6; i += 1) await source.undoLastMigration();
+  const url = await freshDatabase();
+  const source = await new DataSource(dataSourceOptions(url)).initialize();
+  await migrate(url);
+  for (let i = 0; i < 7; i += 1) await source.undoLastMigration();
   await source.query(
     `INSERT INTO climate_reading VALUES ('Wood room', '2026-05-31 23:10Z', 20, 40), ('Wood room', '2026-05-31 23:50Z', 22, 42),
        ('Wood room', '2026-06-01 00:10Z', 21, 41)`,
   );
-  await migrate(source);
+  await migrate(url);
   const hours = await source.query<object[]>(
     'SELECT readings, temperature_c, low_c, high_c FROM climate_hour ORDER BY at',
   );
@@ -46,15 +48,16 @@ it('brings climate that was logged before along, month by month and rolled up by
     { readings: 2, temperature_c: 21, low_c: 20, high_c: 22 },
     { readings: 1, temperature_c: 21, low_c: 21, high_c: 21 },
   ]);
-  for (let i = 0; i < 6; i += 1) await source.undoLastMigration();
+  for (let i = 0; i < 7; i += 1) await source.undoLastMigration();
   expect(await source.query('SELECT * FROM climate_reading')).toHaveLength(3);
   await source.destroy();
 });
 
 it('calls the end of a hold an end in what was logged before, too, and keeps the log for ever', async () => {
-  const source = await new DataSource(dataSourceOptions(await freshDatabase())).initialize();
-  await migrate(source);
-  for (let i = 0; i < 2; i += 1) await source.undoLastMigration();
+  const url = await freshDatabase();
+  const source = await new DataSource(dataSourceOptions(url)).initialize();
+  await migrate(url);
+  for (let i = 0; i < 3; i += 1) await source.undoLastMigration();
   await source.query(`INSERT INTO person VALUES ('venn', 'Tamsin Venn', 'mill', '[]')`);
   await source.query(
     `INSERT INTO filing (key, fingerprint, person, filed_at) VALUES ('k', 'f', 'venn', now())`,
@@ -67,7 +70,7 @@ it('calls the end of a hold an end in what was logged before, too, and keeps the
     `INSERT INTO lot (code, seq, used_up, state)
        VALUES ('W-1', 1, false, '{"boards": [{"number": 1, "standing": "released"}, {"number": 2, "standing": "cut"}]}')`,
   );
-  await migrate(source);
+  await migrate(url);
   expect(await source.query('SELECT type, positions, body FROM log_entry')).toEqual([
     { type: 'end', positions: [1, 2], body: { type: 'end', pieces: [1, 2] } },
   ]);

@@ -1,5 +1,4 @@
 import { DateTime } from 'luxon';
-import { DataSource } from 'typeorm';
 import { validateRoute, STAGES } from '@ample-crane/core';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
@@ -31,9 +30,10 @@ describe('Tarrow Works', () => {
 
   it('is loaded by filing, in a state that a manager can use', async () => {
     process.env.DEMO_NOW = '2026-11-24T19:20:00Z';
-    process.env.DATABASE_URL = await freshDatabase();
+    const url = await freshDatabase();
+    process.env.DATABASE_URL = url;
     const app = await createApp({ logger: false });
-    await migrate(app.get(DataSource));
+    await migrate(url);
     const steps: string[] = [];
     expect(await app.get(DemoService).loadIfEmpty((done) => steps.push(done))).toBe(true);
     expect(await app.get(DemoService).loadIfEmpty()).toBe(false);

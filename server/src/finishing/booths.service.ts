@@ -156,7 +156,7 @@ export class BoothsService {
       return refuse('bad-value', `nobody here is called '${by}'`);
     const seen = await this.one(booth);
     if (isRefusal(seen)) return seen;
-    const at = new Date(await this.clock.now());
+    const at = new Date(await this.clock.happened());
     await this.source.transaction(async (manager) => {
       await manager
         .createQueryBuilder()

@@ -18,12 +18,10 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
-  IsDateString,
   IsIn,
   IsInt,
   IsNumber,
   IsObject,
-  IsOptional,
   IsString,
   Length,
   Matches,
@@ -31,6 +29,8 @@ import {
   MaxLength,
   Min,
 } from 'class-validator';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 import type { BoothSeen } from './booths.service.ts';
@@ -271,15 +271,15 @@ export class SprayPanelDto extends FilingKeyDto {
   /** Step of its recipe. */
   @ApiProperty() @IsString() @Length(1, 60) step: string;
   /** Dry film on it, µm; what the recipe lays when left out. */
-  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.1) @Max(1000) filmUm?: number;
-  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() sprayedAt?: string;
+  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.1) @Max(1000) filmUm?: number;
+  @IsInstant({ optional: true }) sprayedAt?: string;
   /** Its weight right after it was sprayed. */
-  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.1) @Max(100_000) grams?: number;
+  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.1) @Max(100_000) grams?: number;
 }
 
 export class WeighPanelDto extends FilingKeyDto {
   @ApiProperty() @IsNumber() @Min(0.1) @Max(100_000) grams: number;
-  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() at?: string;
+  @IsInstant({ optional: true }) at?: string;
 }
 
 // ---- materials --------------------------------------------------------------------------------------------------
@@ -337,7 +337,7 @@ export class ReceiveMaterialDto extends FilingKeyDto {
   code: string;
   @ApiProperty() @IsString() @Length(1, 60) material: string;
   @ApiProperty() @IsNumber() @Min(0.01) @Max(MOST_LITRES) litres: number;
-  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() expiresAt?: string;
+  @IsInstant({ optional: true }) expiresAt?: string;
 }
 
 export class TurnMaterialDto extends FilingKeyDto {
@@ -348,5 +348,5 @@ export class MixMaterialDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) material: string;
   @ApiProperty() @IsNumber() @Min(0.01) @Max(MOST_LITRES) litres: number;
   /** Why it is mixed of a lot that is empty, closed or past its date. */
-  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 200) because?: string;
+  @ApiPropertyOptional() @Optional() @IsString() @Length(1, 200) because?: string;
 }

@@ -24,6 +24,7 @@ import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { happenedMs } from '../setup/touch.ts';
 import { litresUsed, lotAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { RecipeBookService } from './recipe-book.service.ts';
 
@@ -229,7 +230,7 @@ export class MaterialsService {
         .insert()
         .into(MaterialLotRow)
         .values({
-          ...{ code, material, litres, person: by, receivedAt: new Date(nowMs) },
+          ...{ code, material, litres, person: by, receivedAt: new Date(happenedMs(nowMs)) },
           ...{ openedAt: null, finishedAt: null, expiresAt: expiresMs === null ? null : new Date(expiresMs) },
         })
         .orIgnore()
@@ -250,7 +251,7 @@ export class MaterialsService {
     if (!lot) throw new NotFoundException(`there is no lot ${code}`);
     if (to === 'open' && lot.openedAt) return refuse('already-open', `lot ${code} is open already`);
     if (lot.finishedAt) return refuse('bad-value', `lot ${code} is used up`);
-    const at = new Date(await this.clock.now());
+    const at = new Date(await this.clock.happened());
     await this.source.transaction(async (manager) => {
       await manager.update(MaterialLotRow, { code }, to === 'open' ? { openedAt: at } : { finishedAt: at });
       await tellAll(manager, [`lot ${code}`]);
@@ -291,7 +292,7 @@ export class MaterialsService {
       await manager.insert(MixRow, {
         ...{ code: `M-${number?.n ?? ''}`, key, material, litres, potLifeHours, person: by, endedAt: null },
         ...{ lot: base?.lot ?? null, lotLitres: base?.litres ?? litres, additions, because },
-        mixedAt: new Date(nowMs),
+        mixedAt: new Date(happenedMs(nowMs)),
       });
       await tellAll(manager, [`mix ${material}`]);
       return [];
@@ -308,7 +309,7 @@ export class MaterialsService {
     if (wrong) return wrong;
     const mix = await this.source.getRepository(MixRow).findOneBy({ code });
     if (!mix) throw new NotFoundException(`there is no mix ${code}`);
-    const at = new Date(await this.clock.now());
+    const at = new Date(await this.clock.happened());
     await this.source.transaction(async (manager) => {
       if (mix.endedAt === null) await manager.update(MixRow, { code }, { endedAt: at });
       await tellAll(manager, [`mix ${code}`]);

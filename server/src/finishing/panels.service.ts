@@ -95,7 +95,7 @@ export class PanelsService {
     const room = cures ?? last?.room;
     if (room === undefined) return refuse('bad-value', 'no room is known for it to hang in');
     const filmUm = asked.filmUm ?? (planned.coats * planned.spec.wetUm * planned.spec.solidsPct) / 100;
-    const sprayedAt = new Date(asked.sprayedMs ?? last?.atMs ?? nowMs);
+    const sprayedAt = new Date(asked.sprayedMs ?? last?.atMs ?? (await this.clock.happened()));
     const code = await this.source.transaction(async (manager) => {
       const known = await manager.getRepository(PanelRow).findOneBy({ key });
       if (known) return known.code;
@@ -130,7 +130,7 @@ export class PanelsService {
     if (wrong) return wrong;
     const row = await this.source.getRepository(PanelRow).findOneBy({ code: panel });
     if (!row) throw new NotFoundException(`there is no test panel ${panel}`);
-    const atMs = Math.floor((asked.atMs ?? nowMs) / 1000) * 1000;
+    const atMs = Math.floor((asked.atMs ?? (await this.clock.happened())) / 1000) * 1000;
     if (atMs < row.sprayedAt.getTime()) return refuse('too-early', `${panel} was sprayed after that`);
     const before = await this.source
       .getRepository(PanelWeighingRow)

@@ -236,6 +236,10 @@ export class ShiftDto {
 }
 
 export class LastFilingDto {
+  /** By which it is taken back. */
+  @ApiProperty() key: string;
+  /** The first batch or lot it touched. */
+  @ApiProperty() batch: string;
   @ApiProperty() sentence: string;
   @ApiProperty() filedMs: number;
   @ApiProperty() by: string;

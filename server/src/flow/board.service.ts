@@ -155,11 +155,18 @@ export class BoardService {
   }
 
   private async lastFiling(): Promise<LastFilingDto | null> {
-    const [row] = await this.source.query<{ sentence: string; filed_at: Date; person: string }[]>(
-      `SELECT f.result->>'sentence' AS sentence, f.filed_at, f.person
+    const [row] = await this.source.query<
+      { key: string; batch: string; sentence: string; filed_at: Date; person: string }[]
+    >(
+      `SELECT f.key, e.batch, f.result->>'sentence' AS sentence, f.filed_at, f.person
          FROM filing f JOIN log_entry e ON e.filing_key = f.key ORDER BY e.id DESC LIMIT 1`,
     );
-    return row ? { sentence: row.sentence, filedMs: row.filed_at.getTime(), by: row.person } : null;
+    return row
+      ? {
+          ...{ key: row.key, batch: row.batch, sentence: row.sentence, by: row.person },
+          filedMs: row.filed_at.getTime(),
+        }
+      : null;
   }
 
   private calls(options: {

@@ -1,6 +1,7 @@
-import { Controller, Get } from '@nestjs/common';
+import { Controller, Get, ServiceUnavailableException } from '@nestjs/common';
 import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
 import { DataSource } from 'typeorm';
+import { DatabaseWatch } from '../database/watch.service.ts';
 
 class HealthDto {
   @ApiProperty() status: string;
@@ -9,7 +10,10 @@ class HealthDto {
 @ApiTags('health')
 @Controller()
 export class HealthController {
-  constructor(private readonly source: DataSource) {}
+  constructor(
+    private readonly source: DataSource,
+    private readonly watch: DatabaseWatch,
+  ) {}
 
   /** The process is up. */
   @Get('health')
@@ -22,6 +26,7 @@ export class HealthController {
   @Get('ready')
   @ApiOkResponse({ type: HealthDto })
   async ready(): Promise<HealthDto> {
+    if (!this.watch.answers) throw new ServiceUnavailableException('the database is not answering');
     await this.source.query('SELECT 1');
     return { status: 'ready' };
   }

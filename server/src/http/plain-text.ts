@@ -1,6 +1,7 @@
 import { applyDecorators } from '@nestjs/common';
 import { ApiProperty } from '@nestjs/swagger';
-import { IsOptional, IsString, Length, Matches, ValidateIf } from 'class-validator';
+import { IsString, Length, Matches, ValidateIf } from 'class-validator';
+import { Optional } from './optional.ts';
 
 /** No control characters: these words are printed on tags. */
 const PLAIN = /^[^\p{Cc}]*$/u;
@@ -20,7 +21,7 @@ export function PlainText(options: PlainTextOptions = {}): PropertyDecorator {
   const { least = 1, most = LONGEST_REASON, optional = false, when } = options;
   return applyDecorators(
     ApiProperty({ minLength: least, maxLength: most, required: !optional && when === undefined }),
-    ...(optional ? [IsOptional()] : []),
+    ...(optional ? [Optional()] : []),
     ...(when ? [ValidateIf(when as (asked: object, value: unknown) => boolean)] : []),
     IsString(),
     Length(least, most),

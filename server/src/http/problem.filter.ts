@@ -8,20 +8,64 @@ import {
 } from '@nestjs/common';
 import type { ErrorRequestHandler, Response } from 'express';
 
+/** The database was never reached: no connection, or none free (class 53300), or it is starting (57P03). */
+const NOT_REACHED = /^(ECONNREFUSED|ENOTFOUND|EHOSTUNREACH|53300|57P03)$/;
+const NOT_REACHED_MESSAGE =
+  /timeout exceeded when trying to connect|Driver not Connected|\(database was not reached\)/i;
 /**
- * PostgreSQL and socket errors that mean the database is not answering (class 08, 53300, 57P01–57P03). A connection
- * lost between two steps of a transaction shows as a query runner that "was already released", or that knows of no
- * transaction any more when it is to commit.
+ * It was lost on the way (class 08, 57P01, 57P02, sockets). A connection lost between two steps of a transaction shows as a
+ * query runner that "was already released", or that knows of no transaction any more when it is to commit.
  */
-const AWAY = /^(08...|53300|57P0[123]|ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT)$/;
-const AWAY_MESSAGE =
-  /Connection terminated|was already released|timeout exceeded when trying to connect|not queryable|Driver not Connected|Transaction is not started/i;
+const LOST = /^(08...|57P0[12]|25P03|ECONNRESET|EPIPE|ETIMEDOUT)$/;
+const LOST_MESSAGE =
+  /Connection terminated|Query read timeout|was already released|not queryable|Transaction is not started/i;
+/** Somebody else holds what is wanted, or it takes too long: lock, deadlock, serialization, statement limits. */
+const BUSY = /^(55P03|40P01|40001|57014)$/;
+const DISK_FULL = /^(53100|ENOSPC)$/;
+const DISK_FULL_MESSAGE = /No space left on device/i;
+/** A value no column can hold (class 22), or that breaks a rule of a table (23502, 23514). */
+const NO_SUCH_VALUE = /^(22...|23502|23514)$/;
+/** Another request was there first (23505), or what it speaks of is gone (23503). */
+const CROSSED = /^(23505|23503)$/;
 
-export function databaseIsAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false;
-  const { code, errors } = error as Error & { code?: string; errors?: unknown[] };
-  return AWAY.test(code ?? '') || AWAY_MESSAGE.test(error.message) || (errors ?? []).some(databaseIsAway);
+export type Failure = 'not reached' | 'lost' | 'busy' | 'disk full' | 'no such value' | 'crossed' | 'fault';
+
+/** What kind of failure an error thrown while answering is. */
+export function failureOf(error: unknown): Failure {
+  if (!(error instanceof Error)) return 'fault';
+  const { code = '', errors = [], message } = error as Error & { code?: string; errors?: unknown[] };
+  const inner = errors.map(failureOf).find((kind) => kind !== 'fault');
+  if (inner) return inner;
+  if (DISK_FULL.test(code) || DISK_FULL_MESSAGE.test(message)) return 'disk full';
+  if (NOT_REACHED.test(code) || NOT_REACHED_MESSAGE.test(message)) return 'not reached';
+  if (LOST.test(code) || LOST_MESSAGE.test(message)) return 'lost';
+  if (BUSY.test(code)) return 'busy';
+  if (NO_SUCH_VALUE.test(code)) return 'no such value';
+  return CROSSED.test(code) ? 'crossed' : 'fault';
 }
+
+const AGAIN = 'sent again with the same key, it is filed once';
+/** How each is answered. That nothing was filed is said only where that is known. */
+const ANSWERS: Record<Failure, { status: number; message: string }> = {
+  'not reached': { status: 503, message: 'the database is not answering; nothing was filed' },
+  lost: {
+    status: 503,
+    message: `the database stopped answering: whether this was filed is not known yet; ${AGAIN}`,
+  },
+  busy: { status: 503, message: 'somebody else is at work on the same; nothing was filed: try again' },
+  'disk full': {
+    status: 507,
+    message: 'the disk of the database is full; nothing was filed. What is there can still be read',
+  },
+  'no such value': { status: 400, message: 'a value in the request cannot be kept; nothing was filed' },
+  crossed: { status: 409, message: 'another request was there first; nothing was filed: look again' },
+  fault: {
+    status: 500,
+    message: `the server failed: whether this was filed is not known yet; ${AGAIN}`,
+  },
+};
+/** Seconds after which trying again makes sense. */
+const TRY_AGAIN_S = 2;
 
 /** Every failure as one shape: what happened, and nothing of the inside of the program. */
 @Catch()
@@ -33,17 +77,14 @@ export class ProblemFilter implements ExceptionFilter {
     if (response.headersSent) return;
     if (error instanceof HttpException) {
       response.status(error.getStatus()).json(bodyOf(error));
-    } else if (databaseIsAway(error)) {
-      this.logger.warn(`the database is not answering: ${(error as Error).message}`);
-      response
-        .status(HttpStatus.SERVICE_UNAVAILABLE)
-        .json({ message: 'the database is not answering; nothing was filed', details: [] });
-    } else {
-      this.logger.error(error);
-      response
-        .status(HttpStatus.INTERNAL_SERVER_ERROR)
-        .json({ message: 'the server failed; nothing was filed', details: [] });
+      return;
     }
+    const failure = failureOf(error);
+    const { status, message } = ANSWERS[failure];
+    if (failure === 'fault') this.logger.error(error);
+    else this.logger.warn(`${failure}: ${(error as Error).message}`);
+    if (status === 503) response.setHeader('retry-after', TRY_AGAIN_S);
+    response.status(status).json({ message, details: [] });
   }
 }
 

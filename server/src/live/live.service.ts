@@ -1,7 +1,7 @@
 import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
-import pg from 'pg';
 import { Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
+import { WatchedClient } from '../database/watched-client.ts';
 import { LIVE_CHANNEL } from '../log/filing-keys.ts';
 
 /** What a browser is told: which batches changed. An empty list means: anything may have. */
@@ -10,13 +10,17 @@ export interface LiveNews {
 }
 
 const RECONNECT_MS = 1000;
+/** A line on which nothing is said may be dead: it is asked this often. */
+const ASK_EVERY_MS = 5000;
+const ANSWER_WITHIN_MS = 2500;
 
 /** Hears of every filing on the database, whichever server made it, and passes it on to this server's browsers. */
 @Injectable()
 export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   private readonly logger = new Logger('live');
   private readonly subject = new Subject<LiveNews>();
-  private client: pg.Client | undefined;
+  private client: WatchedClient | undefined;
+  private asking: NodeJS.Timeout | undefined;
   private stopped = false;
 
   get news(): Observable<LiveNews> {
@@ -29,9 +33,11 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
 
   private async listen(): Promise<void> {
     if (this.stopped) return;
-    const client = new pg.Client({
+    const client = new WatchedClient({
       connectionString: databaseAddress(),
       application_name: 'ample-crane live',
+      connectionTimeoutMillis: ANSWER_WITHIN_MS,
+      query_timeout: ANSWER_WITHIN_MS,
     });
     client.on('error', () => this.again(client));
     client.on('end', () => this.again(client));
@@ -42,6 +48,10 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
     try {
       await client.connect();
       await client.query(`LISTEN ${LIVE_CHANNEL}`);
+      clearInterval(this.asking);
+      this.asking = setInterval(() => {
+        client.query('SELECT 1').catch(() => this.again(client));
+      }, ASK_EVERY_MS).unref();
       // What was filed while nobody listened is not known: browsers look at everything once.
       this.subject.next({ batches: [] });
     } catch (error) {
@@ -50,16 +60,18 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
     }
   }
 
-  private again(client: pg.Client): void {
+  private again(client: WatchedClient): void {
     if (this.client !== client || this.stopped) return;
     this.client = undefined;
-    client.end().catch(() => undefined);
+    clearInterval(this.asking);
+    client.giveUp();
     setTimeout(() => void this.listen(), RECONNECT_MS).unref();
   }
 
   /** Ends the browsers' streams, so that the server can finish what it has accepted and close. */
   async beforeApplicationShutdown(): Promise<void> {
     this.stopped = true;
+    clearInterval(this.asking);
     this.subject.complete();
     await this.client?.end().catch(() => undefined);
   }

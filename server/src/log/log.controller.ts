@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { instantOf, parseLine, type LineAction } from '@ample-crane/core';
-import { Body, Controller, HttpCode, Post } from '@nestjs/common';
+import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import {
   ApiConflictResponse,
   ApiNotFoundResponse,
@@ -9,12 +9,22 @@ import {
   ApiUnprocessableEntityResponse,
 } from '@nestjs/swagger';
 import { DataSource } from 'typeorm';
-import { answer, NotUnderstoodException } from '../http/answers.ts';
+import { answer, NotUnderstoodException, RefusalException } from '../http/answers.ts';
 import { NotUnderstoodDto, RefusalDto } from '../http/answers.dto.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FilingAction, FilingRequest } from './filing.ts';
-import { FiledDto, FileEntriesDto, FileLineDto, PreviewLineDto, type EntryDto } from './log.dto.ts';
+import { GivenUpService } from './given-up.service.ts';
+import {
+  FiledDto,
+  FileEntriesDto,
+  FileLineDto,
+  GivenUpDto,
+  GiveUpDto,
+  PreviewLineDto,
+  TakeBackDto,
+  type EntryDto,
+} from './log.dto.ts';
 import { LogService } from './log.service.ts';
 
 @ApiTags('log')
@@ -22,6 +32,7 @@ import { LogService } from './log.service.ts';
 export class LogController {
   constructor(
     private readonly log: LogService,
+    private readonly givenUp: GivenUpService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly source: DataSource,
@@ -61,6 +72,32 @@ export class LogController {
     );
   }
 
+  /** Takes a filing back, wherever it was filed and whatever it touched: by its key, so that no other is meant. */
+  @Post('take-back')
+  @HttpCode(200)
+  @ApiOkResponse({ type: FiledDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  @ApiNotFoundResponse({ type: RefusalDto })
+  async takeBack(@Body() { key, by, filing }: TakeBackDto): Promise<FiledDto> {
+    return answer(await this.log.takeBack({ key, by, filing }));
+  }
+
+  /** Notes that its person gave up what a browser had kept and the rules then refused. */
+  @Post('given-up')
+  @HttpCode(200)
+  @ApiOkResponse({ type: GivenUpDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async giveUp(@Body() { key, by, words, request, why }: GiveUpDto): Promise<GivenUpDto> {
+    return answer(await this.givenUp.note({ key, by, words, request, why }));
+  }
+
+  /** What was given up, newest first. */
+  @Get('given-up')
+  @ApiOkResponse({ type: [GivenUpDto] })
+  allGivenUp(): Promise<GivenUpDto[]> {
+    return this.givenUp.newest();
+  }
+
   private async requestsOf({
     key,
     by,
@@ -74,7 +111,7 @@ export class LogController {
       this.setup.stations(),
       this.setup.people(),
       this.racksNamed(line),
-      this.clock.now(),
+      this.clock.happened(),
       this.setup.factory(),
     ]);
     const parsed = parseLine(line, {
@@ -86,11 +123,12 @@ export class LogController {
     if ('notUnderstood' in parsed) throw new NotUnderstoodException(parsed.notUnderstood);
     const { also = [], ...first } = parsed.understood;
     return [first, ...also].map(({ batch, moment, actions }, i) => {
-      const atMs = instantOf(moment, calendar, nowMs);
+      const said = instantOf(moment, calendar, nowMs);
+      if (typeof said === 'object') throw new RefusalException(said);
       return {
         key: i === 0 ? key : `${key}-${i + 1}`,
         ...{ by, batch, actions: actions.map(lineActionOf) },
-        ...(atMs === undefined ? {} : { atMs }),
+        ...(said === undefined ? {} : { atMs: said }),
       };
     });
   }

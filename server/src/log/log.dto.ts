@@ -6,11 +6,10 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
-  IsDateString,
   IsIn,
   IsInt,
   IsNumber,
-  IsOptional,
+  IsObject,
   IsString,
   Length,
   Matches,
@@ -19,6 +18,8 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 
 /** What may be filed one by one; a batch is opened by its own request, instruments arrive by joins. */
@@ -40,20 +41,20 @@ export class EntryDto {
 
   /** Operation key. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 60)
   operation?: string;
 
   /** Station code. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 60)
   station?: string;
 
   @ApiPropertyOptional({ minimum: 1, maximum: 500 })
-  @IsOptional()
+  @Optional()
   @IsInt()
   @Min(1)
   @Max(500)
@@ -61,7 +62,7 @@ export class EntryDto {
 
   /** Places on the rack, from 1. */
   @ApiPropertyOptional({ type: [Number] })
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(500)
@@ -91,7 +92,7 @@ export class EntryDto {
   valuesPct?: number[];
 
   @ApiPropertyOptional({ minimum: -20, maximum: 60 })
-  @IsOptional()
+  @Optional()
   @IsNumber()
   @Min(-20)
   @Max(60)
@@ -99,14 +100,14 @@ export class EntryDto {
 
   /** Read: code of the meter. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 40)
   meter?: string;
 
   /** Read: how deep the pins went. */
   @ApiPropertyOptional({ enum: ['shell', 'core'] })
-  @IsOptional()
+  @Optional()
   @IsIn(['shell', 'core'])
   depth?: 'shell' | 'core';
 
@@ -121,7 +122,7 @@ export class EntryDto {
 
   /** Wet film, µm. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsNumber()
   wetUm?: number;
 
@@ -150,14 +151,14 @@ export class EntryDto {
 
   /** Check: load they were cut in, when it is not the one the pieces are in now. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 20)
   load?: string;
 
   /** Check: typed by a person, or sent by a gauge. */
   @ApiPropertyOptional({ enum: ['typed', 'gauge'] })
-  @IsOptional()
+  @Optional()
   @IsIn(['typed', 'gauge'])
   source?: 'typed' | 'gauge';
 
@@ -174,14 +175,14 @@ export class EntryDto {
 
   /** Start and coat: code of the person who does it, when another one files it. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 60)
   who?: string;
 
   /** Coat: one wet film for each piece, µm. */
   @ApiPropertyOptional({ type: [Number] })
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(500)
@@ -190,7 +191,7 @@ export class EntryDto {
 
   /** Coat: which of the recipe's coats this is at its operation, from 1; another one than is due is refused. */
   @ApiPropertyOptional({ minimum: 1, maximum: 60 })
-  @IsOptional()
+  @Optional()
   @IsInt()
   @Min(1)
   @Max(60)
@@ -198,21 +199,21 @@ export class EntryDto {
 
   /** Coat: code of the booth. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 40)
   booth?: string;
 
   /** Coat: lot of the material, or the mix it comes out of. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 20)
   lot?: string;
 
   /** Sand: film taken off, µm, when it was read before and after. */
   @ApiPropertyOptional({ minimum: 0, maximum: 500 })
-  @IsOptional()
+  @Optional()
   @IsNumber()
   @Min(0)
   @Max(500)
@@ -220,7 +221,7 @@ export class EntryDto {
 
   /** Sand: grits used. */
   @ApiPropertyOptional({ type: [Number] })
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMaxSize(10)
   @IsInt({ each: true })
@@ -228,7 +229,7 @@ export class EntryDto {
 
   /** Sand: only scuffed for the next coat. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsIn([true])
   scuff?: true;
 
@@ -254,7 +255,7 @@ export class EntryDto {
 
   /** Rework: whether the rest of the rack waits for the pieces; it goes on when left out. */
   @ApiPropertyOptional({ enum: ['waits', 'goes on'] })
-  @IsOptional()
+  @Optional()
   @IsIn(['waits', 'goes on'])
   rest?: 'waits' | 'goes on';
 
@@ -264,7 +265,7 @@ export class EntryDto {
 
   /** End of cure: code of the test panel it rests on. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsString()
   @Length(1, 20)
   panel?: string;
@@ -278,7 +279,7 @@ export class EntryDto {
 
   /** Undo: sequence number of an entry of the filing to take back; the batch's last filing when left out. */
   @ApiPropertyOptional()
-  @IsOptional()
+  @Optional()
   @IsInt()
   @Min(1)
   seq?: number;
@@ -296,6 +297,44 @@ export class FilingKeyDto {
   @IsString()
   @Length(1, 60)
   by: string;
+
+  /**
+   * When its person touched, factory time, when it is sent later than that: it counts as having happened then. A moment within
+   * the request itself goes before it.
+   */
+  @IsInstant({ optional: true }) touchedAt?: string;
+
+  /** Highest entry of each batch or lot named, as its person saw it: a bare correction takes back nothing later than that. */
+  @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'integer' } })
+  @Optional()
+  @IsObject()
+  seen?: Record<string, number>;
+}
+
+export class TakeBackDto extends FilingKeyDto {
+  /** Key of the filing to take back. */
+  @ApiProperty({ minLength: 8, maxLength: 80 })
+  @IsString()
+  @Matches(/^[\w-]{8,80}$/, { message: 'filing must be the key of a filing' })
+  filing: string;
+}
+
+export class GiveUpDto extends FilingKeyDto {
+  /** What it was, in words. */
+  @PlainText({ most: 500 }) words: string;
+  /** As it would have been filed. */
+  @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() request: Record<string, unknown>;
+  /** Why it was refused. */
+  @PlainText({ most: 500 }) why: string;
+}
+
+export class GivenUpDto {
+  @ApiProperty() key: string;
+  @ApiProperty() by: string;
+  @ApiProperty() words: string;
+  @ApiProperty() why: string;
+  @ApiProperty() touchedMs: number;
+  @ApiProperty() givenUpMs: number;
 }
 
 export class FileEntriesDto extends FilingKeyDto {
@@ -305,9 +344,7 @@ export class FileEntriesDto extends FilingKeyDto {
   batch: string;
 
   /** When it happened, factory time with its offset; now when left out. */
-  @ApiPropertyOptional({ format: 'date-time' })
-  @IsOptional()
-  @IsDateString()
+  @IsInstant({ optional: true })
   happenedAt?: string;
 
   @ApiProperty({ type: [EntryDto] })

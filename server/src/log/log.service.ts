@@ -54,6 +54,8 @@ import { loadAgainst } from './first-piece.ts';
 import { DRY_RUN } from './dry-run.ts';
 import { Refused } from './refused.ts';
 import { STANDS } from './stands.ts';
+import { Turns } from './turns.ts';
+import { happenedMs, touchNow } from '../setup/touch.ts';
 
 /** The longest cure whose climate is looked up, days. */
 const LONGEST_CURE_DAYS = 60;
@@ -90,6 +92,12 @@ export class LogService {
   ) {}
 
   private readonly others: OtherSubject[] = [];
+  private readonly turns = new Turns();
+
+  /** Does `work`, a transaction on these batches or lots, when nobody else of this server is at them. */
+  inTurn<T>(codes: readonly string[], work: () => Promise<T>): Promise<T> {
+    return this.turns.take(codes, work);
+  }
 
   /** What else has entries in the log files them itself; it says here which codes are its own. */
   register(subject: OtherSubject): void {
@@ -115,7 +123,9 @@ export class LogService {
     if (other && code !== null) return other.file({ ...request, batch: code });
     const filedMs = await this.clock.now();
     try {
-      return await this.source.transaction((manager) => this.fileWithin(manager, request, filedMs));
+      return await this.inTurn(code === null ? [] : [code], () =>
+        this.source.transaction((manager) => this.fileWithin(manager, request, filedMs)),
+      );
     } catch (error) {
       if (error instanceof Refused) return error.refusal;
       throw error;
@@ -138,24 +148,44 @@ export class LogService {
         : refuse('bad-value', 'lots of lumber are read one line each');
     const filedMs = await this.clock.now();
     try {
-      return await this.source.transaction(async (manager) => {
-        if (dry && manager.queryRunner) manager.queryRunner.data[DRY_RUN] = true;
-        const all: Filed[] = [];
-        for (const request of requests) all.push(await this.fileWithin(manager, request, filedMs));
-        const filed = {
-          sentence: all.map(({ sentence }) => sentence).join('; '),
-          entries: all.flatMap(({ entries }) => entries),
-          filedMs: Math.floor(filedMs),
-          repeated: all.every(({ repeated }) => repeated),
-        };
-        if (dry) throw new DryRun(filed);
-        return filed;
-      });
+      const codes = requests.flatMap(({ batch }) => batch ?? []);
+      return await this.inTurn(dry ? [] : codes, () =>
+        this.source.transaction(async (manager) => {
+          if (dry && manager.queryRunner) manager.queryRunner.data[DRY_RUN] = true;
+          const all: Filed[] = [];
+          for (const request of requests) all.push(await this.fileWithin(manager, request, filedMs));
+          const filed = {
+            sentence: all.map(({ sentence }) => sentence).join('; '),
+            entries: all.flatMap(({ entries }) => entries),
+            filedMs: Math.floor(filedMs),
+            repeated: all.every(({ repeated }) => repeated),
+          };
+          if (dry) throw new DryRun(filed);
+          return filed;
+        }),
+      );
     } catch (error) {
       if (error instanceof DryRun) return error.filed;
       if (error instanceof Refused) return error.refusal;
       throw error;
     }
+  }
+
+  /** Takes back the filing of a key: all it filed, on every batch or lot it touched. */
+  async takeBack({ key, by, filing }: { key: string; by: string; filing: string }): Promise<FilingOutcome> {
+    // A line of several batches is filed under its key and, for each further batch, the key with a number behind it.
+    const filings = await this.source.query<{ batch: string; seq: number }[]>(
+      `SELECT DISTINCT ON (filing_key) batch, seq FROM log_entry
+        WHERE filing_key = $1 OR filing_key ~ ('^' || $1 || '-[0-9]{1,3}$') ORDER BY filing_key, id`,
+      [filing],
+    );
+    if (filings.length === 0) return refuse('nothing-to-undo', 'what is to be taken back was never filed');
+    return this.fileAll(
+      filings.map(({ batch, seq }, i) => ({
+        key: i === 0 ? key : `${key}-${i + 1}`,
+        ...{ by, batch, actions: [{ type: 'undo' as const, seq }] },
+      })),
+    );
   }
 
   /** For a bare 'take back': what the person filed on last. */
@@ -173,7 +203,7 @@ export class LogService {
     if (known) return known;
     // The database keeps whole milliseconds; a state with finer ones would not replay to itself.
     const when: When = {
-      atMs: Math.floor(request.atMs ?? filedMs),
+      atMs: Math.floor(request.atMs ?? happenedMs(filedMs)),
       filedMs: Math.floor(filedMs),
       by: request.by,
     };
@@ -456,7 +486,7 @@ export class LogService {
    */
   async fileTogether(
     filing: { key: string; by: string; asked: object },
-    plan: (manager: EntityManager, filedMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
+    plan: (manager: EntityManager, atMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
   ): Promise<FilingOutcome> {
     const filedMs = Math.floor(await this.clock.now());
     try {
@@ -473,14 +503,14 @@ export class LogService {
   async fileTogetherWithin(
     manager: EntityManager,
     { key, by, asked }: { key: string; by: string; asked: object },
-    plan: (manager: EntityManager, filedMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
+    plan: (manager: EntityManager, atMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
     filedMs: number,
   ): Promise<Filed> {
     await this.mustBeHere(manager, by);
     const known = await claimKey(manager, { key, asked, by, filedMs });
     if (known) return known;
-    const when = { atMs: filedMs, filedMs, by };
-    const entries = await plan(manager, filedMs);
+    const when = { atMs: Math.floor(happenedMs(filedMs)), filedMs, by };
+    const entries = await plan(manager, when.atMs);
     const works = await this.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
     for (const { batch, body } of entries) {
       const work = works.get(batch);
@@ -543,7 +573,7 @@ export class LogService {
     const [last] =
       request.batch === null
         ? await lastFilingOf(manager, 'person', request.by)
-        : await lastFilingOf(manager, 'batch', request.batch);
+        : await lastFilingOf(manager, 'batch', request.batch, touchNow()?.seen.get(request.batch));
     if (last) return last.filing_key;
     throw new Refused(
       refuse(
@@ -662,18 +692,22 @@ export class LogService {
   }
 }
 
-/** The last filing of a person or on a batch or lot that is neither a correction nor taken back. */
+/**
+ * The last filing of a person or on a batch or lot that is neither a correction nor taken back. `seen`: the last entry whoever
+ * asks had seen; what was filed since is not meant.
+ */
 export function lastFilingOf(
   manager: EntityManager,
   column: 'person' | 'batch',
   value: string,
+  seen?: number,
 ): Promise<{ filing_key: string; batch: string }[]> {
   return manager.query(
     `SELECT filing_key, batch FROM log_entry e
       WHERE ${column} = $1 AND type <> 'undo'
-        AND ${STANDS}
+        AND ${STANDS} AND ($2::int IS NULL OR seq <= $2)
       ORDER BY id DESC LIMIT 1`,
-    [value],
+    [value, seen ?? null],
   );
 }
 

@@ -160,7 +160,7 @@ describe('bad requests', () => {
     expect((await works.line(`${batch} ${'x'.repeat(10_000)}`).expect(422)).body).toMatchObject({
       message: expect.stringMatching(/at most 500/) as string,
     });
-    expect((await works.line(`${batch} start\u0000`).expect(422)).body).toMatchObject({
+    expect((await works.line(`${batch} start\u0007`).expect(422)).body).toMatchObject({
       message: expect.stringMatching(/control character/) as string,
     });
   });

@@ -1,7 +1,9 @@
 import { refuse, type Check, type Refusal } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
+import { askOutside } from './ask-outside.ts';
 
 const ANSWER_WITHIN_MS = 2000;
+const LARGEST_ANSWER = 10_000;
 
 /** The gauge at the bench: asked over HTTP for one value at a time. GAUGE_URL says where it is. */
 @Injectable()
@@ -15,10 +17,11 @@ export class GaugeService {
     );
     const query = new URLSearchParams({ nominal: String(check.nominal), within: String(within) });
     try {
-      const response = await fetch(`${address}/gauge?${query.toString()}`, {
-        signal: AbortSignal.timeout(ANSWER_WITHIN_MS),
+      const answer = await askOutside(`${address}/gauge?${query.toString()}`, {
+        withinMs: ANSWER_WITHIN_MS,
+        largest: LARGEST_ANSWER,
       });
-      const told = (await response.json()) as { value?: unknown };
+      const told = JSON.parse(answer) as { value?: unknown };
       if (typeof told.value === 'number' && Number.isFinite(told.value)) return { value: told.value };
       return refuse('bad-value', 'the gauge sent no number: look at it, or type the value');
     } catch {

@@ -1,16 +1,18 @@
 import { MINUTE_MS, refuse, type MachineSight, type Refusal } from '@ample-crane/core';
 import {
+  BadRequestException,
   Injectable,
   Logger,
   NotFoundException,
   type OnApplicationBootstrap,
   type OnModuleDestroy,
 } from '@nestjs/common';
-import { DataSource, type EntityManager } from 'typeorm';
+import { DataSource, QueryFailedError, type EntityManager } from 'typeorm';
 import { MachineCycleRow, MachineRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
+import { askOutside, hostsOf, mayAsk, OutsideTrouble } from './ask-outside.ts';
 import { followPath, FRESH_PATH, type Cycle, type PathState } from './cycles.ts';
 import { LOGGED_LATER_MS, LoadsService, type LoadEnd } from './loads.service.ts';
 import { MTConnectTrouble, readDevices, readStreams, type Observation, type Streams } from './mtconnect.ts';
@@ -18,6 +20,10 @@ import { MTConnectTrouble, readDevices, readStreams, type Observation, type Stre
 /** A machine is asked this often. */
 const POLL_MS = 2000;
 const ANSWER_WITHIN_MS = 2000;
+/** A full answer of EVENTS_A_POLL events is a tenth of it. */
+const LARGEST_ANSWER = 2_000_000;
+/** Tables and heads of one machine. */
+const MOST_PATHS = 50;
 /** Events asked for at once; the agent keeps the rest for the next poll. */
 const EVENTS_A_POLL = 500;
 /** Events kept of a run of an agent, to know one that comes a second time. */
@@ -66,7 +72,9 @@ interface Kept {
 export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger(MachinesService.name);
   private timer: NodeJS.Timeout | undefined;
-  private polling: Promise<unknown> = Promise.resolve();
+  /** By code: the machines that are being asked now. */
+  private readonly asked = new Map<string, Promise<void>>();
+  private readonly ending = new AbortController();
 
   constructor(
     private readonly source: DataSource,
@@ -76,31 +84,48 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
 
   onApplicationBootstrap(): void {
     if (process.env.MACHINES === 'off') return;
-    let busy = false;
     this.timer = setInterval(() => {
-      // A machine that is slow to answer is not asked again meanwhile.
-      if (busy) return;
-      busy = true;
-      this.polling = this.pollAll()
-        .finally(() => (busy = false))
-        .catch((error: unknown) => {
-          this.logger.warn(`machines: ${error instanceof Error ? error.message : String(error)}`);
-        });
+      void this.pollAll().catch((error: unknown) => {
+        this.logger.warn(`machines: ${error instanceof Error ? error.message : String(error)}`);
+      });
     }, POLL_MS);
     this.timer.unref();
   }
 
   async onModuleDestroy(): Promise<void> {
     clearInterval(this.timer);
-    await this.polling;
+    this.ending.abort();
+    await Promise.all(this.asked.values());
   }
 
+  /** Asks every machine, each alone: what one answers, or how slowly, is nothing to the others. */
   async pollAll(): Promise<void> {
-    for (const machine of await this.source.getRepository(MachineRow).find()) await this.poll(machine);
+    const machines = await this.source.getRepository(MachineRow).find();
+    await Promise.all(machines.map((machine) => this.pollOnce(machine)));
   }
 
-  /** Adds a machine, or tells where it is now; what it told before is kept. */
+  /** A machine that is slow to answer is not asked again meanwhile. */
+  private pollOnce(machine: MachineRow): Promise<void> {
+    const underWay = this.asked.get(machine.code);
+    if (underWay) return underWay;
+    const asking = this.poll(machine)
+      .catch((error: unknown) => {
+        this.logger.warn(`${machine.code}: ${error instanceof Error ? error.message : String(error)}`);
+      })
+      .finally(() => this.asked.delete(machine.code));
+    this.asked.set(machine.code, asking);
+    return asking;
+  }
+
+  /**
+   * Adds a machine, or tells where it is now; what it told before is kept.
+   * @throws BadRequestException when the set-up (MACHINE_HOSTS) does not allow its address.
+   */
   async set(machine: Pick<MachineRow, 'code' | 'station' | 'name' | 'url'>): Promise<void> {
+    if (!mayAsk(machine.url, allowedHosts()))
+      throw new BadRequestException(
+        'the set-up allows no machine at that address: name its host in MACHINE_HOSTS',
+      );
     await this.source.query(
       `INSERT INTO machine (code, station, name, url) VALUES ($1, $2, $3, $4)
        ON CONFLICT (code) DO UPDATE SET station = $2, name = $3, url = $4`,
@@ -114,33 +139,51 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
     try {
       told = await this.ask(machine);
     } catch (error) {
-      const words =
-        error instanceof MTConnectTrouble
-          ? `it answers what cannot be read: ${error.message}`
-          : 'it does not answer';
-      await this.source.query(
-        `UPDATE machine SET trouble = $2 WHERE code = $1 AND trouble IS DISTINCT FROM $2`,
-        [machine.code, words],
-      );
-      return;
+      if (this.ending.signal.aborted) return;
+      return this.noteTrouble(machine, troubleWords(error));
     }
-    await this.source.transaction((manager) => this.take(manager, machine, told));
+    try {
+      await this.source.transaction((manager) => this.take(manager, machine, told));
+    } catch (error) {
+      if (error instanceof MTConnectTrouble) return this.noteTrouble(machine, troubleWords(error));
+      if (!isOfTheValues(error)) throw error;
+      await this.noteTrouble(machine, 'it tells what cannot be kept');
+    }
+  }
+
+  private async noteTrouble(machine: MachineRow, words: string): Promise<void> {
+    await this.source.query(
+      `UPDATE machine SET trouble = $2 WHERE code = $1 AND trouble IS DISTINCT FROM $2`,
+      [machine.code, words],
+    );
+  }
+
+  /** @throws OutsideTrouble also for an address the set-up no longer allows. */
+  private get(address: string): Promise<string> {
+    if (!mayAsk(address, allowedHosts())) throw new OutsideTrouble('its host is not in MACHINE_HOSTS');
+    return askOutside(address, {
+      withinMs: ANSWER_WITHIN_MS,
+      largest: LARGEST_ANSWER,
+      signal: this.ending.signal,
+    });
   }
 
   /** The events since the last look; from 'current' after a start, a restart of the agent or a gap. */
   private async ask(machine: MachineRow): Promise<{ streams: Streams; fresh: boolean; lost: string | null }> {
     const { url, instanceId, nextSequence } = machine;
     if (instanceId === null || nextSequence === null) {
-      readDevices(await get(`${url}/probe`));
-      return { streams: readStreams(await get(`${url}/current`)), fresh: true, lost: null };
+      readDevices(await this.get(`${url}/probe`));
+      return { streams: readStreams(await this.get(`${url}/current`)), fresh: true, lost: null };
     }
     try {
-      const streams = readStreams(await get(`${url}/sample?from=${nextSequence}&count=${EVENTS_A_POLL}`));
+      const streams = readStreams(
+        await this.get(`${url}/sample?from=${nextSequence}&count=${EVENTS_A_POLL}`),
+      );
       if (String(streams.instanceId) === instanceId) return { streams, fresh: false, lost: null };
     } catch (error) {
       if (!(error instanceof MTConnectTrouble) || error.errorCode !== 'OUT_OF_RANGE') throw error;
     }
-    const streams = readStreams(await get(`${url}/current`));
+    const streams = readStreams(await this.get(`${url}/current`));
     const lost =
       String(streams.instanceId) === instanceId
         ? 'its buffer ran over: events between were lost'
@@ -180,6 +223,8 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
       kept.paths[path] = followed.state;
       cycles.push(...followed.cycles);
     }
+    if (Object.keys(kept.paths).length > MOST_PATHS)
+      throw new MTConnectTrouble(`it names more than ${MOST_PATHS} paths`);
     for (const { component, item, value } of told) {
       if (item !== 'Condition') continue;
       if (value.startsWith('Fault')) kept.faults[component] = value.slice('Fault'.length).trim();
@@ -433,7 +478,17 @@ function resumed(
   return { state: next.state, cycles: [ended, ...next.cycles] };
 }
 
-async function get(url: string): Promise<string> {
-  const response = await fetch(url, { signal: AbortSignal.timeout(ANSWER_WITHIN_MS) });
-  return response.text();
+/** Hosts that machines may be on: those of MACHINE_HOSTS, and that of the machine the server is started with. */
+function allowedHosts(): string[] {
+  const { CNC_URL: own, MACHINE_HOSTS: list } = process.env;
+  return [...hostsOf(list), ...(own && URL.canParse(own) ? [new URL(own).host] : [])];
 }
+
+function troubleWords(error: unknown): string {
+  if (error instanceof MTConnectTrouble) return `it answers what cannot be read: ${error.message}`;
+  return error instanceof OutsideTrouble ? error.message : 'it does not answer';
+}
+
+/** Whether the database would not have the values (class 22), and did not fail itself. */
+const isOfTheValues = (error: unknown): boolean =>
+  error instanceof QueryFailedError && /^22/.test((error.driverError as { code?: string }).code ?? '');

@@ -1,8 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
+import { createServer, type Server, type ServerResponse } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { DataSource } from 'typeorm';
 import { MachineRow } from '../database/entities.ts';
 import { Works } from '../testing/works.ts';
@@ -74,6 +75,7 @@ const mill = new Mill();
 
 beforeAll(async () => {
   process.env.MACHINES = 'off';
+  process.env.MACHINE_HOSTS = '127.0.0.1';
   works = await Works.open();
   // The machine's clock is the real one; so is the factory's in this test.
   jest.restoreAllMocks();
@@ -251,11 +253,136 @@ describe('a machine over MTConnect', () => {
       'it answers what cannot be read: it is no MTConnectDevices document',
     );
     liar.close();
+    await works.app.get(DataSource).query(`DELETE FROM machine WHERE code = 'odd'`);
     const bad = { code: 'x', station: 'body-mill', name: 'X', url: 'file:///etc/passwd' };
     expect((await works.http.put('/api/machines').send(bad)).status).toBe(400);
     expect(
       (await works.http.put('/api/machines').send({ ...bad, url: 'http://127.0.0.1:1', station: 'attic' }))
         .status,
     ).toBe(404);
+  });
+
+  describe('hostile (12.7)', () => {
+    let answer: (response: ServerResponse) => void;
+    let hostile: Server;
+    let at = '';
+    const troubleOf = async (code: string): Promise<string | null | undefined> => {
+      const { body } = (await works.http.get('/api/machines')) as { body: (Seen & { code: string })[] };
+      return body.find((machine) => machine.code === code)?.trouble;
+    };
+    const look = (): Promise<void> => works.app.get(MachinesService).pollAll();
+
+    beforeAll(async () => {
+      hostile = createServer((_, response) => answer(response));
+      await new Promise<void>((resolve) => hostile.listen(0, '127.0.0.1', resolve));
+      const address = hostile.address();
+      at = `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}`;
+      await works.app
+        .get(MachinesService)
+        .set({ code: 'hostile', station: 'neck-mill', name: 'Hostile', url: at });
+    });
+    afterAll(() => hostile.close());
+
+    const streams = (event: string, header = ''): string =>
+      `<MTConnectStreams><Header instanceId="1" firstSequence="1" lastSequence="2" nextSequence="3" creationTime="${new Date().toISOString()}" ${header}/>
+       <Streams><DeviceStream name="x"><ComponentStream name="p">${event}</ComponentStream></DeviceStream></Streams></MTConnectStreams>`;
+    const devices =
+      '<MTConnectDevices><Header instanceId="1" bufferSize="9"/><Devices><Device name="x" uuid="x" id="x"/></Devices></MTConnectDevices>';
+
+    it.each<[string, string | RegExp, (response: ServerResponse) => void]>([
+      [
+        'a small answer that inflates to a huge one',
+        'it answers with more than 2 MB',
+        (response) => {
+          response.setHeader('content-encoding', 'gzip');
+          response.end(gzipSync(Buffer.alloc(200_000_000, 32)));
+        },
+      ],
+      [
+        'an answer that never ends',
+        /takes longer than 2 s/,
+        (response) => {
+          response.write('<MTConnectStreams>');
+        },
+      ],
+      ['no answer at all', 'it does not answer', () => undefined],
+      [
+        'a way to somewhere else',
+        'it does not answer',
+        (response) => response.writeHead(302, { location: mill.url }).end(),
+      ],
+      [
+        'ten thousand tags in each other',
+        /cannot be read: it is no XML/,
+        (response) => response.end('<a>'.repeat(10_000)),
+      ],
+      [
+        'an error with words of its own',
+        'it answers what cannot be read: the agent says that something is wrong',
+        (response) =>
+          response.end(
+            '<MTConnectError><Errors><Error errorCode="&lt;script&gt;">&lt;script&gt;alert(1)&lt;/script&gt;</Error></Errors></MTConnectError>',
+          ),
+      ],
+    ])(
+      '%s is its own trouble',
+      async (_what, words, hostileAnswer) => {
+        answer = hostileAnswer;
+        await look();
+        expect(await troubleOf('hostile')).toEqual(
+          words instanceof RegExp ? expect.stringMatching(words) : words,
+        );
+        // The mill beside it is heard as before.
+        expect(await troubleOf('mill-b')).toBeNull();
+      },
+      20_000,
+    );
+
+    it.each([
+      [
+        'a year no clock shows',
+        '<Events><Execution timestamp="+275760-09-13T00:00:00Z" sequence="1">ACTIVE</Execution></Events>',
+        /a timestamp is no time/,
+      ],
+      [
+        'a thousand paths',
+        Array.from(
+          { length: 60 },
+          (_, i) =>
+            `</ComponentStream><ComponentStream name="q${i}"><Events><Execution timestamp="2026-11-24T10:00:00Z" sequence="${i + 1}">ACTIVE</Execution></Events>`,
+        ).join(''),
+        /more than 50 paths/,
+      ],
+    ])('%s is its own trouble', async (_what, events, words) => {
+      let asked = 0;
+      answer = (response) => response.end((asked += 1) === 1 ? devices : streams(events));
+      await look();
+      expect(await troubleOf('hostile')).toMatch(words);
+      expect(await troubleOf('mill-b')).toBeNull();
+    });
+
+    it('NULs in what it tells are left out', async () => {
+      let asked = 0;
+      answer = (response) =>
+        response.end(
+          (asked += 1) === 1
+            ? devices
+            : streams(
+                '<Events><Program timestamp="2026-11-24T10:00:00Z" sequence="1">a\u0000b</Program></Events>',
+              ),
+        );
+      await look();
+      expect(await troubleOf('hostile')).toBeNull();
+    });
+
+    it('is asked nothing at an address the set-up does not name', async () => {
+      for (const url of ['http://192.0.2.1:5000', 'http://127.0.0.1.example:80', 'http://a:b@127.0.0.1:80']) {
+        const asked = await works.http
+          .put('/api/machines')
+          .send({ code: 'far', station: 'body-mill', name: 'Far', url });
+        expect([url, asked.status]).toEqual([url, 400]);
+        expect((asked.body as { message: string }).message).toMatch(/MACHINE_HOSTS/);
+      }
+    });
   });
 });

@@ -8,7 +8,6 @@ import {
   IsIn,
   IsInt,
   IsNumber,
-  IsOptional,
   IsString,
   Length,
   Matches,
@@ -16,6 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 
@@ -142,7 +142,7 @@ export class LoadPartAskedDto {
 
   /** Places on the rack; the first so many that wait when left out. */
   @ApiPropertyOptional({ type: [Number] })
-  @IsOptional()
+  @Optional()
   @IsArray()
   @ArrayMinSize(1)
   @ArrayMaxSize(500)
@@ -150,7 +150,7 @@ export class LoadPartAskedDto {
   @Min(1, { each: true })
   pieces?: number[];
 
-  @ApiPropertyOptional() @IsOptional() @IsInt() @Min(1) @Max(500) count?: number;
+  @ApiPropertyOptional() @Optional() @IsInt() @Min(1) @Max(500) count?: number;
 }
 
 export class StartLoadDto extends FilingKeyDto {

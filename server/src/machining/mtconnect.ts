@@ -45,6 +45,27 @@ export class MTConnectTrouble extends Error {
   }
 }
 
+/** Documents of MTConnect are a dozen tags deep. */
+const DEEPEST = 40;
+/** Observations borne in one answer; a full `current` of a large machine has some hundreds. */
+const MOST_OBSERVATIONS = 5000;
+const LONGEST_VALUE = 200;
+const CONTROL_CHARACTERS = /\p{Cc}/gu;
+/** Years a clock can show. */
+const [EARLIEST_MS, LATEST_MS] = [0, Date.UTC(2200, 0, 1)];
+/** Error codes of Part 1; what else an agent sends is not repeated. */
+const ERROR_CODES = new Set([
+  'UNAUTHORIZED',
+  'NO_DEVICE',
+  'OUT_OF_RANGE',
+  'TOO_MANY',
+  'INVALID_URI',
+  'INVALID_REQUEST',
+  'INTERNAL_ERROR',
+  'INVALID_XPATH',
+  'UNSUPPORTED',
+]);
+
 const parser = new XMLParser({
   ignoreAttributes: false,
   attributeNamePrefix: '@',
@@ -54,6 +75,7 @@ const parser = new XMLParser({
   removeNSPrefix: true,
   alwaysCreateTextNode: true,
   preserveOrder: false,
+  maxNestedTags: DEEPEST,
   isArray: (name) => LISTS.has(name),
 });
 const LISTS = new Set(['DeviceStream', 'ComponentStream', 'Device', 'Path', 'Error', 'Controller']);
@@ -65,19 +87,28 @@ const list = (value: unknown): unknown[] =>
   Array.isArray(value) ? value : value === undefined ? [] : [value];
 const text = (node: unknown, attribute: string): string => {
   const value = child(node, `@${attribute}`);
-  return typeof value === 'string' ? value : '';
+  return typeof value === 'string' ? plain(value) : '';
 };
+/** A line of words that can be kept and shown. */
+const plain = (value: string): string =>
+  value.replaceAll(CONTROL_CHARACTERS, ' ').slice(0, LONGEST_VALUE).trim();
 
 /** What stands between an element's tags. */
 function textOf(node: unknown): string {
   const value = child(node, '#text');
-  return typeof value === 'string' ? value : '';
+  return typeof value === 'string' ? plain(value) : '';
+}
+
+/** @throws MTConnectTrouble for what is no instant, or a year no clock shows. */
+function instant(node: unknown, attribute: string): number {
+  const ms = Date.parse(text(node, attribute));
+  if (!(ms >= EARLIEST_MS && ms < LATEST_MS)) throw new MTConnectTrouble(`a ${attribute} is no time`);
+  return ms;
 }
 
 function whole(node: unknown, attribute: string): number {
   const value = Number(text(node, attribute));
-  if (!Number.isSafeInteger(value) || value < 0)
-    throw new MTConnectTrouble(`the header has no ${attribute}: '${text(node, attribute)}'`);
+  if (!Number.isSafeInteger(value) || value < 0) throw new MTConnectTrouble(`the header has no ${attribute}`);
   return value;
 }
 
@@ -85,13 +116,18 @@ function rootOf(xml: string, wanted: 'MTConnectStreams' | 'MTConnectDevices'): N
   let parsed: unknown;
   try {
     parsed = parser.parse(xml);
-  } catch (error) {
-    throw new MTConnectTrouble(`no XML: ${error instanceof Error ? error.message : 'unreadable'}`);
+  } catch {
+    throw new MTConnectTrouble('it is no XML');
   }
   const errors = list(child(child(child(parsed, 'MTConnectError'), 'Errors'), 'Error'));
   const [error] = errors;
-  if (error !== undefined)
-    throw new MTConnectTrouble(`the agent says: ${textOf(error)}`, text(error, 'errorCode'));
+  if (error !== undefined) {
+    const code = text(error, 'errorCode');
+    throw new MTConnectTrouble(
+      `the agent says ${ERROR_CODES.has(code) ? code : 'that something is wrong'}`,
+      code,
+    );
+  }
   const root = child(parsed, wanted);
   if (!isNode(root)) throw new MTConnectTrouble(`it is no ${wanted} document`);
   return root;
@@ -103,12 +139,14 @@ export function readStreams(xml: string): Streams {
   const header = child(root, 'Header');
   const [device] = list(child(child(root, 'Streams'), 'DeviceStream'));
   const observations = list(child(device, 'ComponentStream')).flatMap(observationsOf);
+  if (observations.length > MOST_OBSERVATIONS)
+    throw new MTConnectTrouble(`it tells more than ${MOST_OBSERVATIONS} things at once`);
   return {
     instanceId: whole(header, 'instanceId'),
     firstSequence: whole(header, 'firstSequence'),
     lastSequence: whole(header, 'lastSequence'),
     nextSequence: whole(header, 'nextSequence'),
-    creationMs: Date.parse(text(header, 'creationTime')),
+    creationMs: instant(header, 'creationTime'),
     device: text(device, 'name'),
     observations: observations.sort((a, b) => a.sequence - b.sequence),
   };
@@ -129,18 +167,18 @@ function observationsOf(component: unknown): Observation[] {
       item.startsWith('@') || item === '#text'
         ? []
         : list(nodes).map((node): Observation => {
-            const atMs = Date.parse(text(node, 'timestamp'));
+            const atMs = instant(node, 'timestamp');
             const sequence = Number(text(node, 'sequence'));
-            if (!Number.isFinite(atMs) || !Number.isSafeInteger(sequence))
-              throw new MTConnectTrouble(`${item} has no timestamp or no sequence`);
-            const said = textOf(node).trim();
+            if (!Number.isSafeInteger(sequence))
+              throw new MTConnectTrouble('something it tells has no sequence');
+            const said = textOf(node);
             return {
               sequence,
               atMs,
               component: name,
-              item: category === 'condition' ? 'Condition' : item,
+              item: category === 'condition' ? 'Condition' : plain(item),
               category,
-              value: category === 'condition' ? `${item} ${said}`.trim() : said,
+              value: category === 'condition' ? plain(`${item} ${said}`) : said,
             };
           }),
     );

@@ -191,7 +191,7 @@ export class ProgramsService {
     if (isRefusal(person)) return person;
     const cutter = (await this.cutters(station)).find((candidate) => candidate.tool === tool);
     if (!cutter) throw new NotFoundException(`there is no cutter '${tool}' at ${station}`);
-    const at = new Date(await this.clock.now());
+    const at = new Date(await this.clock.happened());
     await this.source.transaction(async (manager) => {
       await manager
         .createQueryBuilder()

@@ -1,18 +1,8 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import {
-  IsBoolean,
-  IsDateString,
-  IsInt,
-  IsObject,
-  IsOptional,
-  IsString,
-  Length,
-  Matches,
-  Max,
-  MaxLength,
-  Min,
-} from 'class-validator';
+import { IsBoolean, IsInt, IsObject, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import { BatchStateDto, HoldDto, RouteDto } from '../flow/board.dto.ts';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
 import { FiledDto, FilingKeyDto } from '../log/log.dto.ts';
 
 export class OpenBatchDto extends FilingKeyDto {
@@ -20,21 +10,21 @@ export class OpenBatchDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Matches(/^[A-Z]$/, { message: 'kind must be one capital letter' }) kind: string;
   @ApiProperty() @IsString() @Length(1, 60) model: string;
   @ApiProperty({ minimum: 1, maximum: 500 }) @IsInt() @Min(1) @Max(500) quantity: number;
-  @ApiProperty({ format: 'date-time' }) @IsDateString() dueAt: string;
+  @IsInstant() dueAt: string;
   /** Ways chosen where the route forks: key of the fork → key of the first operation; the usual ones when left out. */
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
-  @IsOptional()
+  @Optional()
   @IsObject()
   ways?: Record<string, string>;
   /** Name of its finish recipe; the model's usual one when left out. */
-  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 60) recipe?: string;
+  @ApiPropertyOptional() @Optional() @IsString() @Length(1, 60) recipe?: string;
 }
 
 export class ReadingsFileDto extends FilingKeyDto {
   /** CSV, or cells pasted from a spreadsheet. */
   @ApiProperty() @IsString() @MaxLength(200_000) sheet: string;
   /** File the rows that are good although others are not. */
-  @ApiProperty({ required: false, default: false }) @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+  @ApiProperty({ required: false, default: false }) @Optional() @IsBoolean() goodRowsOnly?: boolean;
 }
 
 export class SheetProblemDto {

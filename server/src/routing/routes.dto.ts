@@ -5,12 +5,12 @@ import {
   IsArray,
   IsInt,
   IsObject,
-  IsOptional,
   IsString,
   Length,
   Matches,
   Min,
 } from 'class-validator';
+import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 
@@ -53,7 +53,7 @@ export class MoveBatchDto extends FilingKeyDto {
 
   /** Key of a fork → key of the first operation of the way taken. */
   @ApiPropertyOptional({ type: 'object', additionalProperties: { type: 'string' } })
-  @IsOptional()
+  @Optional()
   @IsObject()
   ways?: Record<string, string>;
 

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryRow } from '../database/entities.ts';
+import { happenedMs } from './touch.ts';
 
 /**
  * The factory's time. In earnest it is the server's; the demo sets an offset, so that Tarrow Works is in the
@@ -18,6 +19,11 @@ export class FactoryClock {
       this.offsetMs = factory?.clockOffsetMs ?? 0;
     }
     return Date.now() + this.offsetMs;
+  }
+
+  /** When what is being filed happened: now, or when it was touched, if a browser kept it meanwhile. */
+  async happened(): Promise<number> {
+    return happenedMs(await this.now());
   }
 
   /** The factory was written here: read its offset again. */

@@ -71,7 +71,7 @@ export class Works {
     const url = databaseUrl ?? (await freshDatabase());
     process.env.DATABASE_URL = url;
     const app = await createApp({ logger: false });
-    await migrate(app.get(DataSource));
+    await migrate(url);
     const time = { nowMs: MONDAY };
     jest.spyOn(app.get(FactoryClock), 'now').mockImplementation(() => Promise.resolve(time.nowMs));
     if (!databaseUrl) await app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));

@@ -5,10 +5,8 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
-  IsDateString,
   IsInt,
   IsNumber,
-  IsOptional,
   IsString,
   Length,
   Max,
@@ -16,15 +14,17 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
 
 export class ClimateReadingDto {
   @ApiProperty() @IsString() @Length(1, 60) room: string;
-  @ApiProperty({ format: 'date-time' }) @IsDateString() at: string;
+  @IsInstant() at: string;
   @ApiProperty({ minimum: -40, maximum: 80 }) @IsNumber() @Min(-40) @Max(80) temperatureC: number;
   @ApiProperty({ minimum: 0, maximum: 100 }) @IsNumber() @Min(0) @Max(100) relativeHumidityPct: number;
   /** Of the work, where the sensor measures it. */
   @ApiPropertyOptional({ minimum: -40, maximum: 80 })
-  @IsOptional()
+  @Optional()
   @IsNumber()
   @Min(-40)
   @Max(80)
@@ -51,7 +51,7 @@ export class ClimateSheetDto {
   /** CSV of a logger: time, temperature, humidity. Times without a zone are factory time. */
   @ApiProperty() @IsString() @MaxLength(900_000) sheet: string;
   /** Keep the rows that are good although others are not. */
-  @ApiPropertyOptional() @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+  @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
 }
 
 export class BandDto {
@@ -61,7 +61,7 @@ export class BandDto {
 
 export class CourseQueryDto {
   @ApiPropertyOptional({ type: Number, minimum: 1, maximum: 800, default: 30 })
-  @IsOptional()
+  @Optional()
   @Type(() => Number)
   @IsInt()
   @Min(1)
@@ -97,6 +97,8 @@ export class SensorTroubleDto {
   @ApiProperty() nonsense: number;
   @ApiProperty({ type: String, nullable: true }) nonsenseSaid: string | null;
   @ApiProperty({ type: Number, nullable: true }) nonsenseMs: number | null;
+  /** Readings that had to be dropped because the database was away too long. */
+  @ApiProperty() dropped: number;
   @ApiProperty({ type: Number, nullable: true }) clockOffMs: number | null;
   @ApiProperty({ type: Number, nullable: true }) clockMs: number | null;
 }

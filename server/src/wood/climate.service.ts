@@ -182,7 +182,13 @@ export class ClimateService {
     let kept = 0;
     const nowMs = await this.clock.now();
     for (const [room, own] of byRoom(readings)) {
-      kept += await this.source.transaction((manager) => this.keepRoom(manager, room, own, nowMs));
+      const months = this.newMonths(own);
+      kept += await this.source.transaction(async (manager) => {
+        for (const month of months) await manager.query('SELECT ensure_climate_month($1)', [month]);
+        return this.keepRoom(manager, room, own, nowMs);
+      });
+      // Known to be there only once it is committed.
+      for (const month of months) this.months.add(month);
     }
     return kept;
   }
@@ -195,7 +201,6 @@ export class ClimateService {
   ): Promise<number> {
     const [first, last] = [readings[0], readings.at(-1)];
     if (!first || !last) return 0;
-    await this.ensureMonths(manager, readings);
     const doubts = doubtsOf(await this.before(manager, room, first.atMs), readings);
     const [newest] = await manager.query<{ at: Date | null }[]>(
       'SELECT max(at) AS at FROM climate_hour WHERE room = $1',
@@ -224,13 +229,12 @@ export class ClimateService {
     return kept.length;
   }
 
-  private async ensureMonths(manager: EntityManager, readings: readonly NewClimateReading[]): Promise<void> {
-    const months = new Map(readings.map(({ atMs }) => [new Date(atMs).toISOString().slice(0, 7), atMs]));
-    for (const [month, atMs] of months) {
-      if (this.months.has(month)) continue;
-      await manager.query('SELECT ensure_climate_month($1)', [new Date(atMs)]);
-      this.months.add(month);
-    }
+  /** First days of the months of these readings that have no table yet, as far as is known here. */
+  private newMonths(readings: readonly NewClimateReading[]): string[] {
+    const months = new Set(
+      readings.map(({ atMs }) => `${new Date(atMs).toISOString().slice(0, 7)}-01T00:00:00Z`),
+    );
+    return [...months].filter((month) => !this.months.has(month));
   }
 
   private async before(

@@ -16,7 +16,6 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
-  IsDateString,
   IsIn,
   IsInt,
   IsNumber,
@@ -31,6 +30,8 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto, FiledDto } from '../log/log.dto.ts';
 import { AirDto, WindowDto } from './climate.dto.ts';
@@ -58,9 +59,9 @@ const MOST_BLANKS = 100;
 export class NewBoardDto {
   @ApiProperty({ minimum: 1, maximum: 10_000 }) @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
   @ApiProperty({ minimum: 1, maximum: 2_000 }) @IsNumber() @Min(1) @Max(2_000) widthMm: number;
-  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
-  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
-  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @IsOptional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
+  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
+  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @Optional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @Optional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
 }
 
 export class ReceiveLotDto extends FilingKeyDto {
@@ -77,7 +78,7 @@ export class ReceiveLotDto extends FilingKeyDto {
   @IsIn(['green', 'air-dried', 'kiln-dried'])
   dryness: 'green' | 'air-dried' | 'kiln-dried';
   @ApiProperty() @IsString() @Length(1, 60) room: string;
-  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() happenedAt?: string;
+  @IsInstant({ optional: true }) happenedAt?: string;
   @ApiProperty({ type: [NewBoardDto] })
   @IsArray()
   @ArrayMinSize(1)
@@ -96,9 +97,9 @@ export class LotReadingDto {
 
 export class SortedBoardDto {
   @ApiProperty() @IsInt() @Min(1) board: number;
-  @ApiPropertyOptional() @IsOptional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
-  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @IsOptional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
-  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @IsOptional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
+  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
+  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @Optional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
+  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @Optional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
 }
 
 export class NewBlankDto {
@@ -149,7 +150,7 @@ export class LotEntryDto {
   @IsNumber()
   woodTemperatureC?: number | null;
 
-  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @IsOptional() @IsIn(['shell', 'core']) depth?:
+  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @Optional() @IsIn(['shell', 'core']) depth?:
     'shell' | 'core';
 
   @ApiPropertyOptional({ type: [LotReadingDto] })
@@ -210,7 +211,7 @@ export class LotEntryDto {
   pieces?: NewBlankDto[];
 
   /** cut: the two blanks are halves opened like a book. */
-  @ApiPropertyOptional() @IsOptional() @IsBoolean() matched?: boolean;
+  @ApiPropertyOptional() @Optional() @IsBoolean() matched?: boolean;
 
   @ApiPropertyOptional()
   @ValidateIf((entry: LotEntryDto, value) => needs('weigh')(entry, value))
@@ -232,12 +233,12 @@ export class LotEntryDto {
   because?: string;
 
   /** undo: an entry of the filing to take back; the lot's last filing when left out. */
-  @ApiPropertyOptional() @IsOptional() @IsInt() @Min(1) seq?: number;
+  @ApiPropertyOptional() @Optional() @IsInt() @Min(1) seq?: number;
 }
 
 export class FileLotDto extends FilingKeyDto {
   /** When it happened; now when left out. */
-  @ApiPropertyOptional({ format: 'date-time' }) @IsOptional() @IsDateString() happenedAt?: string;
+  @IsInstant({ optional: true }) happenedAt?: string;
   @ApiProperty({ type: LotEntryDto }) @ValidateNested() @Type(() => LotEntryDto) entry: LotEntryDto;
 }
 
@@ -254,15 +255,15 @@ export class LotSheetDto {
   @ApiProperty() @IsString() @MaxLength(200_000) sheet: string;
   @ApiPropertyOptional({ type: String, nullable: true }) @IsOptional() @IsString() @Length(1, 40) meter?:
     string | null;
-  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @IsOptional() @IsIn(['shell', 'core']) depth?:
+  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @Optional() @IsIn(['shell', 'core']) depth?:
     'shell' | 'core';
   /** Wood temperature where the sheet gives none. */
   @ApiPropertyOptional({ type: Number, nullable: true }) @IsOptional() @IsNumber() woodTemperatureC?:
     number | null;
-  @ApiPropertyOptional() @IsOptional() @IsBoolean() goodRowsOnly?: boolean;
+  @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
   /** Which heading stands for what; remembered for the next sheet with these headings. */
   @ApiPropertyOptional({ type: SheetColumnsDto })
-  @IsOptional()
+  @Optional()
   @ValidateNested()
   @Type(() => SheetColumnsDto)
   columns?: SheetColumnsDto;

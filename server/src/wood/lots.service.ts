@@ -22,6 +22,7 @@ import { LogEntryRow, LotRow } from '../database/entities.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { claimKey, settleKey } from '../log/filing-keys.ts';
 import { canonical, lastFilingOf, LogService } from '../log/log.service.ts';
+import { happenedMs, touchNow } from '../setup/touch.ts';
 import { Refused } from '../log/refused.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -126,7 +127,10 @@ export class LotsService implements OnModuleInit, OtherSubject {
   async fileLot(request: LotFiling): Promise<FilingOutcome> {
     const filedMs = await this.clock.now();
     try {
-      return await this.source.transaction((manager) => this.fileWithin(manager, request, filedMs));
+      return await this.log.inTurn(
+        request.entries.flatMap(({ lot }) => lot ?? []),
+        () => this.source.transaction((manager) => this.fileWithin(manager, request, filedMs)),
+      );
     } catch (error) {
       if (error instanceof Refused) return error.refusal;
       throw error;
@@ -156,7 +160,11 @@ export class LotsService implements OnModuleInit, OtherSubject {
       throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
     const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
     if (known) return known;
-    const when = { atMs: Math.floor(request.atMs ?? filedMs), filedMs: Math.floor(filedMs), by: request.by };
+    const when = {
+      atMs: Math.floor(request.atMs ?? happenedMs(filedMs)),
+      filedMs: Math.floor(filedMs),
+      by: request.by,
+    };
     const works = await this.perform(manager, request, when);
     const entries = works.flatMap((work) => work.steps.map(({ seq }) => ({ batch: work.code, seq })));
     const sentence = works
@@ -275,7 +283,8 @@ export class LotsService implements OnModuleInit, OtherSubject {
   ): Promise<LotWork[]> {
     const repository = manager.getRepository(LogEntryRow);
     const named = seq === undefined ? null : await repository.findOneBy({ batch: lot, seq });
-    const [last] = seq === undefined ? await lastFilingOf(manager, 'batch', lot) : [];
+    const [last] =
+      seq === undefined ? await lastFilingOf(manager, 'batch', lot, touchNow()?.seen.get(lot)) : [];
     const key = named?.filingKey ?? last?.filing_key;
     if (key === undefined)
       throw new Refused(

@@ -1,5 +1,6 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { IsIn, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import { Optional } from '../http/optional.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 
 export class NewMeterDto {
@@ -8,7 +9,7 @@ export class NewMeterDto {
   code: string;
   @ApiProperty() @IsString() @Length(1, 80) name: string;
   @ApiProperty({ enum: ['pin', 'pinless'] }) @IsIn(['pin', 'pinless']) kind: 'pin' | 'pinless';
-  @ApiPropertyOptional() @IsOptional() @IsString() @MaxLength(200) note?: string;
+  @ApiPropertyOptional() @Optional() @IsString() @MaxLength(200) note?: string;
 }
 
 export class NewSampleDto extends FilingKeyDto {
@@ -21,8 +22,7 @@ export class NewSampleDto extends FilingKeyDto {
   @ApiProperty() @IsNumber() @Min(0.01) @Max(100_000) dryG: number;
 }
 
-export class UseLineDto {
-  @ApiProperty() @IsString() @Length(1, 60) by: string;
+export class UseLineDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) species: string;
 }
 

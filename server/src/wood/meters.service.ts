@@ -156,7 +156,7 @@ export class MetersService {
        VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9) ON CONFLICT (key) DO NOTHING`,
       [
         ...[sample.key, sample.meter, sample.species, sample.readingPct, sample.woodTemperatureC],
-        ...[sample.wetG, sample.dryG, sample.by, new Date(await this.clock.now())],
+        ...[sample.wetG, sample.dryG, sample.by, new Date(await this.clock.happened())],
       ],
     );
   }
@@ -176,12 +176,16 @@ export class MetersService {
           : 'all samples were read alike: test some wetter and some drier wood',
       );
     }
+    // The line that is in use already is not put into use again.
     await this.source.query(
       `INSERT INTO meter_line (meter, species, a, b, residual_sd_pct, samples, from_pct, to_pct, person, at)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+       SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10
+        WHERE NOT EXISTS (SELECT 1 FROM (SELECT a, b, samples FROM meter_line
+                                          WHERE meter = $1 AND species = $2 ORDER BY id DESC LIMIT 1) used
+                           WHERE (used.a, used.b, used.samples) = ($3, $4, $6))`,
       [
         ...[meter, species, fit.a, fit.b, fit.residualSdPct, fit.count, fit.fromPct, fit.toPct],
-        ...[by, new Date(await this.clock.now())],
+        ...[by, new Date(await this.clock.happened())],
       ],
     );
     return fit;

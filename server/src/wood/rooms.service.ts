@@ -18,6 +18,8 @@ export interface SensorTrouble {
   nonsense: number;
   nonsenseSaid: string | null;
   nonsenseMs: number | null;
+  /** Readings that had to be dropped because the database was away too long. */
+  dropped: number;
   /** How far its clock was off when it last was. */
   clockOffMs: number | null;
   clockMs: number | null;
@@ -40,6 +42,8 @@ interface SensorRow {
   nonsense: number | null;
   nonsense_said: string | null;
   nonsense_at: Date | null;
+  dropped: number | null;
+  dropped_at: Date | null;
   clock_off_ms: string | null;
   clock_at: Date | null;
 }
@@ -93,7 +97,7 @@ export class RoomsService {
 
   private async sensors(rooms: readonly string[]): Promise<Map<string, SensorRow>> {
     const rows = await this.source.query<SensorRow[]>(
-      `SELECT r.room, last.at AS last_at, s.nonsense, s.nonsense_said, s.nonsense_at, s.clock_off_ms, s.clock_at
+      `SELECT r.room, last.at AS last_at, s.nonsense, s.nonsense_said, s.nonsense_at, s.dropped, s.dropped_at, s.clock_off_ms, s.clock_at
          FROM unnest($1::text[]) AS r(room)
          LEFT JOIN sensor s ON s.room = r.room
          LEFT JOIN LATERAL (SELECT at FROM climate_reading c WHERE c.room = r.room ORDER BY at DESC LIMIT 1) last ON true`,
@@ -147,11 +151,13 @@ function troubleOf(sensor: SensorRow | undefined, nowMs: number): SensorTrouble 
     at && nowMs - at.getTime() < TROUBLE_SHOWN_MS ? at.getTime() : null;
   const nonsenseMs = recent(sensor?.nonsense_at);
   const clockMs = recent(sensor?.clock_at);
-  if (!sensor || (nonsenseMs === null && clockMs === null)) return null;
+  const droppedMs = recent(sensor?.dropped_at);
+  if (!sensor || (nonsenseMs === null && clockMs === null && droppedMs === null)) return null;
   return {
     nonsense: nonsenseMs === null ? 0 : (sensor.nonsense ?? 0),
     nonsenseSaid: nonsenseMs === null ? null : sensor.nonsense_said,
     nonsenseMs,
+    dropped: droppedMs === null ? 0 : (sensor.dropped ?? 0),
     clockOffMs: clockMs === null || sensor.clock_off_ms === null ? null : Number(sensor.clock_off_ms),
     clockMs,
   };

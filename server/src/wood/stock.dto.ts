@@ -5,13 +5,13 @@ import {
   ArrayMinSize,
   IsArray,
   IsNumber,
-  IsOptional,
   IsString,
   Length,
   Matches,
   Max,
   Min,
 } from 'class-validator';
+import { Optional } from '../http/optional.ts';
 import { FilingKeyDto } from '../log/log.dto.ts';
 
 export class BlankDto {
@@ -72,7 +72,7 @@ export class TakeBlanksDto extends FilingKeyDto {
   @Matches(/^[A-Z]-\d+\/\d+\.\d+$/, { each: true, message: 'a blank is named like W-74/12.1' })
   blanks: string[];
   /** Reason for parting a matched pair. */
-  @ApiPropertyOptional() @IsOptional() @IsString() @Length(1, 200) because?: string;
+  @ApiPropertyOptional() @Optional() @IsString() @Length(1, 200) because?: string;
 }
 
 export class WeighBackDto extends FilingKeyDto {

@@ -242,7 +242,7 @@ export class StockService {
         .insert()
         .values({
           ...{ key, model, kind, piece, blankKg, finishedKg, person: by },
-          at: new Date(await this.clock.now()),
+          at: new Date(await this.clock.happened()),
         })
         .orIgnore()
         .execute();

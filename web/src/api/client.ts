@@ -1,14 +1,33 @@
 import createClient from 'openapi-fetch';
+import { theOutbox } from '../outbox/browser.ts';
+import { filingOf } from '../outbox/filing-of.ts';
+import { ANSWER_WITHIN_MS } from '../outbox/send.ts';
 import type { components, paths } from './schema.generated.ts';
 
 export type Schemas = components['schemas'];
 
-/** The server, typed by its own OpenAPI document. */
-export const server = createClient<paths>({
-  baseUrl: globalThis.location.origin,
+/** The server, typed by its own OpenAPI document. What is filed goes by the outbox. */
+export const server = createClient<paths>({ baseUrl: globalThis.location.origin, fetch: sent });
+
+async function sent(request: Request): Promise<Response> {
+  const filing = await filingOf(request);
+  const outbox = filing && (await theOutbox().catch(() => null));
+  if (!filing || !outbox) return withinLimit(request);
+  const answer = await outbox.file(filing);
+  return new Response(JSON.stringify(answer.body), {
+    status: answer.status,
+    headers: { 'content-type': 'application/json' },
+  });
+}
+
+/** Asked at once and once: reading, settings, and filings of a browser that keeps nothing. */
+const withinLimit = (request: Request): Promise<Response> =>
   // Looked up at each call, so that it can be replaced.
-  fetch: (request) => globalThis.fetch(request),
-});
+  globalThis.fetch(
+    new Request(request, {
+      signal: AbortSignal.any([request.signal, AbortSignal.timeout(ANSWER_WITHIN_MS)]),
+    }),
+  );
 
 /** What went wrong, in words for the floor; `away` when trying again later may help. */
 export class ServerProblem extends Error {
@@ -20,6 +39,11 @@ export class ServerProblem extends Error {
     readonly status = 0,
   ) {
     super(message);
+  }
+
+  /** Whether nobody knows what came of it. */
+  get unknown(): boolean {
+    return this.status === 0 || this.status >= 500;
   }
 }
 
@@ -39,7 +63,7 @@ export async function answered<T>(
   try {
     answer = await request;
   } catch {
-    throw new ServerProblem('the server cannot be reached', true, null);
+    throw new ServerProblem('the server cannot be reached: what came of it is not known yet', true, null);
   }
   if (answer.data !== undefined) return answer.data;
   const { status } = answer.response;

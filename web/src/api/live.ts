@@ -1,5 +1,6 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { theOutbox } from '../outbox/browser.ts';
 import { EVERYTHING, fetchAgain } from './news.ts';
 
 /** Lots carry this letter. */
@@ -14,6 +15,10 @@ function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSo
   const source = new EventSource('/api/events');
   source.onopen = () => {
     setOpen(true);
+    theOutbox().then(
+      (outbox) => outbox.wake(),
+      () => undefined,
+    );
     // What was missed while the line was down is not known.
     void fetchAgain(queries, EVERYTHING);
   };

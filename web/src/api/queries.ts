@@ -1,5 +1,6 @@
 import type { BatchState, FactoryCalendar, Route } from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { hearFactoryClock } from '../outbox/clock.ts';
 import { answered, server, type Schemas } from './client.ts';
 
 /** The one place where the document's open operation objects become the core's routes. */
@@ -27,7 +28,11 @@ const BOARD_EVERY_MS = 60_000;
 export function useBoard(): UseQueryResult<Board> {
   return useQuery({
     queryKey: ['board'],
-    queryFn: async () => (await answered(server.GET('/api/board'))) as unknown as Board,
+    queryFn: async () => {
+      const board = (await answered(server.GET('/api/board'))) as unknown as Board;
+      hearFactoryClock(board.nowMs);
+      return board;
+    },
     refetchInterval: BOARD_EVERY_MS,
   });
 }

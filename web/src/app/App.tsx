@@ -3,6 +3,8 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, useCallback, useEffect, useMemo, useState } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
+import type { Board } from '../api/queries.ts';
+import { lookUpSeenBy } from '../outbox/filing-of.ts';
 import { BoardPage } from '../board/BoardPage.tsx';
 import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from './person.ts';
 import { Shell } from './Shell.tsx';
@@ -45,6 +47,7 @@ const MaterialsPage = lazy(() => import('../finishing/MaterialsPage.tsx'));
 const AgeingPage = lazy(() => import('../finishing/AgeingPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
+const KeptPage = lazy(() => import('../outbox/KeptPage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
 
 const queries = new QueryClient({
@@ -55,6 +58,10 @@ const queries = new QueryClient({
     },
   },
 });
+
+lookUpSeenBy(
+  (code) => queries.getQueryData<Board>(['board'])?.batches.find(({ state }) => state.code === code)?.seq,
+);
 
 export function App() {
   const [by, setBy] = useState(keptPerson);
@@ -119,6 +126,7 @@ export function App() {
                 <Route path="stage/:stage/racks?" element={<StagePage />} />
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="open" element={<OpenPage />} />
+                <Route path="kept" element={<KeptPage />} />
                 <Route path="devices" element={<DevicesPage />} />
                 <Route
                   path="*"

@@ -1,13 +1,21 @@
+import 'fake-indexeddb/auto';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { MemoryRouter } from 'react-router';
 import { batch, board, NOW, piece } from '../testing/tarrow.ts';
 import { LogBar } from './LogBar.tsx';
 import { FilingContext, useFilingState } from './useFiling.ts';
 
 const floor = {
   ...board([batch('B-217', [piece(1), piece(2)])]),
-  lastFiling: { sentence: 'B-217: 3 readings', filedMs: NOW, by: 'ostrander' },
+  lastFiling: {
+    key: 'filing-41',
+    batch: 'B-217',
+    sentence: 'B-217: 3 readings',
+    filedMs: NOW,
+    by: 'ostrander',
+  },
 };
 
 function Bar() {
@@ -21,13 +29,13 @@ function Bar() {
 
 /** The bar, and what it sent; each answer is one of the given, the last one again and again. */
 function open(...answers: { status: number; body: object }[]) {
-  const sent: { key: string; line: string }[] = [];
+  const sent: { key: string; line?: string; filing?: string; touchedAt?: string }[] = [];
   jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
     const request = input as Request;
     // What is asked while somebody types files nothing; this server does not answer it.
     if (request.url.endsWith('/preview') || request.method === 'GET')
       return new Response('{}', { status: 503 });
-    sent.push((await request.clone().json()) as { key: string; line: string });
+    sent.push((await request.clone().json()) as (typeof sent)[number]);
     const answer = answers[Math.min(sent.length, answers.length) - 1];
     return new Response(JSON.stringify(answer?.body), {
       status: answer?.status ?? 500,
@@ -36,7 +44,9 @@ function open(...answers: { status: number; body: object }[]) {
   });
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <Bar />
+      <MemoryRouter>
+        <Bar />
+      </MemoryRouter>
     </QueryClientProvider>,
   );
   return { sent, input: screen.getByLabelText('Log') };
@@ -72,11 +82,14 @@ describe('the log bar', () => {
       body: { ...filed.body, sentence: 'Corrected: B-217 entry 2 taken back' },
     });
     expect(screen.getByText('last 14:20: B-217: 3 readings')).toBeInTheDocument();
-    await userEvent.click(screen.getByRole('button', { name: 'Take back' }));
+    const back = screen.getByRole('button', { name: 'Take back B-217' });
+    await userEvent.dblClick(back);
     await waitFor(() =>
       expect(screen.getByRole('status')).toHaveTextContent('Corrected: B-217 entry 2 taken back'),
     );
-    expect(sent).toMatchObject([{ line: 'undo', by: 'ostrander' }]);
+    // Once, however often it is pressed: the key follows from what is taken back (12.4).
+    expect(sent).toMatchObject([{ key: 'undo-filing-41', filing: 'filing-41', by: 'ostrander' }]);
+    expect(back).not.toBeInTheDocument();
   });
 
   it('keeps a line that is not understood, and sends nothing', async () => {
@@ -105,6 +118,6 @@ describe('the log bar', () => {
     );
     expect(new Set(sent.map(({ key }) => key)).size).toBe(1);
     expect(sent.length).toBeGreaterThan(1);
-    expect(screen.queryByText(/kept until/)).not.toBeInTheDocument();
+    await waitFor(() => expect(screen.queryByText(/kept until/)).not.toBeInTheDocument());
   }, 15_000);
 });

@@ -1,6 +1,8 @@
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Button } from '@mui/material';
+import { Link } from 'react-router';
 import { useSetup, type Board } from '../api/queries.ts';
+import type { Kept } from '../outbox/store.ts';
 import { useAsked } from './useAsked.ts';
 import { usePerson } from './person.ts';
 import { previewLine, type Preview } from './preview.ts';
@@ -12,7 +14,7 @@ export const LOG_INPUT = 'log-line';
 /** Always at the foot: one line in, what it would change at once, filed on Enter. */
 export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: number }) {
   const { by } = usePerson();
-  const { file, news, setNews, busy, waiting } = useFiling();
+  const { file, takeBack, news, setNews, busy, kept } = useFiling();
   const [line, setLine] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const read = useDeferredValue(line);
@@ -28,7 +30,14 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
       if (now.kind === 'wrong') input.current?.setSelectionRange(now.start, now.start + now.length);
       return;
     }
-    if (await file(line, by)) setLine('');
+    const filed = isBareUndo(line) ? await undoLast() : await file(line, by);
+    if (filed) setLine('');
+  };
+  /** What one's own last filing is, is known now: later, out of the outbox, it would be another. */
+  const undoLast = async (): Promise<boolean> => {
+    const last = kept.findLast((one) => one.by === by && one.refused === null && !isCorrection(one));
+    const own = last?.key ?? (board?.lastFiling?.by === by ? board.lastFiling.key : undefined);
+    return own === undefined ? file('undo', by) : takeBack(own, by);
   };
   const keyed = (event: KeyboardEvent): void => {
     if (event.key !== 'Escape') return;
@@ -77,8 +86,8 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
         )}
       </form>
       <div className="side">
-        {waiting > 0 && <strong>{waiting} kept until the server is back</strong>}
-        <Last board={board} onUndo={() => void file('undo', by)} by={by} />
+        <KeptHere kept={kept} />
+        <Last board={board} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
       </div>
     </footer>
   );
@@ -96,8 +105,41 @@ function Answer({ preview, news }: { preview: Preview; news: { tone: string; tex
   );
 }
 
+const isBareUndo = (line: string): boolean => /^undo$/i.test(line.trim());
+const isCorrection = ({ path, body }: Kept): boolean =>
+  path === '/api/log/take-back' || (typeof body.line === 'string' && /\bundo\b/i.test(body.line));
+
+/** What this browser keeps, and the way to it. */
+function KeptHere({ kept }: { kept: readonly Kept[] }) {
+  const row = kept.filter(({ refused }) => refused === null);
+  // What is just being sent is no news.
+  const waiting = row[0]?.late ? row.length : 0;
+  const refused = kept.filter((one) => one.refused !== null).length;
+  if (waiting + refused === 0) return null;
+  return (
+    <Link to="/kept">
+      <strong>
+        {[
+          waiting > 0 && `${waiting} kept until the server is back`,
+          refused > 0 && `${refused} refused: decide`,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </strong>
+    </Link>
+  );
+}
+
 /** The last thing filed in the factory; taken back right here when it is one's own. */
-function Last({ board, by, onUndo }: { board: Board | undefined; by: string; onUndo: () => void }) {
+function Last(props: {
+  board: Board | undefined;
+  by: string;
+  busy: boolean;
+  onUndo: (filing: string) => Promise<boolean>;
+}) {
+  const { board, by, busy, onUndo } = props;
+  /** Asked already: once is enough, and the board will say so. */
+  const [asked, setAsked] = useState<string | null>(null);
   const last = board?.lastFiling;
   if (!board || !last) return <span>L log · 0 board · 1–5 stages · H keys</span>;
   return (
@@ -105,9 +147,15 @@ function Last({ board, by, onUndo }: { board: Board | undefined; by: string; onU
       <span className="quiet-last">
         last {sayHour(last.filedMs, board.zone)}: {last.sentence}
       </span>
-      {last.by === by && !last.sentence.startsWith('Corrected') && (
-        <button type="button" className="plainbutton" onClick={onUndo}>
-          Take back
+      {last.by === by && last.key !== asked && !last.sentence.startsWith('Corrected') && (
+        <button
+          type="button"
+          className="plainbutton"
+          disabled={busy}
+          title={`Takes back: ${last.sentence}`}
+          onClick={() => void onUndo(last.key).then((done) => done && setAsked(last.key))}
+        >
+          Take back {last.batch}
         </button>
       )}
     </>

@@ -89,7 +89,9 @@ function effectOf({ batch, moment, actions, also }: Understood, board: Board, no
   }
   if (actions.some((action) => action.type === 'end' && action.panel !== undefined))
     return { kind: 'unseen', text: `${batch}: Enter asks the server what the panel says` };
-  const atMs = instantOf(moment, board, nowMs) ?? nowMs;
+  const said = instantOf(moment, board, nowMs);
+  if (typeof said === 'object') return { kind: 'refused', text: said.refused };
+  const atMs = said ?? nowMs;
   const bodies = actions.map((action) => bodyOf(action, found.batch));
   const outcome = applyAll(found.batch.state, found.route, bodies, {
     seq: found.batch.seq + 1,

@@ -1,87 +1,120 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { createContext, useCallback, useContext, useEffect, useState } from 'react';
+import { createContext, useCallback, useContext, useEffect, useRef, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
-import { fileLine, newKey } from '../api/filing.ts';
+import { fileLine, newKey, takeBack, type Filed } from '../api/filing.ts';
 import { EVERYTHING, fetchAgain } from '../api/news.ts';
-import { flushOutbox, readOutbox, writeOutbox, type PendingLine, type Sent } from './outbox.ts';
-
-/** How often a browser with lines in its outbox tries the server again. */
-const RETRY_MS = 3000;
+import { theOutbox } from '../outbox/browser.ts';
+import type { News } from '../outbox/outbox.ts';
+import type { Kept } from '../outbox/store.ts';
 
 export type FilingNews = { tone: 'good' | 'refused' | 'unfinished'; text: string };
 
 export interface Filing {
   /** Files a line; while the server is away it is kept and filed later. Resolves to whether the line is off your hands. */
   file: (line: string, by: string) => Promise<boolean>;
+  /** Takes back what was filed under a key: once, however often it is asked. */
+  takeBack: (filing: string, by: string) => Promise<boolean>;
   news: FilingNews | null;
   setNews: (news: FilingNews | null) => void;
   busy: boolean;
-  /** Lines that wait for the server. */
-  waiting: number;
+  /** What this browser keeps: filings that wait for the server, and those that were refused. */
+  kept: readonly Kept[];
 }
 
-/** One line filed under its key; 'away' when the server is not there. */
-async function send({ key, by, line }: PendingLine): Promise<Sent> {
-  try {
-    return { filed: (await fileLine(line, by, key)).sentence };
-  } catch (problem) {
-    if (!(problem instanceof ServerProblem)) throw problem;
-    return problem.away ? { away: true } : { refused: problem.message };
-  }
-}
-
-/** Filing from anywhere on the page: the log bar and the calls share one outbox and one line of news. */
+/** Filing from anywhere on the page: the log bar and the calls share one line of news. */
 export function useFilingState(): Filing {
   const queries = useQueryClient();
   const [news, setNews] = useState<FilingNews | null>(null);
   const [busy, setBusy] = useState(false);
-  const [waiting, setWaiting] = useState(() => readOutbox(localStorage).length);
-
   const refresh = useCallback(() => void fetchAgain(queries, EVERYTHING), [queries]);
+  /** Keys that are asked for here, and so told here. */
+  const own = useRef(new Set<string>());
+  const toldLate = useCallback(
+    (late: News) => {
+      if (late.what !== 'settled' || own.current.has(late.kept.key)) return;
+      const { kept, answer } = late;
+      if (answer.kind === 'filed') refresh();
+      // What was kept and is told at last must not go unseen; what another page asked is told there.
+      if (kept.late) setNews(lateNews(kept, late));
+    },
+    [refresh],
+  );
+  const kept = useKept(toldLate);
 
-  const file = useCallback(
-    async (line: string, by: string): Promise<boolean> => {
+  const ask = useCallback(
+    async (key: string, what: string, request: () => Promise<Filed>): Promise<boolean> => {
       setBusy(true);
-      const pending = { key: newKey(), by, line };
+      own.current.add(key);
       try {
-        const sent = await send(pending);
-        if ('away' in sent) {
-          writeOutbox(localStorage, [...readOutbox(localStorage), pending]);
-          setWaiting(readOutbox(localStorage).length);
-          setNews({ tone: 'unfinished', text: `kept: '${line}' is filed when the server is back` });
+        const outbox = await theOutbox().catch(() => null);
+        const away = new Promise<'kept'>((resolve) => outbox?.onKept(key, () => resolve('kept')));
+        const answer = request();
+        const first = await Promise.race([answer, away]);
+        if (first === 'kept') {
+          own.current.delete(key);
+          answer.catch(() => undefined);
+          setNews({ tone: 'unfinished', text: `kept: '${what}' is filed when the server is back` });
           return true;
         }
-        setNews(
-          'filed' in sent
-            ? { tone: 'good', text: `Filed. ${sent.filed}` }
-            : { tone: 'refused', text: sent.refused },
-        );
-        if ('filed' in sent) refresh();
-        return 'filed' in sent;
+        setNews({ tone: 'good', text: `Filed. ${first.sentence}` });
+        refresh();
+        return true;
+      } catch (problem) {
+        if (!(problem instanceof ServerProblem)) throw problem;
+        setNews({ tone: 'refused', text: problem.message });
+        return false;
       } finally {
+        own.current.delete(key);
         setBusy(false);
       }
     },
     [refresh],
   );
+  const file = useCallback(
+    (line: string, by: string) => {
+      const key = newKey();
+      return ask(key, line, () => fileLine(line, by, key));
+    },
+    [ask],
+  );
+  const back = useCallback(
+    (filing: string, by: string) => ask(`undo-${filing}`, 'take back', () => takeBack(filing, by)),
+    [ask],
+  );
+  return { file, takeBack: back, news, setNews, busy, kept };
+}
 
+function lateNews(kept: Kept, { answer }: Extract<News, { what: 'settled' }>): FilingNews {
+  if (answer.kind === 'refused')
+    return { tone: 'refused', text: `'${kept.words}' was kept and is now refused: ${answer.why}` };
+  const { sentence } = answer.body as { sentence?: string };
+  return { tone: 'good', text: `Filed, late: ${sentence ?? kept.words}` };
+}
+
+/** The filings in the outbox, as they come and go. */
+function useKept(told: (news: News) => void): readonly Kept[] {
+  const [kept, setKept] = useState<readonly Kept[]>([]);
   useEffect(() => {
-    if (waiting === 0) return;
-    const retry = async (): Promise<void> => {
-      const result = await flushOutbox(localStorage, send);
-      setWaiting(result.left);
-      const refused = result.refused[0];
-      if (refused)
-        setNews({ tone: 'refused', text: `'${refused.line}' was kept and is now refused: ${refused.why}` });
-      else if (result.filed.length > 0)
-        setNews({ tone: 'good', text: `Filed, late: ${result.filed.join('; ')}` });
-      if (result.filed.length > 0) refresh();
+    let over = false;
+    let end: (() => void) | undefined;
+    theOutbox()
+      .then((outbox) => {
+        if (over) return;
+        const look = (): void => void outbox.all().then((all) => !over && setKept(all));
+        end = outbox.watch((news) => {
+          look();
+          told(news);
+        });
+        look();
+      })
+      // A browser that keeps nothing: filings are asked at once, and once.
+      .catch(() => undefined);
+    return () => {
+      over = true;
+      end?.();
     };
-    const timer = setInterval(() => void retry(), RETRY_MS);
-    return () => clearInterval(timer);
-  }, [waiting, refresh]);
-
-  return { file, news, setNews, busy, waiting };
+  }, [told]);
+  return kept;
 }
 
 export const FilingContext = createContext<Filing | null>(null);

@@ -1,8 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { newKey } from '../api/filing.ts';
 import { ServerProblem } from '../api/client.ts';
 import { EVERYTHING, fetchAgain } from '../api/news.ts';
+import { theOutbox } from '../outbox/browser.ts';
 import { usePerson } from './person.ts';
 import { useFiling } from './useFiling.ts';
 
@@ -10,11 +11,16 @@ export interface Performing {
   busy: boolean;
   /** Why the last thing was not accepted. */
   refused: string | null;
-  /** Does it, says so in the log bar, and fetches everything again. Resolves to what came of it, or null. */
+  /**
+   * Does it, says so in the log bar, and fetches everything again. Resolves to what came of it, or null. While the server is
+   * away it waits, kept in this browser, and stays busy: pressing again files nothing more.
+   */
   perform: <T>(
     work: (by: string, key: string) => Promise<T>,
     words?: (done: T) => string,
   ) => Promise<T | null>;
+  /** What the server said to the last thing it refused. */
+  refusal: ServerProblem | null;
 }
 
 /** Doing things from a page: what is refused is said where it was asked, and nothing typed is lost. */
@@ -23,7 +29,9 @@ export function usePerform(): Performing {
   const { setNews } = useFiling();
   const queries = useQueryClient();
   const [busy, setBusy] = useState(false);
-  const [refused, setRefused] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<ServerProblem | null>(null);
+  /** Of what was sent and not answered: asked again, it is the same filing. */
+  const key = useRef<string | null>(null);
 
   const perform = useCallback(
     async <T>(
@@ -31,15 +39,22 @@ export function usePerform(): Performing {
       words?: (done: T) => string,
     ): Promise<T | null> => {
       setBusy(true);
-      setRefused(null);
+      setRefusal(null);
+      key.current ??= newKey();
       try {
-        const done = await work(by, newKey());
+        const outbox = await theOutbox().catch(() => null);
+        outbox?.onKept(key.current, () =>
+          setNews({ tone: 'unfinished', text: 'kept: it is filed when the server is back' }),
+        );
+        const done = await work(by, key.current);
+        key.current = null;
         if (words) setNews({ tone: 'good', text: words(done) });
         await fetchAgain(queries, EVERYTHING);
         return done;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
-        setRefused(problem.message);
+        if (!problem.unknown) key.current = null;
+        setRefusal(problem);
         return null;
       } finally {
         setBusy(false);
@@ -47,7 +62,7 @@ export function usePerform(): Performing {
     },
     [by, queries, setNews],
   );
-  return { busy, refused, perform };
+  return { busy, refused: refusal?.message ?? null, refusal, perform };
 }
 
 /** What every filing answers, said in the log bar. */

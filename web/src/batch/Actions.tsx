@@ -8,15 +8,13 @@ import {
   type Route,
 } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
-import { useQueryClient } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { ServerProblem } from '../api/client.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail, Board } from '../api/queries.ts';
 import { routeFor } from '../api/routes.ts';
-import { usePerson } from '../app/person.ts';
 import { useFiling } from '../app/useFiling.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
 export function Actions({ batch, board }: { batch: BatchDetail; board: Board | undefined }) {
@@ -43,39 +41,25 @@ function Place({
   operation: Operation;
   board: Board | undefined;
 }) {
-  const { by } = usePerson();
   const { setNews } = useFiling();
-  const queries = useQueryClient();
+  const { perform, busy, refused, refusal } = usePerform();
   const [count, setCount] = useState('');
   const [reason, setReason] = useState('');
   const [partner, setPartner] = useState('');
-  const [busy, setBusy] = useState(false);
-  const [overridable, setOverridable] = useState<EntryDraft | null>(null);
+  const [asked, setAsked] = useState<EntryDraft | null>(null);
   const id = useId();
   if (!batch.state) return null;
   const tally = tallyAt(batch.state, batch.route, operation.key);
   const many = count === '' ? {} : { count: Number(count) };
   const here = { operation: operation.key, ...many };
+  const overridable = refusal && canOverride(refusal.body) ? asked : null;
 
   const file = async (entry: EntryDraft): Promise<void> => {
-    setBusy(true);
-    try {
-      const { sentence } = await fileEntries(batch.code, by, [entry]);
-      setNews({ tone: 'good', text: `Filed. ${sentence}` });
-      setCount('');
-      setReason('');
-      setOverridable(null);
-      void fetchAgain(queries, EVERYTHING);
-    } catch (problem) {
-      if (!(problem instanceof ServerProblem)) throw problem;
-      setNews({
-        tone: 'refused',
-        text: problem.away ? `${problem.message}: nothing was filed, try again` : problem.message,
-      });
-      setOverridable(canOverride(problem.body) ? entry : null);
-    } finally {
-      setBusy(false);
-    }
+    setAsked(entry);
+    const filed = await perform((by, key) => fileEntries(batch.code, by, key, [entry]), filedWords);
+    if (!filed) return;
+    setCount('');
+    setReason('');
   };
   const needsReason = (entry: EntryDraft): void => {
     if (reason.trim() === '') setNews({ tone: 'refused', text: 'Say the reason first.' });
@@ -183,6 +167,7 @@ function Place({
           </Button>
         )}
       </div>
+      <Refused words={refused} />
       {operation.caution && (
         <p className="quiet" style={{ fontSize: 12.5, margin: '6px 0' }}>
           {operation.caution}

@@ -54,7 +54,7 @@ function DueLine({ batch, operation, due }: { batch: string; operation: string; 
   const places = open.slice(0, values?.length ?? 0);
   const isShort = measured < wanted;
   const file = async (entry: EntryDraft): Promise<void> => {
-    const filed = await perform((by) => fileEntries(batch, by, [entry]), filedWords);
+    const filed = await perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords);
     if (filed) setText('');
   };
   const enter = (): void => {

@@ -1,13 +1,10 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ServerProblem } from '../api/client.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
-import { usePerson } from '../app/person.ts';
 import { sayClock } from '../app/time.ts';
-import { useFiling } from '../app/useFiling.ts';
+import { usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
 
 const SHOWN_AT_FIRST = 8;
 
@@ -73,42 +70,32 @@ function Correction({
   entry: Entry | null;
   onClose: () => void;
 }) {
-  const { by } = usePerson();
-  const { setNews } = useFiling();
-  const queries = useQueryClient();
-  const [refused, setRefused] = useState<string | null>(null);
-  const close = (): void => {
-    setRefused(null);
-    onClose();
-  };
+  const { perform, busy, refused } = usePerform();
   const takeBack = async (seq: number): Promise<void> => {
-    try {
-      const { sentence } = await fileEntries(batch.code, by, [{ type: 'undo', seq }]);
-      setNews({ tone: 'good', text: `${sentence}. Now file what was true.` });
-      void fetchAgain(queries, EVERYTHING);
-      close();
-    } catch (problem) {
-      if (!(problem instanceof ServerProblem)) throw problem;
-      setRefused(problem.message);
-    }
+    const done = await perform(
+      (by, key) => fileEntries(batch.code, by, key, [{ type: 'undo', seq }]),
+      ({ sentence }) => `${sentence}. Now file what was true.`,
+    );
+    if (done) onClose();
   };
   return (
-    <Dialog open={entry !== null} onClose={close} aria-labelledby="correction">
+    <Dialog open={entry !== null} onClose={onClose} aria-labelledby="correction">
       <DialogTitle id="correction">Take back entry {entry?.seq}?</DialogTitle>
       <DialogContent>
         <p>
           {batch.code}: {entry?.words}. It stays in the log, struck through, with a correction after it. What
           was filed together with it is taken back too.
         </p>
-        {refused && (
-          <p role="alert" style={{ color: 'var(--oxblood)', marginTop: 10 }}>
-            {refused}
-          </p>
-        )}
+        <Refused words={refused} />
       </DialogContent>
       <DialogActions>
-        <Button onClick={close}>Leave it</Button>
-        <Button variant="contained" autoFocus onClick={() => entry && void takeBack(entry.seq)}>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          autoFocus
+          disabled={busy}
+          onClick={() => entry && void takeBack(entry.seq)}
+        >
           Take it back
         </Button>
       </DialogActions>

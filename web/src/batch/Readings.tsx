@@ -1,14 +1,11 @@
 import { count, parseReadingsSheet, summarise } from '@ample-crane/core';
 import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
-import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState, type ChangeEvent } from 'react';
-import { ServerProblem } from '../api/client.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
-import { usePerson } from '../app/person.ts';
 import { sayTime } from '../app/time.ts';
-import { useFiling } from '../app/useFiling.ts';
+import { filedWords, usePerform } from '../app/usePerform.ts';
+import { Refused } from '../devices/Refused.tsx';
 
 const SETS_SHOWN = 4;
 const PROBLEMS_SHOWN = 6;
@@ -51,12 +48,9 @@ export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }
 }
 
 function SheetForm({ batch }: { batch: BatchDetail }) {
-  const { by } = usePerson();
-  const { setNews } = useFiling();
-  const queries = useQueryClient();
+  const { perform, busy, refused } = usePerform();
   const [sheet, setSheet] = useState('');
   const [goodRowsOnly, setGoodRowsOnly] = useState(false);
-  const [busy, setBusy] = useState(false);
   const fileInput = useRef<HTMLInputElement>(null);
   const quantity = batch.state?.quantity ?? 0;
   const parsed = useMemo(
@@ -72,18 +66,11 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
     event.target.value = '';
   };
   const submit = async (): Promise<void> => {
-    setBusy(true);
-    try {
-      const { sentence } = await fileReadings(batch.code, by, sheet, goodRowsOnly);
-      setNews({ tone: 'good', text: `Filed. ${sentence}` });
-      setSheet('');
-      void fetchAgain(queries, EVERYTHING);
-    } catch (problem) {
-      if (!(problem instanceof ServerProblem)) throw problem;
-      setNews({ tone: 'refused', text: `${problem.message}. The sheet is kept below.` });
-    } finally {
-      setBusy(false);
-    }
+    const filed = await perform(
+      (by, key) => fileReadings(batch.code, by, key, sheet, goodRowsOnly),
+      filedWords,
+    );
+    if (filed) setSheet('');
   };
   return (
     <form
@@ -140,6 +127,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
           File {good > 0 ? count(good, 'reading') : 'readings'}
         </Button>
       </div>
+      <Refused words={refused && `${refused}. The sheet is kept above.`} />
     </form>
   );
 }

@@ -125,7 +125,7 @@ describe('what can be logged by pressing', () => {
     const refused = { status: 409, body: { refused: 'Wait: 38 h of rest left', code: 'hold-not-over' } };
     const sent = open(detail([piece(1, { operation: 'rest', standing: 'onHold' })]), refused, filed);
     await press('End hold');
-    await waitFor(() => expect(screen.getByRole('status')).toHaveTextContent('Wait: 38 h of rest left'));
+    await waitFor(() => expect(screen.getByRole('alert')).toHaveTextContent('Wait: 38 h of rest left'));
     expect(screen.getByRole('button', { name: /say why/ })).toBeDisabled();
     await userEvent.type(screen.getByLabelText('Reason'), 'fair');
     await press(/Go on anyway/);

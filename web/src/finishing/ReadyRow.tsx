@@ -142,8 +142,8 @@ function Does({ line, href }: { line: Line; href: string }) {
           variant="contained"
           disabled={busy || done}
           onClick={() =>
-            void perform((by) => fileEntries(line.rack.batch, by, [deed.entry]), filedWords).then((filed) =>
-              setDone(filed !== null && line.sight.standing === 'onHold'),
+            void perform((by, key) => fileEntries(line.rack.batch, by, key, [deed.entry]), filedWords).then(
+              (filed) => setDone(filed !== null && line.sight.standing === 'onHold'),
             )
           }
         >

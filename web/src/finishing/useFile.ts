@@ -5,6 +5,6 @@ import { filedWords, usePerform } from '../app/usePerform.ts';
 export function useFile(batch: string) {
   const { perform, busy, refused } = usePerform();
   const file = async (...entries: EntryDraft[]): Promise<boolean> =>
-    (await perform((by) => fileEntries(batch, by, entries), filedWords)) !== null;
+    (await perform((by, key) => fileEntries(batch, by, key, entries), filedWords)) !== null;
   return { file, busy, refused };
 }

@@ -43,8 +43,8 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
   };
   const file = async (): Promise<void> => {
     const filed = await perform(
-      (by) =>
-        fileEntries(side.batch, by, [
+      (by, key) =>
+        fileEntries(side.batch, by, key, [
           {
             type: 'check',
             check: check.key,

@@ -191,7 +191,7 @@ function Found({
                 disabled={busy}
                 onClick={() =>
                   void perform(
-                    (by) => fileEntries(host.batch, by, [{ type: 'join', partner: guest.batch }]),
+                    (by, key) => fileEntries(host.batch, by, key, [{ type: 'join', partner: guest.batch }]),
                     filedWords,
                   )
                 }
@@ -270,7 +270,7 @@ function Remedied({
         disabled={busy}
         onClick={() =>
           void perform(
-            (by) => fileEntries(guest.batch, by, [{ type: 'adjust', how, byMm, pieces: [piece] }]),
+            (by, key) => fileEntries(guest.batch, by, key, [{ type: 'adjust', how, byMm, pieces: [piece] }]),
             filedWords,
           )
         }

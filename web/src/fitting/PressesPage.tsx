@@ -105,8 +105,8 @@ function LyingLine({ group, presses }: { group: BedSeen['lying'][number]; presse
   const over = group.endMs !== null && group.endMs <= nowMs;
   const takeOut = (reason?: string): Promise<unknown> =>
     perform(
-      (by) =>
-        fileEntries(group.batch, by, [
+      (by, key) =>
+        fileEntries(group.batch, by, key, [
           {
             type: 'end',
             operation: group.operation,
@@ -191,7 +191,7 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
   const bed = beds.find(({ code }) => code === chosen) ?? beds[0];
   const pieces = one.pieces.slice(0, bed?.free ?? 0);
   const place = (): Promise<unknown> =>
-    perform((by) => fileEntries(one.batch, by, placing(one, pieces, bed?.code ?? '')), filedWords);
+    perform((by, key) => fileEntries(one.batch, by, key, placing(one, pieces, bed?.code ?? '')), filedWords);
   return (
     <div style={{ marginTop: 8 }}>
       <p>

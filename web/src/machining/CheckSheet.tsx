@@ -65,7 +65,7 @@ export function CheckSheet({ load, onDone }: { load: LoadSeen; onDone: () => voi
       load: load.code,
       source: typed[check.key]?.source ?? ('typed' as const),
     }));
-    const filed = await perform((by) => fileEntries(piece.batch, by, entries), filedWords);
+    const filed = await perform((by, key) => fileEntries(piece.batch, by, key, entries), filedWords);
     if (filed) {
       setTyped({});
       onDone();

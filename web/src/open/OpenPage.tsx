@@ -1,16 +1,12 @@
 import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
-import { useQueryClient } from '@tanstack/react-query';
 import { Fragment, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
-import { ServerProblem } from '../api/client.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { openBatch } from '../api/filing.ts';
 import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
-import { usePerson } from '../app/person.ts';
 import { dueInstant, isoDate } from '../app/time.ts';
-import { useFiling } from '../app/useFiling.ts';
+import { usePerform } from '../app/usePerform.ts';
 import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { WoodProposal } from '../wood/WoodProposal.tsx';
@@ -39,14 +35,11 @@ export default function OpenPage() {
 
 /** A new rack on the newest revision of its route. */
 function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
-  const { by } = usePerson();
-  const { setNews } = useFiling();
-  const queries = useQueryClient();
+  const { perform, busy, refused } = usePerform();
   const [opened, setOpened] = useState<string[]>([]);
-  const [refused, setRefused] = useState<string | null>(null);
   const [ways, setWays] = useState<Record<string, string>>({});
   const first = setup.models[0];
-  const { control, handleSubmit, watch, formState } = useForm<Form>({
+  const { control, handleSubmit, watch } = useForm<Form>({
     defaultValues: {
       model: first?.model ?? '',
       kind: first?.kinds[0] ?? '',
@@ -68,24 +61,19 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
     setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
 
   const submit = handleSubmit(async ({ kind, quantity, due, recipe, ...rest }) => {
-    setRefused(null);
-    try {
-      const dueAt = dueInstant(due, board.zone);
-      const { entries, sentence } = await openBatch(by, {
-        ...rest,
-        kind,
-        quantity: Number(quantity),
-        dueAt,
-        ...(route ? { ways: onlyKnown(route, ways) } : {}),
-        ...(finishes.includes(recipe) ? { recipe } : {}),
-      });
-      setOpened((codes) => [entries[0]?.batch ?? '', ...codes]);
-      setNews({ tone: 'good', text: `Opened. ${sentence}` });
-      void fetchAgain(queries, EVERYTHING);
-    } catch (problem) {
-      if (!(problem instanceof ServerProblem)) throw problem;
-      setRefused(problem.message);
-    }
+    const asked = {
+      ...rest,
+      kind,
+      quantity: Number(quantity),
+      dueAt: dueInstant(due, board.zone),
+      ...(route ? { ways: onlyKnown(route, ways) } : {}),
+      ...(finishes.includes(recipe) ? { recipe } : {}),
+    };
+    const done = await perform(
+      (by, key) => openBatch(by, key, asked),
+      ({ sentence }) => `Opened. ${sentence}`,
+    );
+    if (done) setOpened((codes) => [done.entries[0]?.batch ?? '', ...codes]);
   });
 
   return (
@@ -202,7 +190,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
             </p>
           )}
           <div>
-            <Button type="submit" variant="contained" disabled={formState.isSubmitting}>
+            <Button type="submit" variant="contained" disabled={busy}>
               Open
             </Button>
           </div>

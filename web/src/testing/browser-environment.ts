@@ -8,6 +8,8 @@ export default class BrowserEnvironment extends JsdomEnvironment {
       TextEncoder,
       TextDecoder,
       fetch,
+      AbortController,
+      AbortSignal,
       Request,
       Response,
       Headers,

@@ -152,11 +152,11 @@ function CalibrationSeen({
               disabled={busy}
               onClick={() =>
                 void perform(
-                  (by) =>
+                  (by, key) =>
                     answered(
                       server.POST('/api/meters/{code}/line', {
                         params: { path: { code: meter.code } },
-                        body: { by, species },
+                        body: { key, by, species },
                       }),
                     ),
                   () => `The new line of ${meter.code} for ${species} is in use.`,

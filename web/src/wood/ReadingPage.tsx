@@ -141,8 +141,8 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
             readings: read.map(({ number, readingPct }) => ({ board: number, readingPct })),
           })
         : await perform(
-            (by) =>
-              fileEntries(stack.code, by, [
+            (by, key) =>
+              fileEntries(stack.code, by, key, [
                 {
                   ...{ type: 'read', meter, depth, ...explained },
                   ...(woodTemperatureC === null ? {} : { woodTemperatureC }),

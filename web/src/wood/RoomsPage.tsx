@@ -118,7 +118,10 @@ function RoomVerdict({ room, nowMs, zone }: { room: Room; nowMs: number; zone: s
           Last reading {sayTime(lastMs, zone, nowMs)}.{' '}
           {health.state === 'well' ? 'The sensor is well.' : `The sensor is ${health.words}.`}
           {trouble?.nonsenseSaid &&
-            ` It sent ${trouble.nonsense} messages that make no sense, the last: ${trouble.nonsenseSaid}.`}
+            ` It sent ${count(trouble.nonsense, 'message')} that cannot be kept, the last: ${trouble.nonsenseSaid}.`}
+          {trouble !== null &&
+            trouble.dropped > 0 &&
+            ` ${count(trouble.dropped, 'reading')} had to be dropped: the database was away too long.`}
           {trouble?.clockOffMs != null &&
             ' Its clock was wrong: those readings are stamped with their arrival.'}
         </p>

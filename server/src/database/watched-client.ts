@@ -1,0 +1,36 @@
+import type { Socket } from 'node:net';
+import pg from 'pg';
+
+/**
+ * A statement ends within STATEMENT_LIMIT_MS at the server; a connection that is silent for longer is dead, though the network
+ * has not said so: it swallows what is sent.
+ */
+export const STATEMENT_LIMIT_MS = 15_000;
+const SILENT_MS = STATEMENT_LIMIT_MS + 5_000;
+
+const open = new Set<WatchedClient>();
+
+/** A connection of the pool that is given up when the network swallows it. */
+export class WatchedClient extends pg.Client {
+  constructor(config?: string | pg.ClientConfig) {
+    super(config);
+    open.add(this);
+    this.once('end', () => open.delete(this));
+    this.stream.setTimeout(SILENT_MS, () => this.giveUp());
+  }
+
+  private get stream(): Socket {
+    return (this as unknown as { connection: { stream: Socket } }).connection.stream;
+  }
+
+  /** What it was asked fails at once; the pool makes a new one when one is wanted. */
+  giveUp(): void {
+    open.delete(this);
+    this.stream.destroy();
+  }
+}
+
+/** Gives up all connections of this process: the database does not answer on any. */
+export function giveUpAll(): void {
+  for (const client of open) client.giveUp();
+}

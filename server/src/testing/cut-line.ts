@@ -1,0 +1,51 @@
+import { createServer, connect, type AddressInfo, type Server, type Socket } from 'node:net';
+
+/** A line between the server and its database that a test can cut, or make swallow everything. */
+export class CutLine {
+  private readonly pairs = new Set<[Socket, Socket]>();
+  private swallowing = false;
+  private readonly server: Server;
+
+  private constructor(target: URL) {
+    this.server = createServer((near) => {
+      const far = connect(Number(target.port), target.hostname);
+      const pair: [Socket, Socket] = [near, far];
+      this.pairs.add(pair);
+      for (const [from, to] of [pair, [far, near]] as const) {
+        from.on('data', (data) => this.swallowing || to.write(data));
+        from.on('error', () => undefined);
+        from.on('close', () => {
+          to.destroy();
+          this.pairs.delete(pair);
+        });
+      }
+    });
+  }
+
+  /** A line to a database; gives it and the address that goes over it. */
+  static async to(databaseUrl: string): Promise<{ line: CutLine; url: string }> {
+    const url = new URL(databaseUrl);
+    const line = new CutLine(new URL(databaseUrl));
+    await new Promise<void>((resolve) => line.server.listen(0, '127.0.0.1', resolve));
+    url.port = String((line.server.address() as AddressInfo).port);
+    return { line, url: url.href };
+  }
+
+  /** Everything sent is lost from now on, and nobody is told: as when a switch dies. */
+  swallow(): void {
+    this.swallowing = true;
+  }
+
+  /** New connections go through again; what was open is lost for good. */
+  heal(): void {
+    this.swallowing = false;
+  }
+
+  async close(): Promise<void> {
+    for (const [near, far] of this.pairs) {
+      near.destroy();
+      far.destroy();
+    }
+    await new Promise((resolve) => this.server.close(resolve));
+  }
+}

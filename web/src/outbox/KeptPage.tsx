@@ -1,0 +1,195 @@
+import { count } from '@ample-crane/core';
+import {
+  Button,
+  Table,
+  TableBody,
+  TableCell,
+  TableContainer,
+  TableHead,
+  TableRow,
+  TextField,
+} from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { newKey } from '../api/filing.ts';
+import { useBoard, useSetup } from '../api/queries.ts';
+import { sayTime, useFactoryNow } from '../app/time.ts';
+import { useFiling } from '../app/useFiling.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+import { theOutbox } from './browser.ts';
+import { factoryOffsetMs } from './clock.ts';
+import { anew, givenUp, takesReason } from './decide.ts';
+import type { Kept, Touched } from './store.ts';
+
+/** What this browser keeps for the server, and what the rules refused of it: its person decides. */
+export default function KeptPage() {
+  const { kept } = useFiling();
+  const waiting = kept.filter(({ refused }) => refused === null);
+  const refused = kept.filter((one) => one.refused !== null);
+  return (
+    <>
+      <div className="title">
+        <h1>Kept in this browser</h1>
+      </div>
+      <div style={{ padding: '0 16px 16px' }}>
+        <Verdict
+          tone={refused.length > 0 ? 'bad' : waiting.length > 0 ? 'hold' : 'good'}
+          sentence={sentence(waiting, refused)}
+        >
+          <p className="quiet">
+            What you file is kept here before it is sent, and sent in the order you touched it; each counts as
+            having happened when it was touched. It outlives a reload, a closed page and a day without a line,
+            on this device.
+          </p>
+        </Verdict>
+        {refused.length > 0 && <Refusals refused={refused} />}
+        {waiting.length > 0 && <Row waiting={waiting} />}
+        <GivenUp />
+      </div>
+    </>
+  );
+}
+
+function sentence(waiting: readonly Kept[], refused: readonly Kept[]): string {
+  if (refused.length > 0)
+    return `${count(refused.length, 'filing')} that ${refused.length === 1 ? 'was' : 'were'} kept ${refused.length === 1 ? 'is' : 'are'} refused: file anew, with a reason, or drop.`;
+  if (waiting.length > 0)
+    return `${count(waiting.length, 'filing')} ${waiting.length === 1 ? 'waits' : 'wait'} for the server.`;
+  return 'Nothing is kept: the server has all that was filed here.';
+}
+
+function useSaid() {
+  const { data: board, dataUpdatedAt } = useBoard();
+  const { data: setup } = useSetup();
+  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  return {
+    moment: ({ touchedMs, offsetMs }: Kept): string =>
+      sayTime(touchedMs + (offsetMs ?? factoryOffsetMs() ?? 0), board?.zone ?? 'local', nowMs),
+    time: (ms: number): string => sayTime(ms, board?.zone ?? 'local', nowMs),
+    name: (by: string): string => setup?.people.find(({ code }) => code === by)?.name ?? by,
+  };
+}
+
+function Row({ waiting }: { waiting: readonly Kept[] }) {
+  const said = useSaid();
+  return (
+    <section className="panel" aria-label="Waiting for the server">
+      <h2>In this order</h2>
+      <TableContainer>
+        <Table size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell>touched</TableCell>
+              <TableCell>what</TableCell>
+              <TableCell>by</TableCell>
+              <TableCell align="right">tries</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {waiting.map((kept) => (
+              <TableRow key={kept.order}>
+                <TableCell>{said.moment(kept)}</TableCell>
+                <TableCell>{kept.words}</TableCell>
+                <TableCell>{said.name(kept.by)}</TableCell>
+                <TableCell align="right">{kept.tries}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </TableContainer>
+    </section>
+  );
+}
+
+function Refusals({ refused }: { refused: readonly Kept[] }) {
+  return (
+    <section className="panel" aria-label="Refused">
+      <h2>Refused since: decide</h2>
+      {refused.map((kept) => (
+        <Refusal key={kept.order} kept={kept} />
+      ))}
+    </section>
+  );
+}
+
+function Refusal({ kept }: { kept: Kept }) {
+  const said = useSaid();
+  const [reason, setReason] = useState('');
+  const [busy, setBusy] = useState(false);
+  const instead = async (touched: Touched): Promise<void> => {
+    setBusy(true);
+    const outbox = await theOutbox();
+    // First kept, then taken out: killed in between, it is there twice rather than not at all.
+    void outbox.file(touched);
+    await outbox.remove(kept.order);
+  };
+  return (
+    <article style={{ padding: '8px 0', borderBottom: '1px solid var(--fibre)' }} aria-label={kept.words}>
+      <p>
+        <strong>{kept.words}</strong>{' '}
+        <span className="quiet">
+          touched {said.moment(kept)} by {said.name(kept.by)}
+        </span>
+      </p>
+      <p style={{ color: 'var(--oxblood)' }}>{kept.refused}</p>
+      <div className="row" style={{ marginTop: 6 }}>
+        {takesReason(kept) && (
+          <TextField
+            label="Reason, if it is to go on anyway"
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+            sx={{ minWidth: 280 }}
+          />
+        )}
+        <Button
+          disabled={busy}
+          variant="contained"
+          onClick={() => void instead(anew(kept, newKey(), reason))}
+        >
+          {reason.trim() === '' ? 'File anew' : 'File with this reason'}
+        </Button>
+        <Button disabled={busy} color="error" onClick={() => void instead(givenUp(kept, newKey()))}>
+          Drop, and note it
+        </Button>
+      </div>
+    </article>
+  );
+}
+
+/** What was given up, on any device. */
+function GivenUp() {
+  const said = useSaid();
+  const { data: all = [] } = useQuery({
+    queryKey: ['given-up'],
+    queryFn: () => answered(server.GET('/api/log/given-up')),
+  });
+  if (all.length === 0) return null;
+  return (
+    <section className="panel" aria-label="Given up">
+      <h2>Given up, on any device</h2>
+      <TableContainer>
+        <Table size="small">
+          <TableHead>
+            <TableRow>
+              <TableCell>touched</TableCell>
+              <TableCell>what</TableCell>
+              <TableCell>by</TableCell>
+              <TableCell>why it was refused</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {all.map((one) => (
+              <TableRow key={one.key}>
+                <TableCell>{said.time(one.touchedMs)}</TableCell>
+                <TableCell>{one.words}</TableCell>
+                <TableCell>{said.name(one.by)}</TableCell>
+                <TableCell>{one.why}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </TableContainer>
+    </section>
+  );
+}
