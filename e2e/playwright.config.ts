@@ -24,6 +24,8 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium', args: QUIET },
+    // Kept pages are tried by a test of their own; elsewhere keeping them only costs time.
+    serviceWorkers: 'block',
     trace: 'off',
     screenshot: 'off',
   },

@@ -68,6 +68,8 @@ function startServer(port: number, database: string, machines: NodeJS.ProcessEnv
       DATABASE_URL: database,
       PORT: String(port),
       DEMO: 'if-empty',
+      REQUESTS_A_MINUTE: '1000000',
+      ALLOWED_HOSTS: 'crane.works.test',
       // The same day whenever the tests run: they know what lies where.
       DEMO_NOW: '2026-11-24T19:20:00Z',
       LOG_FILE: `${root}.cache/${log}.log`,

@@ -3,6 +3,7 @@
 #   postgres.sh install                     make sure the server programs are there
 #   postgres.sh start DIR MODE [PORT]       MODE durable or throwaway; prints the address of its database
 #   postgres.sh stop DIR [fast|immediate]
+#   postgres.sh running DIR                 leaves with 0 when it runs
 #   postgres.sh address DIR                 prints the address of a cluster that was started before
 # DIR holds the cluster in DIR/pg, the password in DIR/pg-password and the port in DIR/pg-port.
 set -euo pipefail
@@ -100,5 +101,6 @@ case "${1:-}" in
   start) start "$2" "$3" "${4:-}" ;;
   stop) stop "$2" "${3:-fast}" ;;
   address) address "$2" ;;
+  running) running "$2" ;;
   *) die "usage: postgres.sh install | start DIR durable|throwaway [PORT] | stop DIR [fast|immediate] | address DIR" ;;
 esac

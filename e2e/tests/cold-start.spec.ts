@@ -1,5 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -31,6 +31,12 @@ class Run {
 
   async ready(): Promise<void> {
     await expect.poll(() => this.output, { timeout: 150_000 }).toContain('Ample Crane is ready');
+  }
+
+  /** Killed, as by a power cut of its terminal: it stops nothing. */
+  async kill(): Promise<void> {
+    this.child.kill('SIGKILL');
+    await this.ended;
   }
 
   async code(): Promise<number | null> {
@@ -102,9 +108,47 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     expect(await openBatches()).toContain(code);
     // Not a benchmark: the works must be usable within 15 s, several times what it takes.
     expect(Date.now() - warm).toBeLessThan(15_000);
-    await again.stop();
 
-    const fresh = new Run(folder, '--fresh');
+    // PostgreSQL that is killed is started again, and nothing is lost.
+    const pid = Number(readFileSync(join(folder, 'pg/postmaster.pid'), 'utf8').split('\n')[0]);
+    process.kill(pid, 'SIGKILL');
+    await expect
+      .poll(() => again.output, { timeout: 60_000 })
+      .toContain('PostgreSQL has ended; starting it again');
+    await expect
+      .poll(async () => (await fetch(`${ADDRESS}/api/ready`).catch(() => null))?.status, { timeout: 60_000 })
+      .toBe(200);
+    expect(await openBatches()).toContain(code);
+
+    // A ./start that is killed leaves its programs behind; the next one ends them, and only them.
+    await again.kill();
+    const after = new Run(folder);
+    await after.ready();
+    expect(after.output).toContain('ending what a killed ./start left behind: server/dist/main.js');
+    expect(await openBatches()).toContain(code);
+    await after.stop();
+
+    // All data are removed only when that is said twice.
+    const unsure = new Run(folder, '--fresh');
+    expect(await unsure.code()).toBe(2);
+    expect(unsure.output).toContain('--fresh removes all data');
+
+    // What is backed up comes back, once its log agrees with its tables.
+    const file = join(folder, 'today.dump');
+    const env: NodeJS.ProcessEnv = { ...process.env, AMPLE_CRANE_DATA: folder };
+    delete env.DATABASE_URL;
+    const told = (script: string, ...args: string[]): string =>
+      execFileSync(join(root, 'scripts', script), args, { env, encoding: 'utf8' });
+    expect(told('backup.sh', file)).toContain(`backup: ${file}`);
+    expect(() => told('restore.sh', join(root, 'README.md'))).toThrow(/is no backup/);
+    expect(told('restore.sh', file)).toMatch(/all agree[\s\S]*is in place/);
+    const restored = new Run(folder);
+    await restored.ready();
+    expect(restored.output).not.toContain('demo data');
+    expect(await openBatches()).toContain(code);
+    await restored.stop();
+
+    const fresh = new Run(folder, '--fresh', '--yes');
     await fresh.ready();
     expect(await openBatches()).not.toContain(code);
     await fresh.stop();

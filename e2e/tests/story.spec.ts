@@ -20,14 +20,15 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
     document.addEventListener('keydown', ({ key }) => key === 'Enter' && count(), true);
   });
 
-  // Lumber: received, read, sent to cut, cut by a list; more than this rack needs, for others wait for wood too.
+  // Lumber: received, read, sent to cut, cut by a list; far more than this rack needs: every rack that other tests opened here
+  // waits for wood too, and those that are due sooner come first.
   const mahogany = await lumberToBlanks(page, {
-    ...{ species: 'African mahogany', thickness: 50, papers: 'P-118', boards: 48 },
+    ...{ species: 'African mahogany', thickness: 50, papers: 'P-118', boards: 120 },
     line: '1200 200 5.7 some medium',
     blank: { name: 'body half', kind: 'B', length: 520, width: 180, thickness: 45 },
   });
   await lumberToBlanks(page, {
-    ...{ species: 'hard maple', thickness: 30, boards: 80, line: '800 90 1.4 plain light' },
+    ...{ species: 'hard maple', thickness: 30, boards: 160, line: '800 90 1.4 plain light' },
     blank: { name: 'neck', kind: 'N', length: 700, width: 75, thickness: 24 },
   });
 

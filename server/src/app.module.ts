@@ -1,8 +1,12 @@
 import { Module } from '@nestjs/common';
+import { APP_GUARD } from '@nestjs/core';
+import { ThrottlerModule } from '@nestjs/throttler';
+import { BackupModule } from './backup/backup.module.ts';
 import { DatabaseModule } from './database/database.module.ts';
 import { DemoModule } from './demo/demo.module.ts';
 import { FlowModule } from './flow/flow.module.ts';
 import { HealthController } from './health/health.controller.ts';
+import { FloorThrottler, throttling } from './http/floor-throttler.ts';
 import { FinishingModule } from './finishing/finishing.module.ts';
 import { FittingModule } from './fitting/fitting.module.ts';
 import { LiveModule } from './live/live.module.ts';
@@ -16,6 +20,8 @@ import { WoodModule } from './wood/wood.module.ts';
 @Module({
   imports: [
     DatabaseModule,
+    ThrottlerModule.forRootAsync({ useFactory: throttling }),
+    BackupModule,
     SetupModule,
     WoodModule,
     MachiningModule,
@@ -29,5 +35,6 @@ import { WoodModule } from './wood/wood.module.ts';
     DemoModule,
   ],
   controllers: [HealthController],
+  providers: [{ provide: APP_GUARD, useClass: FloorThrottler }],
 })
 export class AppModule {}

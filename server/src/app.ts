@@ -1,4 +1,4 @@
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ValidationPipe, type INestApplication, type LoggerService } from '@nestjs/common';
 import { NestFactory } from '@nestjs/core';
@@ -32,13 +32,23 @@ export function describeApi(app: INestApplication): OpenAPIObject {
   });
 }
 
+/** Key and certificate of TLS_KEY and TLS_CERT, files in PEM; undefined: plain HTTP. @throws when only one is given, or unreadable. */
+export function tlsFiles(): { key: Buffer; cert: Buffer } | undefined {
+  const { TLS_CERT: cert, TLS_KEY: key } = process.env;
+  if (!cert && !key) return undefined;
+  if (!cert || !key) throw new Error('TLS needs both: the certificate in TLS_CERT and its key in TLS_KEY');
+  return { key: readFileSync(key), cert: readFileSync(cert) };
+}
+
 /** The whole server, not yet listening. `webFolder`: the built web pages; left out in tests. */
 export async function createApp(
   options: { webFolder?: string; logger?: LoggerService | false } = {},
 ): Promise<NestExpressApplication> {
+  const tls = tlsFiles();
   const app = await NestFactory.create<NestExpressApplication>(AppModule, {
     logger: options.logger ?? new FloorLogger(),
     bodyParser: false,
+    ...(tls ? { httpsOptions: tls } : {}),
     abortOnError: false,
   });
   app.setGlobalPrefix('api');

@@ -20,7 +20,8 @@ export type CallKind =
   | 'material'
   | 'panel'
   | 'outside-limits'
-  | 'missing';
+  | 'missing'
+  | 'backup';
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {

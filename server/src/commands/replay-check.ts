@@ -4,13 +4,24 @@ import { AppModule } from '../app.module.ts';
 import { LogService } from '../log/log.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
-/** Replays the whole log and compares it with the tables; leaves with 1 when they disagree. */
+/**
+ * Replays the whole log and compares it with the tables; leaves with 1 when they disagree. With --repair the states that
+ * disagree are made anew from the log, and named.
+ */
 const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error'] });
-const { batches, entries, wrong } = await app.get(LogService).disagreements();
-const lots = await app.get(LotsService).disagreements();
-const all = [...wrong, ...lots.wrong];
+const [log, lots] = [app.get(LogService), app.get(LotsService)];
+if (process.argv.includes('--repair')) {
+  const results = [await log.remake(), await lots.remake()];
+  const remade = results.flatMap((result) => result.remade);
+  console.log(remade.length === 0 ? 'nothing to repair' : `made anew from the log: ${remade.join(', ')}`);
+  for (const { code, why } of results.flatMap(({ hopeless }) => hopeless))
+    console.log(`${code} cannot be made anew: ${why}`);
+}
+const { batches, entries, wrong } = await log.disagreements();
+const seen = await lots.disagreements();
+const all = [...wrong, ...seen.wrong];
 console.log(
-  `${batches} batches, ${entries} entries and ${lots.lots} lots replayed: ${all.length === 0 ? 'all agree' : `wrong: ${all.join(', ')}`}`,
+  `${batches} batches, ${entries} entries and ${seen.lots} lots replayed: ${all.length === 0 ? 'all agree' : `wrong: ${all.join(', ')}`}`,
 );
 await app.close();
 process.exitCode = all.length === 0 ? 0 : 1;

@@ -30,6 +30,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { BackupService } from '../backup/backup.service.ts';
 import { FinishCallsService } from '../finishing/finish-calls.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
@@ -56,6 +57,7 @@ interface Rack extends RackInQuestion {
 @Injectable()
 export class BoardService {
   constructor(
+    private readonly backups: BackupService,
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
@@ -73,17 +75,19 @@ export class BoardService {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [racks, stations, people, absent, lastFiling, lots, rooms, mills, finish] = await Promise.all([
-      this.racks(nowMs, calendar),
-      this.setup.stations(),
-      this.setup.people(),
-      this.setup.absent(today),
-      this.lastFiling(),
-      this.log.otherCodes([]),
-      this.lots.sights(),
-      this.mills.sights(),
-      this.finish.calls(),
-    ]);
+    const [racks, stations, people, absent, lastFiling, lots, rooms, mills, finish, backups] =
+      await Promise.all([
+        this.racks(nowMs, calendar),
+        this.setup.stations(),
+        this.setup.people(),
+        this.setup.absent(today),
+        this.lastFiling(),
+        this.log.otherCodes([]),
+        this.lots.sights(),
+        this.mills.sights(),
+        this.finish.calls(),
+        this.backups.calls(),
+      ]);
     const [{ loads, constraint }, wood] = await Promise.all([
       this.load(racks, stations, nowMs),
       this.stock.woodOf(racks),
@@ -113,7 +117,7 @@ export class BoardService {
         racks,
         rooms,
         mills,
-        finish,
+        finish: [...finish, ...backups],
         wood,
         stations,
         loads,

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { BackupModule } from '../backup/backup.module.ts';
 import { FinishingModule } from '../finishing/finishing.module.ts';
 import { MachiningModule } from '../machining/machining.module.ts';
 import { LogModule } from '../log/log.module.ts';
@@ -11,7 +12,15 @@ import { FlowService } from './flow.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 @Module({
-  imports: [SetupModule, RoutingModule, LogModule, WoodModule, MachiningModule, FinishingModule],
+  imports: [
+    BackupModule,
+    SetupModule,
+    RoutingModule,
+    LogModule,
+    WoodModule,
+    MachiningModule,
+    FinishingModule,
+  ],
   controllers: [FlowController],
   providers: [BoardService, FlowService, StationDaysService],
 })

@@ -52,3 +52,19 @@ describe('who may ask (12.11)', () => {
     );
   });
 });
+
+describe('how often one may ask (12.11)', () => {
+  it('is generous, and ends for one who asks without end, not for the others', async () => {
+    process.env.REQUESTS_A_MINUTE = '100';
+    const works = await Works.open();
+    delete process.env.REQUESTS_A_MINUTE;
+    const asked = (by: string): Promise<{ status: number; headers: Record<string, string> }> =>
+      works.http.post('/api/log/line/preview').send({ by, line: 'B-1 start' });
+    for (let i = 0; i < 100; i += 1) expect((await asked('venn')).status).toBe(422);
+    const { status, headers } = await asked('venn');
+    expect(status).toBe(429);
+    expect(Number(headers['retry-after'])).toBeGreaterThan(0);
+    expect((await asked('ostrander')).status).toBe(422);
+    await works.close();
+  });
+});

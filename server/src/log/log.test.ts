@@ -218,6 +218,27 @@ describe('bad requests', () => {
   });
 });
 
+describe('states that do not agree with the log (12.13)', () => {
+  it('are made anew from it, and from nothing else', async () => {
+    const log = works.app.get(LogService);
+    const source = works.app.get(DataSource);
+    await works.said(`${batch} read 7.1 7.2 7.1`);
+    await works.said(`${batch} end because dry by the other meter`);
+    const [before] = await source.query<{ state: object }[]>('SELECT state FROM batch WHERE code = $1', [
+      batch,
+    ]);
+    // As a version left it that kept less in a state: no readings, and all pieces where they began.
+    await source.query(`UPDATE batch SET state = state - 'readings' || '{"quantity": 3}' WHERE code = $1`, [
+      batch,
+    ]);
+    expect((await log.disagreements()).wrong).toEqual([batch]);
+    expect(await log.remake()).toEqual({ remade: [batch], hopeless: [] });
+    expect(await source.query('SELECT state FROM batch WHERE code = $1', [batch])).toEqual([before]);
+    expect((await log.disagreements()).wrong).toEqual([]);
+    expect(await log.remake()).toEqual({ remade: [], hopeless: [] });
+  });
+});
+
 describe('a sheet of readings', () => {
   const sheet = (text: string, goodRowsOnly = false) =>
     works.http

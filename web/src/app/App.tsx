@@ -5,6 +5,7 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
 import type { Board } from '../api/queries.ts';
 import { lookUpSeenBy } from '../outbox/filing-of.ts';
+import { keepFloor } from '../outbox/floor.ts';
 import { BoardPage } from '../board/BoardPage.tsx';
 import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from './person.ts';
 import { Shell } from './Shell.tsx';
@@ -47,6 +48,7 @@ const MaterialsPage = lazy(() => import('../finishing/MaterialsPage.tsx'));
 const AgeingPage = lazy(() => import('../finishing/AgeingPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
+const BackupsPage = lazy(() => import('../backup/BackupsPage.tsx'));
 const KeptPage = lazy(() => import('../outbox/KeptPage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
 
@@ -54,11 +56,14 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 2000,
+      // Whether there is a line is seen by asking: the server may be on this very machine.
+      networkMode: 'always',
       retry: (failures, problem) => failures < 2 && problem instanceof ServerProblem && problem.away,
     },
   },
 });
 
+keepFloor(queries).catch(() => undefined);
 lookUpSeenBy(
   (code) => queries.getQueryData<Board>(['board'])?.batches.find(({ state }) => state.code === code)?.seq,
 );
@@ -127,6 +132,7 @@ export function App() {
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />
+                <Route path="backups" element={<BackupsPage />} />
                 <Route path="devices" element={<DevicesPage />} />
                 <Route
                   path="*"

@@ -14,8 +14,9 @@ export const LOG_INPUT = 'log-line';
 /** Always at the foot: one line in, what it would change at once, filed on Enter. */
 export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: number }) {
   const { by } = usePerson();
-  const { file, takeBack, news, setNews, busy, kept } = useFiling();
+  const { file, takeBack, news: latest, setNews, busy, kept } = useFiling();
   const [line, setLine] = useState('');
+  const news = latest?.line === undefined || line === '' || line === latest.line ? latest : null;
   const input = useRef<HTMLInputElement>(null);
   const read = useDeferredValue(line);
   const { data: setup } = useSetup();

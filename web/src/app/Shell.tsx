@@ -9,7 +9,7 @@ import { KEYS, LINES, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from './person.ts';
 import { STAGE_NAMES, stageOf } from './stages.ts';
-import { sayClock, sayHour, useFactoryNow } from './time.ts';
+import { sayClock, sayHour, sayTime, useFactoryNow } from './time.ts';
 import { FilingContext, useFilingState } from './useFiling.ts';
 
 /** Header, rope, page, log bar: what stands around every page. */
@@ -30,8 +30,11 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
         <div>
           {(error || !live) && (
             <div className="banner" role="alert">
-              {error ? `${error.message}. ` : 'The live line is down. '}What you see is from the last answer;
-              lines you file are kept.
+              {error ? 'The server does not answer. ' : 'The live line is down. '}
+              {board
+                ? `What you see is of ${sayTime(board.nowMs, board.zone, nowMs)}, ${ageWords(nowMs - board.nowMs)}; `
+                : 'Nothing of the floor was kept in this browser; '}
+              what you file is kept and sent when it is back.
             </div>
           )}
           <Rope sections={board ? ropeSections(board, stageOf(pathname)) : []} slim={slim} />
@@ -46,6 +49,13 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
       <KeyHelp open={help} onClose={() => setHelp(false)} />
     </FilingContext.Provider>
   );
+}
+
+function ageWords(ms: number): string {
+  const minutes = Math.round(ms / 60_000);
+  if (minutes < 1) return 'just now';
+  if (minutes < 120) return `${minutes} min ago`;
+  return minutes < 48 * 60 ? `${Math.round(minutes / 60)} h ago` : `${Math.round(minutes / 1440)} days ago`;
 }
 
 function Header(props: { board: Board | undefined; nowMs: number; onTheme: () => void; onHelp: () => void }) {

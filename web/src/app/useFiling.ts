@@ -7,7 +7,12 @@ import { theOutbox } from '../outbox/browser.ts';
 import type { News } from '../outbox/outbox.ts';
 import type { Kept } from '../outbox/store.ts';
 
-export type FilingNews = { tone: 'good' | 'refused' | 'unfinished'; text: string };
+export interface FilingNews {
+  tone: 'good' | 'refused' | 'unfinished';
+  text: string;
+  /** The line it is about: over another line that is being typed it says nothing. */
+  line?: string;
+}
 
 export interface Filing {
   /** Files a line; while the server is away it is kept and filed later. Resolves to whether the line is off your hands. */
@@ -42,7 +47,8 @@ export function useFilingState(): Filing {
   const kept = useKept(toldLate);
 
   const ask = useCallback(
-    async (key: string, what: string, request: () => Promise<Filed>): Promise<boolean> => {
+    async (key: string, line: string | undefined, request: () => Promise<Filed>): Promise<boolean> => {
+      const about = line === undefined ? {} : { line };
       setBusy(true);
       own.current.add(key);
       try {
@@ -53,15 +59,19 @@ export function useFilingState(): Filing {
         if (first === 'kept') {
           own.current.delete(key);
           answer.catch(() => undefined);
-          setNews({ tone: 'unfinished', text: `kept: '${what}' is filed when the server is back` });
+          setNews({
+            tone: 'unfinished',
+            text: `kept: ${line === undefined ? 'it' : `'${line}'`} is filed when the server is back`,
+            ...about,
+          });
           return true;
         }
-        setNews({ tone: 'good', text: `Filed. ${first.sentence}` });
+        setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
         refresh();
         return true;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
-        setNews({ tone: 'refused', text: problem.message });
+        setNews({ tone: 'refused', text: problem.message, ...about });
         return false;
       } finally {
         own.current.delete(key);
@@ -78,7 +88,7 @@ export function useFilingState(): Filing {
     [ask],
   );
   const back = useCallback(
-    (filing: string, by: string) => ask(`undo-${filing}`, 'take back', () => takeBack(filing, by)),
+    (filing: string, by: string) => ask(`undo-${filing}`, undefined, () => takeBack(filing, by)),
     [ask],
   );
   return { file, takeBack: back, news, setNews, busy, kept };

@@ -1,0 +1,74 @@
+import { count } from '@ample-crane/core';
+import { Table, TableBody, TableCell, TableContainer, TableHead, TableRow } from '@mui/material';
+import { useQuery } from '@tanstack/react-query';
+import { answered, server, type Schemas } from '../api/client.ts';
+import { useBoard } from '../api/queries.ts';
+import { sayClock } from '../app/time.ts';
+import { Verdict } from '../devices/Verdict.tsx';
+
+const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
+
+/** The backups of the database: when the last one was taken, how large it is, and whether the next is overdue. */
+export default function BackupsPage() {
+  const { data: board } = useBoard();
+  const { data } = useQuery({
+    queryKey: ['backups'],
+    queryFn: () => answered(server.GET('/api/backups')),
+  });
+  if (!data) return <p className="title">Opening…</p>;
+  const zone = board?.zone ?? 'local';
+  return (
+    <>
+      <div className="title">
+        <h1>Backups</h1>
+      </div>
+      <div style={{ padding: '0 16px 16px' }}>
+        <Verdict
+          tone={data.on && !data.overdue && data.trouble === null ? 'good' : 'bad'}
+          sentence={sentence(data, zone)}
+        >
+          {data.trouble !== null && <p>{data.trouble}</p>}
+          <p className="quiet">
+            One is taken every night and kept for {count(data.keepDays, 'day')}; by hand: npm run backup. Keep
+            copies on another machine, and try restoring one: npm run restore -- FILE.
+          </p>
+        </Verdict>
+        {data.backups.length > 0 && (
+          <section className="panel" aria-label="Kept backups">
+            <h2>Kept, newest first</h2>
+            <TableContainer>
+              <Table size="small">
+                <TableHead>
+                  <TableRow>
+                    <TableCell>taken</TableCell>
+                    <TableCell align="right">size</TableCell>
+                    <TableCell>file</TableCell>
+                  </TableRow>
+                </TableHead>
+                <TableBody>
+                  {data.backups.map((one) => (
+                    <TableRow key={one.name}>
+                      <TableCell>{sayClock(one.atMs, zone)}</TableCell>
+                      <TableCell align="right">{megabytes(one.bytes)}</TableCell>
+                      <TableCell>{one.name}</TableCell>
+                    </TableRow>
+                  ))}
+                </TableBody>
+              </Table>
+            </TableContainer>
+          </section>
+        )}
+      </div>
+    </>
+  );
+}
+
+function sentence({ on, backups, overdue }: Schemas['BackupsDto'], zone: string): string {
+  const [newest] = backups;
+  if (!on) return 'No backups are taken: the server was started without a folder for them (BACKUP_FOLDER).';
+  if (!newest)
+    return overdue
+      ? 'There is no backup, and one is overdue.'
+      : 'No backup yet: the first is taken within minutes of a start.';
+  return `The last backup is of ${sayClock(newest.atMs, zone)}, ${megabytes(newest.bytes)}${overdue ? ': the next is overdue.' : '.'}`;
+}
