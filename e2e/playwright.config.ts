@@ -9,6 +9,8 @@ const QUIET = [
   '--disable-background-networking',
   '--disable-component-update',
   '--disable-sync',
+  // A name of this machine that is not localhost; see OTHER_NAME.
+  '--host-resolver-rules=MAP crane.works.test 127.0.0.1',
 ];
 
 export default defineConfig({

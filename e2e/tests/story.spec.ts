@@ -75,7 +75,9 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   await page.goto(`/batch/${body}`);
   await page.getByLabel('Pieces', { exact: true }).fill('6');
   await page.getByRole('button', { name: 'Done', exact: true }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/L-\d+ is not measured yet: pocket width of 0 of 3/);
+  await expect(
+    page.getByRole('alert').filter({ hasText: /L-\d+ is not measured yet: pocket width of 0 of 3/ }),
+  ).toBeVisible();
   for (const line of ['pocket-width 56 56.02 56', 'pocket-depth 16', 'body-thickness 44.5 44.6 44.5'])
     for (let load = 1; load <= 2; load += 1)
       expect(await log(page, `${body} check ${line}`)).toMatch(/inside/);
@@ -93,7 +95,7 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
 
   // A rest that is not over is refused, and passed only with a reason.
   await page.getByRole('button', { name: 'End hold', exact: true }).click();
-  await expect(page.locator('#log-answer')).toHaveText(/of rest left/);
+  await expect(page.getByRole('alert').filter({ hasText: /of rest left/ })).toBeVisible();
   await page.getByLabel('Reason').fill('dry room was warm');
   await page.getByRole('button', { name: 'Go on anyway, for this reason' }).click();
   await expect(page.getByRole('heading', { name: 'Rules passed by' })).toBeVisible();

@@ -16,6 +16,7 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
+  IsDefined,
   IsIn,
   IsInt,
   IsNumber,
@@ -239,7 +240,11 @@ export class LotEntryDto {
 export class FileLotDto extends FilingKeyDto {
   /** When it happened; now when left out. */
   @IsInstant({ optional: true }) happenedAt?: string;
-  @ApiProperty({ type: LotEntryDto }) @ValidateNested() @Type(() => LotEntryDto) entry: LotEntryDto;
+  @ApiProperty({ type: LotEntryDto })
+  @IsDefined()
+  @ValidateNested()
+  @Type(() => LotEntryDto)
+  entry: LotEntryDto;
 }
 
 export class SheetColumnsDto {

@@ -217,7 +217,8 @@ describe('meters', () => {
     expect(await values()).toMatchObject({ readingPct: 8, correctedPct: expect.closeTo(7.56, 6) });
     await sample(6, 106.5);
     await sample(10, 110.5);
-    const use = () => works.http.post('/api/meters/pin-2/line').send({ by: 'venn', species: 'sapele' });
+    const use = () =>
+      works.http.post('/api/meters/pin-2/line').send({ key: works.key(), by: 'venn', species: 'sapele' });
     const early = (await use()) as Answer;
     expect(early.status).toBe(409);
     expect(early.body.message).toMatch(/at least three/);

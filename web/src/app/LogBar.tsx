@@ -14,31 +14,37 @@ export const LOG_INPUT = 'log-line';
 /** Always at the foot: one line in, what it would change at once, filed on Enter. */
 export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: number }) {
   const { by } = usePerson();
-  const { file, takeBack, news: latest, setNews, busy, kept } = useFiling();
+  const { file, takeBack, last: own, news: latest, setNews, busy, kept } = useFiling();
   const [line, setLine] = useState('');
   const news = latest?.line === undefined || line === '' || line === latest.line ? latest : null;
   const input = useRef<HTMLInputElement>(null);
+  const underWay = useRef(new Set<string>());
   const read = useDeferredValue(line);
   const { data: setup } = useSetup();
   const people = setup?.people;
   const known = useMemo(() => previewLine(read, board, nowMs, people), [read, board, nowMs, people]);
   const preview = useAsked(read, by, known);
+  // The board comes a moment after the answer: what was just filed here is the last until it does.
+  const last = own && own.filedMs >= (board?.lastFiling?.filedMs ?? 0) ? own : board?.lastFiling;
 
   const submit = async (): Promise<void> => {
-    if (busy || line.trim() === '') return;
+    // The same line twice at once is one; another one may follow while it is on its way: they go in order.
+    if (line.trim() === '' || underWay.current.has(line)) return;
     const now = previewLine(line, board, nowMs, people);
     if (now.kind === 'wrong' || now.kind === 'unfinished') {
       if (now.kind === 'wrong') input.current?.setSelectionRange(now.start, now.start + now.length);
       return;
     }
+    underWay.current.add(line);
     const filed = isBareUndo(line) ? await undoLast() : await file(line, by);
-    if (filed) setLine('');
+    underWay.current.delete(line);
+    if (filed) setLine((typed) => (typed === line ? '' : typed));
   };
   /** What one's own last filing is, is known now: later, out of the outbox, it would be another. */
   const undoLast = async (): Promise<boolean> => {
-    const last = kept.findLast((one) => one.by === by && one.refused === null && !isCorrection(one));
-    const own = last?.key ?? (board?.lastFiling?.by === by ? board.lastFiling.key : undefined);
-    return own === undefined ? file('undo', by) : takeBack(own, by);
+    const waiting = kept.findLast((one) => one.by === by && one.refused === null && !isCorrection(one));
+    const filing = waiting?.key ?? (last?.by === by && !isCorrected(last) ? last.key : undefined);
+    return filing === undefined ? file('undo', by) : takeBack(filing, by);
   };
   const keyed = (event: KeyboardEvent): void => {
     if (event.key !== 'Escape') return;
@@ -88,7 +94,7 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
       </form>
       <div className="side">
         <KeptHere kept={kept} />
-        <Last board={board} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
+        <Last last={last} zone={board?.zone} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
       </div>
     </footer>
   );
@@ -106,6 +112,9 @@ function Answer({ preview, news }: { preview: Preview; news: { tone: string; tex
   );
 }
 
+type LastFiling = NonNullable<Board['lastFiling']>;
+
+const isCorrected = ({ sentence }: LastFiling): boolean => sentence.startsWith('Corrected');
 const isBareUndo = (line: string): boolean => /^undo$/i.test(line.trim());
 const isCorrection = ({ path, body }: Kept): boolean =>
   path === '/api/log/take-back' || (typeof body.line === 'string' && /\bundo\b/i.test(body.line));
@@ -133,22 +142,22 @@ function KeptHere({ kept }: { kept: readonly Kept[] }) {
 
 /** The last thing filed in the factory; taken back right here when it is one's own. */
 function Last(props: {
-  board: Board | undefined;
+  last: LastFiling | null | undefined;
+  zone: string | undefined;
   by: string;
   busy: boolean;
   onUndo: (filing: string) => Promise<boolean>;
 }) {
-  const { board, by, busy, onUndo } = props;
+  const { last, zone, by, busy, onUndo } = props;
   /** Asked already: once is enough, and the board will say so. */
   const [asked, setAsked] = useState<string | null>(null);
-  const last = board?.lastFiling;
-  if (!board || !last) return <span>L log · 0 board · 1–5 stages · H keys</span>;
+  if (!last || zone === undefined) return <span>L log · 0 board · 1–5 stages · H keys</span>;
   return (
     <>
       <span className="quiet-last">
-        last {sayHour(last.filedMs, board.zone)}: {last.sentence}
+        last {sayHour(last.filedMs, zone)}: {last.sentence}
       </span>
-      {last.by === by && last.key !== asked && !last.sentence.startsWith('Corrected') && (
+      {last.by === by && last.key !== asked && !isCorrected(last) && (
         <button
           type="button"
           className="plainbutton"

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useRef, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
+import type { Board } from '../api/queries.ts';
 import { fileLine, newKey, takeBack, type Filed } from '../api/filing.ts';
 import { EVERYTHING, fetchAgain } from '../api/news.ts';
 import { theOutbox } from '../outbox/browser.ts';
@@ -19,6 +20,8 @@ export interface Filing {
   file: (line: string, by: string) => Promise<boolean>;
   /** Takes back what was filed under a key: once, however often it is asked. */
   takeBack: (filing: string, by: string) => Promise<boolean>;
+  /** What was filed here last, before the board has it. */
+  last: NonNullable<Board['lastFiling']> | null;
   news: FilingNews | null;
   setNews: (news: FilingNews | null) => void;
   busy: boolean;
@@ -31,6 +34,7 @@ export function useFilingState(): Filing {
   const queries = useQueryClient();
   const [news, setNews] = useState<FilingNews | null>(null);
   const [busy, setBusy] = useState(false);
+  const [last, setLast] = useState<Filing['last']>(null);
   const refresh = useCallback(() => void fetchAgain(queries, EVERYTHING), [queries]);
   /** Keys that are asked for here, and so told here. */
   const own = useRef(new Set<string>());
@@ -47,7 +51,12 @@ export function useFilingState(): Filing {
   const kept = useKept(toldLate);
 
   const ask = useCallback(
-    async (key: string, line: string | undefined, request: () => Promise<Filed>): Promise<boolean> => {
+    async (
+      key: string,
+      by: string,
+      line: string | undefined,
+      request: () => Promise<Filed>,
+    ): Promise<boolean> => {
       const about = line === undefined ? {} : { line };
       setBusy(true);
       own.current.add(key);
@@ -67,6 +76,8 @@ export function useFilingState(): Filing {
           return true;
         }
         setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
+        const { sentence, filedMs, entries } = first;
+        setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '' });
         refresh();
         return true;
       } catch (problem) {
@@ -83,15 +94,15 @@ export function useFilingState(): Filing {
   const file = useCallback(
     (line: string, by: string) => {
       const key = newKey();
-      return ask(key, line, () => fileLine(line, by, key));
+      return ask(key, by, line, () => fileLine(line, by, key));
     },
     [ask],
   );
   const back = useCallback(
-    (filing: string, by: string) => ask(`undo-${filing}`, undefined, () => takeBack(filing, by)),
+    (filing: string, by: string) => ask(`undo-${filing}`, by, undefined, () => takeBack(filing, by)),
     [ask],
   );
-  return { file, takeBack: back, news, setNews, busy, kept };
+  return { file, takeBack: back, last, news, setNews, busy, kept };
 }
 
 function lateNews(kept: Kept, { answer }: Extract<News, { what: 'settled' }>): FilingNews {

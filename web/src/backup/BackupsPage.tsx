@@ -22,7 +22,7 @@ export default function BackupsPage() {
       <div className="title">
         <h1>Backups</h1>
       </div>
-      <div style={{ padding: '0 16px 16px' }}>
+      <div style={{ padding: '6px 16px 16px' }}>
         <Verdict
           tone={data.on && !data.overdue && data.trouble === null ? 'good' : 'bad'}
           sentence={sentence(data, zone)}

@@ -32,7 +32,7 @@ export default function KeptPage() {
       <div className="title">
         <h1>Kept in this browser</h1>
       </div>
-      <div style={{ padding: '0 16px 16px' }}>
+      <div style={{ padding: '6px 16px 16px' }}>
         <Verdict
           tone={refused.length > 0 ? 'bad' : waiting.length > 0 ? 'hold' : 'good'}
           sentence={sentence(waiting, refused)}

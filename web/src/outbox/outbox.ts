@@ -41,6 +41,7 @@ export class Outbox {
   private readonly whenKept = new Map<string, () => void>();
   private pumping = false;
   private again = false;
+  private scheduled = false;
   private pauseMs = FIRST_PAUSE_MS;
 
   constructor(private readonly outside: Outside) {}
@@ -123,7 +124,15 @@ export class Outbox {
     const keys = await this.outside.store.stay(kept.order);
     this.tellKept(keys);
     this.spread({ what: 'kept', keys });
-    this.outside.later(() => void this.pump(), Math.max(this.pauseMs, afterMs));
+    if (this.scheduled) return;
+    this.scheduled = true;
+    this.outside.later(
+      () => {
+        this.scheduled = false;
+        void this.pump();
+      },
+      Math.max(this.pauseMs, afterMs),
+    );
     this.pauseMs = Math.min(2 * this.pauseMs, LONGEST_PAUSE_MS);
   }
 
