@@ -4,6 +4,7 @@
 #   postgres.sh start DIR MODE [PORT]       MODE durable or throwaway; prints the address of its database
 #   postgres.sh stop DIR [fast|immediate]
 #   postgres.sh running DIR                 leaves with 0 when it runs
+#   postgres.sh floor DIR                   prints the address of the role that only files and reads
 #   postgres.sh address DIR                 prints the address of a cluster that was started before
 # DIR holds the cluster in DIR/pg, the password in DIR/pg-password and the port in DIR/pg-port.
 set -euo pipefail
@@ -39,6 +40,19 @@ answered() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 address() {
   local dir=$1
   echo "postgres://ample_crane:$(cat "$dir/pg-password")@127.0.0.1:$(cat "$dir/pg-port")/ample_crane"
+}
+
+# The address of the role the server works as: it files and reads, and owns nothing. Its password is made with the cluster.
+floor_address() {
+  local dir=$1
+  [ -s "$dir/pg-floor-password" ] || (umask 077; head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > "$dir/pg-floor-password")
+  "$(programs)/psql" -qXAt -v ON_ERROR_STOP=1 "$(address "$dir")" > /dev/null <<SQL
+DO \$\$ BEGIN
+  IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'ample_crane_floor') THEN CREATE ROLE ample_crane_floor; END IF;
+END \$\$;
+ALTER ROLE ample_crane_floor LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE NOREPLICATION PASSWORD '$(cat "$dir/pg-floor-password")';
+SQL
+  echo "postgres://ample_crane_floor:$(cat "$dir/pg-floor-password")@127.0.0.1:$(cat "$dir/pg-port")/ample_crane"
 }
 
 running() { [ -f "$1/pg/postmaster.pid" ] && as_owner "$(programs)/pg_ctl" -D "$1/pg" status >/dev/null 2>&1; }
@@ -101,6 +115,7 @@ case "${1:-}" in
   start) start "$2" "$3" "${4:-}" ;;
   stop) stop "$2" "${3:-fast}" ;;
   address) address "$2" ;;
+  floor) floor_address "$2" ;;
   running) running "$2" ;;
   *) die "usage: postgres.sh install | start DIR durable|throwaway [PORT] | stop DIR [fast|immediate] | address DIR" ;;
 esac

@@ -1,22 +1,16 @@
 import 'reflect-metadata';
 import { fileURLToPath } from 'node:url';
 import { createApp, tlsFiles } from './app.ts';
+import { remakeStates } from './commands/remake-states.ts';
 import { databaseAddress, migrate } from './database/data-source.ts';
 import { DemoService } from './demo/demo.service.ts';
 import { floorLog } from './http/floor-log.ts';
-import { LogService } from './log/log.service.ts';
 import { MachinesService } from './machining/machines.service.ts';
-import { LotsService } from './wood/lots.service.ts';
 
 const port = Number(process.env.PORT ?? 8630);
 const host = process.env.HOST ?? '127.0.0.1';
 /** How often connections that have gone quiet are closed while the server shuts down. */
 const CLOSE_IDLE_MS = 50;
-
-function showRemade(done: number, of: number): void {
-  if (process.env.SHOW_PROGRESS && of > 0 && (done === of || done % 50 === 0))
-    process.stdout.write(`  this version: ${done} of ${of} batches looked at\n`);
-}
 
 const webFolder = process.env.WEB_FOLDER ?? fileURLToPath(new URL('../../web/dist', import.meta.url));
 const app = await createApp({ webFolder });
@@ -32,14 +26,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
 const applied = await migrate(databaseAddress());
 if (applied.length > 0) {
   floorLog.info({ applied }, 'the database was brought to this version');
-  // A version may keep more in a state than the last one did: the log has it all.
-  const [racks, lots] = [await app.get(LogService).remake(showRemade), await app.get(LotsService).remake()];
-  const [remade, hopeless] = [
-    [...racks.remade, ...lots.remade],
-    [...racks.hopeless, ...lots.hopeless],
-  ];
-  floorLog.info({ remade: remade.length }, 'states were made anew from the log');
-  for (const one of hopeless) floorLog.error(one, 'a log that cannot be replayed: see replay-check');
+  await remakeStates(app, (words) => floorLog.info({ words }, 'states'));
 }
 if (process.env.DEMO === 'if-empty') {
   await app.get(DemoService).loadIfEmpty((done) => {

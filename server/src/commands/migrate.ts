@@ -1,6 +1,20 @@
 import 'reflect-metadata';
+import { NestFactory } from '@nestjs/core';
+import { AppModule } from '../app.module.ts';
 import { databaseAddress, migrate } from '../database/data-source.ts';
+import { grantFloor } from '../database/floor-role.ts';
+import { remakeStates } from './remake-states.ts';
 
-/** Brings the database at DATABASE_URL to this version, and tells what was done. */
-const applied = await migrate(databaseAddress());
-console.log(applied.length === 0 ? 'it is of this version' : `applied: ${applied.join(', ')}`);
+/**
+ * Brings the database at DATABASE_URL, as its owner, to this version: its tables, the states kept in them, and what the floor's
+ * role may do. Tells what was done.
+ */
+const url = databaseAddress();
+const applied = await migrate(url);
+await grantFloor(url);
+if (applied.length > 0) {
+  console.log(`  applied: ${applied.join(', ')}`);
+  const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error'] });
+  await remakeStates(app, (words) => console.log(`  ${words}`));
+  await app.close();
+}

@@ -37,7 +37,7 @@ const LONGEST_PAUSE_MS = 30_000;
 export class Outbox {
   private readonly watchers = new Set<(news: News) => void>();
   /** Keys whose answer somebody on this page waits for. */
-  private readonly awaited = new Map<string, (answer: Settled) => void>();
+  private readonly awaited = new Map<string, ((answer: Settled) => void)[]>();
   private readonly whenKept = new Map<string, () => void>();
   private pumping = false;
   private again = false;
@@ -53,9 +53,15 @@ export class Outbox {
 
   /** Keeps a filing and sends it in its turn; resolves when the server has answered. @throws when this browser cannot keep it. */
   async file(touched: Touched): Promise<Settled> {
-    const kept = await this.outside.store.add(touched);
-    if (kept.late) this.tellKept([kept.key]);
-    const answer = new Promise<Settled>((resolve) => this.awaited.set(touched.key, resolve));
+    const { key } = touched;
+    // Waited for before it is kept: another tab may send it at once.
+    const before = this.awaited.get(key) ?? [];
+    const answer = new Promise<Settled>((resolve) => this.awaited.set(key, [...before, resolve]));
+    const kept = await this.outside.store.add(touched).catch((problem: unknown) => {
+      this.awaited.set(key, before);
+      throw problem;
+    });
+    if (kept.late) this.tellKept([key]);
     this.spread({ what: 'changed' });
     this.wake();
     return answer;
@@ -145,7 +151,7 @@ export class Outbox {
   }
 
   private isToldAtOnce({ key, late }: Kept): boolean {
-    return !late && this.awaited.has(key);
+    return !late && (this.awaited.get(key) ?? []).length > 0;
   }
 
   private tellKept(keys: readonly string[]): void {
@@ -156,7 +162,7 @@ export class Outbox {
   }
 
   private settle(kept: Kept, answer: Settled): void {
-    this.awaited.get(kept.key)?.(answer);
+    for (const resolve of this.awaited.get(kept.key) ?? []) resolve(answer);
     this.awaited.delete(kept.key);
     this.whenKept.delete(kept.key);
   }

@@ -8,6 +8,9 @@ export class Floor1700000000008 implements MigrationInterface {
         -- Readings that had to be dropped because the database was away too long.
         ADD COLUMN dropped int NOT NULL DEFAULT 0,
         ADD COLUMN dropped_at timestamptz;
+      -- Tables of further months are made for a role that may make none.
+      ALTER FUNCTION ensure_climate_month(timestamptz) SECURITY DEFINER SET search_path = public, pg_temp;
+      REVOKE CREATE ON SCHEMA public FROM PUBLIC;
       -- What a browser kept for its person, the rules then refused, and the person gave up.
       CREATE TABLE given_up (
         key text PRIMARY KEY,
@@ -34,7 +37,9 @@ export class Floor1700000000008 implements MigrationInterface {
 
   async down(runner: QueryRunner): Promise<void> {
     await runner.query(
-      'DROP TABLE given_up, answered; ALTER TABLE sensor DROP COLUMN dropped, DROP COLUMN dropped_at',
+      `DROP TABLE given_up, answered;
+       ALTER FUNCTION ensure_climate_month(timestamptz) SECURITY INVOKER RESET ALL;
+       ALTER TABLE sensor DROP COLUMN dropped, DROP COLUMN dropped_at`,
     );
   }
 }

@@ -1,0 +1,83 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import pg from 'pg';
+import { DataSource } from 'typeorm';
+import { writeMasterData } from '../demo/master-data.ts';
+import { MONDAY, testDatabaseAddress, Works } from '../testing/works.ts';
+
+interface Answer {
+  status: number;
+  body: { message?: string };
+}
+
+/** A disk of 64 MB that PostgreSQL may write to; null where none can be mounted (only root may). */
+function smallDisk(): string | null {
+  const folder = mkdtempSync(join(tmpdir(), 'ample-crane-disk-'));
+  try {
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64m,mode=0700', 'tmpfs', folder], { stdio: 'ignore' });
+    execFileSync('mkdir', [join(folder, 'tables')]);
+    execFileSync('chown', ['-R', 'postgres', folder], { stdio: 'ignore' });
+    return folder;
+  } catch {
+    spawnSync('umount', [folder], { stdio: 'ignore' });
+    rmSync(folder, { recursive: true, force: true });
+    return null;
+  }
+}
+
+const disk = smallDisk();
+const name = `full_${process.pid}`;
+const asOwner = async (...statements: string[]): Promise<void> => {
+  const client = new pg.Client({ connectionString: testDatabaseAddress() });
+  await client.connect();
+  for (const statement of statements) await client.query(statement);
+  await client.end();
+};
+
+afterAll(async () => {
+  if (disk === null) return;
+  await asOwner(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`, `DROP TABLESPACE IF EXISTS ${name}`);
+  execFileSync('umount', [disk]);
+  rmSync(disk, { recursive: true, force: true });
+});
+
+// Without a disk of its own to fill there is nothing to try.
+(disk === null ? it.skip : it)(
+  'a full disk refuses what is filed, lets what is there be read, and comes back by itself when there is room (12.6)',
+  async () => {
+    const folder = disk ?? '';
+    await asOwner(
+      `CREATE TABLESPACE ${name} LOCATION '${join(folder, 'tables')}'`,
+      `CREATE DATABASE ${name} TABLESPACE ${name}`,
+    );
+    const url = new URL(testDatabaseAddress());
+    url.pathname = `/${name}`;
+    const works = await Works.open(url.href);
+    await works.app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));
+    const batch = await works.openRack('B', 100);
+    const readings = Array.from({ length: 100 }, (_, i) => (7 + (i % 7) / 10).toFixed(1)).join(' ');
+    const file = async (): Promise<Answer> => (await works.line(`${batch} read ${readings}`)) as Answer;
+    expect((await file()).status).toBe(200);
+    const filler = join(folder, 'filler');
+    expect(() => {
+      for (const flag = { flag: 'a' }; ;) writeFileSync(filler, Buffer.alloc(65_536), flag);
+    }).toThrow(/ENOSPC/);
+
+    let full: Answer = { status: 200, body: {} };
+    for (let i = 0; i < 400 && full.status === 200; i += 1) full = await file();
+    expect(full).toMatchObject({
+      status: 507,
+      body: {
+        message: 'the disk of the database is full; nothing was filed. What is there can still be read',
+      },
+    });
+    expect((await works.http.get(`/api/batches/${batch}`)).status).toBe(200);
+    expect((await works.http.get('/api/ready')).status).toBe(200);
+    rmSync(filler);
+    expect((await file()).status).toBe(200);
+    await works.close();
+  },
+  120_000,
+);
