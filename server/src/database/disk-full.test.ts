@@ -58,7 +58,7 @@ afterAll(async () => {
     await works.app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));
     const batch = await works.openRack('B', 100);
     const readings = Array.from({ length: 100 }, (_, i) => (7 + (i % 7) / 10).toFixed(1)).join(' ');
-    const file = async (): Promise<Answer> => (await works.line(`${batch} read ${readings}`)) as Answer;
+    const file = async (): Promise<Answer> => await works.line(`${batch} read ${readings}`);
     expect((await file()).status).toBe(200);
     const filler = join(folder, 'filler');
     expect(() => {

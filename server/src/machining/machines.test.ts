@@ -263,6 +263,7 @@ describe('a machine over MTConnect', () => {
   });
 
   describe('hostile (12.7)', () => {
+    const HUGE_IN_SMALL = gzipSync(Buffer.alloc(200_000_000, 32));
     let answer: (response: ServerResponse) => void;
     let hostile: Server;
     let at = '';
@@ -295,7 +296,7 @@ describe('a machine over MTConnect', () => {
         'it answers with more than 2 MB',
         (response) => {
           response.setHeader('content-encoding', 'gzip');
-          response.end(gzipSync(Buffer.alloc(200_000_000, 32)));
+          response.end(HUGE_IN_SMALL);
         },
       ],
       [
