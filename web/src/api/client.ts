@@ -1,6 +1,6 @@
 import createClient from 'openapi-fetch';
 import { theOutbox } from '../outbox/browser.ts';
-import { filingOf } from '../outbox/filing-of.ts';
+import { filingOf, noteAnswered } from '../outbox/filing-of.ts';
 import { ANSWER_WITHIN_MS } from '../outbox/send.ts';
 import type { components, paths } from './schema.generated.ts';
 
@@ -14,6 +14,7 @@ async function sent(request: Request): Promise<Response> {
   const outbox = filing && (await theOutbox().catch(() => null));
   if (!filing || !outbox) return withinLimit(request);
   const answer = await outbox.file(filing);
+  noteAnswered(answer.body);
   return new Response(JSON.stringify(answer.body), {
     status: answer.status,
     headers: { 'content-type': 'application/json' },

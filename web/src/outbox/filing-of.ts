@@ -11,6 +11,17 @@ export function lookUpSeenBy(look: (code: string) => number | undefined): void {
   seqOf = look;
 }
 
+/** Highest entry of each batch that an answer told this page of: the board comes a moment after it. */
+const answered = new Map<string, number>();
+
+/** What a filing was answered: its person has seen it from here on. */
+export function noteAnswered(answer: unknown): void {
+  const { entries } = (answer ?? {}) as { entries?: unknown };
+  for (const entry of Array.isArray(entries) ? (entries as { batch?: unknown; seq?: unknown }[]) : [])
+    if (typeof entry.batch === 'string' && typeof entry.seq === 'number')
+      answered.set(entry.batch, Math.max(entry.seq, answered.get(entry.batch) ?? 0));
+}
+
 /** A request as a filing: one with a key and a person; null for everything else, which is not kept. */
 export async function filingOf(request: Request): Promise<Touched | null> {
   if (request.method !== 'POST') return null;
@@ -36,8 +47,8 @@ function seenOf(path: string, { line, batch }: Record<string, unknown>): Record<
   );
   return Object.fromEntries(
     codes.flatMap((code) => {
-      const seq = seqOf(code);
-      return seq === undefined ? [] : [[code, seq]];
+      const seq = Math.max(seqOf(code) ?? 0, answered.get(code) ?? 0);
+      return seq === 0 ? [] : [[code, seq]];
     }),
   );
 }
