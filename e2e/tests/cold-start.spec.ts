@@ -153,7 +153,8 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     expect(await openBatches()).not.toContain(code);
     await fresh.stop();
   } finally {
-    rmSync(folder, { recursive: true, force: true });
+    // What was just ended may still close a file.
+    rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 250 });
   }
 });
 
