@@ -11,6 +11,7 @@ const ADDRESS = `http://127.0.0.1:${PORT}`;
 
 /** One run of ./start with what it printed. */
 class Run {
+  static readonly all: Run[] = [];
   output = '';
   private readonly child: ChildProcess;
   private readonly ended: Promise<number | null>;
@@ -27,6 +28,7 @@ class Run {
     for (const stream of [this.child.stdout, this.child.stderr])
       stream?.on('data', (text) => (this.output += String(text)));
     this.ended = new Promise((resolve) => this.child.once('exit', resolve));
+    Run.all.push(this);
   }
 
   async ready(): Promise<void> {
@@ -118,7 +120,7 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     await expect
       .poll(async () => (await fetch(`${ADDRESS}/api/ready`).catch(() => null))?.status, { timeout: 60_000 })
       .toBe(200);
-    expect(await openBatches()).toContain(code);
+    await expect.poll(() => openBatches().catch(() => []), { timeout: 30_000 }).toContain(code);
 
     // A ./start that is killed leaves its programs behind; the next one ends them, and only them.
     await again.kill();
@@ -153,7 +155,8 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     expect(await openBatches()).not.toContain(code);
     await fresh.stop();
   } finally {
-    // What was just ended may still close a file.
+    // Whatever failed above, nothing of it goes on running; what was just ended may still close a file.
+    await Promise.all(Run.all.map((run) => run.stop()));
     rmSync(folder, { recursive: true, force: true, maxRetries: 20, retryDelay: 250 });
   }
 });
