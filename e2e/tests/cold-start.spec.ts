@@ -154,6 +154,9 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     await fresh.ready();
     expect(await openBatches()).not.toContain(code);
     await fresh.stop();
+  } catch (error) {
+    const said = Run.all.map(({ output }, i) => `run ${i + 1}:\n${output.slice(-800)}`);
+    throw new Error(`${(error as Error).message}\n${said.join('\n')}`, { cause: error });
   } finally {
     // Whatever failed above, nothing of it goes on running; what was just ended may still close a file.
     await Promise.all(Run.all.map((run) => run.stop()));

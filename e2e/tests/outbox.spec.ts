@@ -10,6 +10,13 @@ const type = async (page: Page, line: string): Promise<void> => {
   await input.fill(line);
   await input.press('Enter');
 };
+/** A rack of four on an open board. */
+async function freshRack(page: Page): Promise<string> {
+  const batch = await openRack(page, { model: 'Bowline', kind: 'B', quantity: 4 });
+  await page.goto('/');
+  await expect(page.getByLabel('Log', { exact: true })).toBeVisible();
+  return batch;
+}
 /** The line to the server is gone, or back. */
 const cut = async (context: BrowserContext): Promise<void> => {
   await context.route('**/api/**', (route) => route.abort());
@@ -61,9 +68,7 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
   context,
 }) => {
   test.setTimeout(120_000);
-  const batch = await openRack(page, { model: 'Bowline', kind: 'B', quantity: 4 });
-  await page.goto('/');
-  await expect(page.getByLabel('Log', { exact: true })).toBeVisible();
+  const batch = await freshRack(page);
   const other = await context.newPage();
   await other.goto('/');
   await expect(other.getByLabel('Log', { exact: true })).toBeVisible();
@@ -94,9 +99,7 @@ test('what is refused late stays until its person decides: anew with a reason, o
   context,
 }) => {
   test.setTimeout(120_000);
-  const batch = await openRack(page, { model: 'Bowline', kind: 'B', quantity: 4 });
-  await page.goto('/');
-  await expect(page.getByLabel('Log', { exact: true })).toBeVisible();
+  const batch = await freshRack(page);
   await cut(context);
   for (const line of [`${batch} end`, `${batch} body mill done`, `${batch} read 7.1 7.2 7.0 7.1`])
     await type(page, line);
@@ -163,7 +166,8 @@ test.describe('without server and browser', () => {
       const board = (await (await fetch('/api/board')).json()) as { batches: { state: { code: string } }[] };
       return board.batches[0]?.state.code ?? '';
     });
-    await page.waitForTimeout(1000);
+    // The floor is kept every few seconds.
+    await page.waitForTimeout(6000);
     await before.setOffline(true);
     await page.reload();
     await expect(page.getByRole('alert').first()).toHaveText(

@@ -25,7 +25,6 @@ import {
   type Entry,
   type EntryBody,
   type FinishPlan,
-  type Refusal,
   type EndBody,
   type Route,
 } from '@ample-crane/core';
@@ -54,6 +53,7 @@ import { claimKey, settleKey } from './filing-keys.ts';
 import { loadAgainst } from './first-piece.ts';
 import { DRY_RUN } from './dry-run.ts';
 import { Refused } from './refused.ts';
+import { compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
 import { STANDS } from './stands.ts';
 import { Turns } from './turns.ts';
 import { happenedMs, touchNow } from '../setup/touch.ts';
@@ -78,12 +78,6 @@ type FiledAlone = Extract<FilingAction, { type: 'open' | 'join' | 'split' | 'und
 /** These touch other batches than the one they are said of, or all that was filed with them. */
 const isFiledAlone = (action: FilingAction): action is FiledAlone =>
   ['open', 'join', 'split', 'undo'].includes(action.type);
-
-/** What came of making states anew. */
-export interface Remade {
-  remade: string[];
-  hopeless: { code: string; why: string }[];
-}
 
 /** The one way into the log. */
 @Injectable()
@@ -684,62 +678,33 @@ export class LogService {
 
   /** Replays the log of every batch and tells which tables do not agree with it. */
   async disagreements(): Promise<{ batches: number; entries: number; wrong: string[] }> {
-    const codes = await this.codes();
-    const wrong: string[] = [];
-    let entries = 0;
-    for (const code of codes) {
-      const replayed = await this.replayed(this.source.manager, code);
-      entries += replayed.entries;
-      if (!replayed.agrees) wrong.push(code);
-    }
-    return { batches: codes.length, entries, wrong };
+    const { rows, ...rest } = await disagreementsOf(this.source, this.states);
+    return { batches: rows, ...rest };
   }
 
-  /**
-   * Makes the state of every batch anew from its log, where the two do not agree: after a version that keeps more in a state, or
-   * by hand. The log itself is not touched. `hopeless`: their log cannot be replayed, and says why.
-   */
-  async remake(tell: (done: number, of: number) => void = () => undefined): Promise<Remade> {
-    const codes = await this.codes();
-    const remade: string[] = [];
-    const hopeless: Remade['hopeless'] = [];
-    for (const [i, code] of codes.entries()) {
-      await this.source.transaction(async (manager) => {
-        await manager.query('SELECT 1 FROM batch WHERE code = $1 FOR UPDATE', [code]);
-        const { agrees, unbroken, state } = await this.replayed(manager, code);
-        if (agrees) return;
-        if (!unbroken) hopeless.push({ code, why: 'its sequence has a gap' });
-        else if (isRefusal(state)) hopeless.push({ code, why: state.refused });
-        else {
-          await manager.query('UPDATE batch SET state = $2, closed = $3 WHERE code = $1', [
-            code,
-            state && JSON.stringify(state),
-            state === null || isClosed(state),
-          ]);
-          remade.push(code);
-        }
-      });
-      tell(i + 1, codes.length);
-    }
-    return { remade, hopeless };
+  /** Makes the states anew that do not agree with the log. */
+  remake(tell?: (done: number, of: number) => void): Promise<Remade> {
+    return remake(this.source, this.states, tell);
   }
 
-  private async codes(): Promise<string[]> {
-    const rows = await this.source.query<{ code: string }[]>('SELECT code FROM batch ORDER BY code');
-    return rows.map(({ code }) => code);
-  }
-
-  private async replayed(
-    manager: EntityManager,
-    code: string,
-  ): Promise<{ entries: number; unbroken: boolean; agrees: boolean; state: BatchState | null | Refusal }> {
-    const row = await manager.getRepository(BatchRow).findOneByOrFail({ code });
-    const log = await this.logOf(manager, code);
-    const state = replay(await this.setup.routeBook(routesNamed(log), manager), log);
-    const unbroken = log.every((entry, index) => entry.seq === index + 1) && log.length === row.seq;
-    const same = !isRefusal(state) && canonical(state) === canonical(row.state);
-    return { entries: log.length, unbroken, agrees: unbroken && same, state };
-  }
+  private readonly states: StateTable<BatchState> = {
+    table: 'batch',
+    replayed: async (manager, code) => {
+      const row = await manager.getRepository(BatchRow).findOneByOrFail({ code });
+      const log = await this.logOf(manager, code);
+      return compared<BatchState>(
+        row,
+        log,
+        replay(await this.setup.routeBook(routesNamed(log), manager), log),
+      );
+    },
+    write: (manager, code, state) =>
+      manager.query('UPDATE batch SET state = $2, closed = $3 WHERE code = $1', [
+        code,
+        state && JSON.stringify(state),
+        state === null || isClosed(state),
+      ]),
+  };
 }
 
 /**
@@ -758,15 +723,6 @@ export function lastFilingOf(
         AND ${STANDS} AND ($2::int IS NULL OR seq <= $2)
       ORDER BY id DESC LIMIT 1`,
     [value, seen ?? null],
-  );
-}
-
-/** JSON with sorted keys: PostgreSQL keeps no order of keys. */
-export function canonical(value: unknown): string {
-  return JSON.stringify(value, (_key, part: unknown) =>
-    part && typeof part === 'object' && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : part,
   );
 }
 

@@ -207,3 +207,99 @@ describe('a request that is not filed in the log (12.10)', () => {
       expect([path, (await works.http.get(path)).status]).toEqual([path, 400]);
   });
 });
+
+describe('by every door a kept filing is of its touch (12.2)', () => {
+  const MINUTES = 40;
+  /** The moment of a touch, forty minutes before it comes. */
+  const kept = (): { atMs: number; touchedAt: string } => {
+    const atMs = works.time.nowMs;
+    works.later(MINUTES / 60);
+    return { atMs, touchedAt: iso(atMs) };
+  };
+  const state = async <T>(batch: string): Promise<T> =>
+    ((await works.http.get(`/api/batches/${batch}`)) as { body: { state: T } }).body.state;
+
+  it('a coat typed at nine and sent at twenty to ten has cured for forty minutes', async () => {
+    await post('/api/finish/materials/lots', {
+      key: works.key(),
+      code: 'SL-1',
+      material: 'sealer',
+      litres: 20,
+    });
+    await post('/api/finish/materials/lots/SL-1', { key: works.key(), to: 'open' });
+    const batch = await works.openRack('B', 2, 'Halyard');
+    works.later(0.2);
+    await works.said(`${batch} end because dry by the other meter`);
+    await works.mill(batch);
+    await works.said(`${batch} end because rested elsewhere`);
+    await works.said(`${batch} neck fit start`);
+    await works.measure(batch);
+    await works.said(`${batch} done`);
+    await works.said(`${batch} prep start`);
+    const { atMs, touchedAt } = kept();
+    const coat = await post('/api/log/line', { key: works.key(), line: `${batch} coat wet 95`, touchedAt });
+    expect([coat.status, coat.body]).toMatchObject([200, {}]);
+    expect((await state<{ coats: { atMs: number }[] }>(batch)).coats.map((one) => one.atMs)).toEqual([atMs]);
+    // The page of the rack reckons from there too.
+    const { body } = (await works.http.get(`/api/finish/racks/${batch}`)) as { body: { rack: object } };
+    expect(JSON.stringify(body)).toContain(`"atMs":${atMs}`);
+  });
+
+  it('a load laid at nine has lain for forty minutes', async () => {
+    const batch = await works.openRack('B', 8, 'Halyard');
+    works.later(0.2);
+    await works.said(`${batch} end because dry by the other meter`);
+    const { atMs, touchedAt } = kept();
+    const table = { table: 'table-b1', parts: [{ batch }], because: 'the fixture was proved this morning' };
+    const started = await post('/api/loads', { key: works.key(), ...table, touchedAt });
+    expect([started.status, started.body]).toMatchObject([200, {}]);
+    expect((await happened(batch)).at(-1)).toBe(atMs);
+    const { body } = (await works.http.get('/api/mill/body-mill')) as {
+      body: { tables: { load: { startedMs: number } | null }[] };
+    };
+    expect(body.tables.flatMap(({ load }) => load?.startedMs ?? [])).toContain(atMs);
+  });
+
+  it('a lot read at nine was read at nine, and a sheet of a rack too', async () => {
+    const lot = (
+      (await post('/api/lots', {
+        key: works.key(),
+        ...{ species: 'sapele', thicknessMm: 50, boardFeet: 10, supplier: 'A-1', endsSealed: true },
+        ...{ dryness: 'kiln-dried', room: 'Wood room' },
+        boards: [{ lengthMm: 1200, widthMm: 200 }],
+      })) as unknown as { body: { entries: { batch: string }[] } }
+    ).body.entries[0]?.batch;
+    const batch = await works.openRack('B', 2);
+    const { atMs, touchedAt } = kept();
+    const entry = { type: 'lot-read', readings: [{ board: 1, readingPct: 8.1 }] };
+    const read = await post(`/api/lots/${lot}/entries`, { key: works.key(), entry, touchedAt });
+    expect([read.status, read.body]).toMatchObject([200, {}]);
+    expect((await happened(lot ?? '')).at(-1)).toBe(atMs);
+    const sheet = { key: works.key(), sheet: 'piece,reading\n1,7.1\n2,7.2', goodRowsOnly: false, touchedAt };
+    expect((await post(`/api/batches/${batch}/readings`, sheet)).status).toBe(200);
+    expect((await happened(batch)).at(-1)).toBe(atMs);
+  });
+
+  it('a can opened at nine has been open for forty minutes', async () => {
+    await post('/api/finish/materials/lots', {
+      key: works.key(),
+      code: 'SL-7',
+      material: 'sealer',
+      litres: 20,
+    });
+    const { atMs, touchedAt } = kept();
+    await post('/api/finish/materials/lots/SL-7', { key: works.key(), to: 'open', touchedAt });
+    const [row] = await works.app
+      .get(DataSource)
+      .query<{ opened_at: Date }[]>("SELECT opened_at FROM material_lot WHERE code = 'SL-7'");
+    expect(row?.opened_at.getTime()).toBe(atMs);
+  });
+
+  it('a correction of what was seen, without a moment, still takes back nothing later', async () => {
+    const batch = await works.openRack('B', 4);
+    await works.said(`${batch} read 9.1 9.2 9.0 9.1`);
+    await works.said(`${batch} read 7.1 7.2 7.0 7.1`);
+    const undo = { key: works.key(), line: `${batch} undo`, seen: { [batch]: 2 } };
+    expect((await post('/api/log/line', undo)).body.sentence).toMatch(/entry 2 taken back/);
+  });
+});

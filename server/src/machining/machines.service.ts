@@ -7,8 +7,9 @@ import {
   type OnApplicationBootstrap,
   type OnModuleDestroy,
 } from '@nestjs/common';
-import { DataSource, QueryFailedError, type EntityManager } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import { MachineCycleRow, MachineRow } from '../database/entities.ts';
+import { isOfTheValues } from '../database/failure.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../log/filing-keys.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -488,7 +489,3 @@ function troubleWords(error: unknown): string {
   if (error instanceof MTConnectTrouble) return `it answers what cannot be read: ${error.message}`;
   return error instanceof OutsideTrouble ? error.message : 'it does not answer';
 }
-
-/** Whether the database would not have the values (class 22), and did not fail itself. */
-const isOfTheValues = (error: unknown): boolean =>
-  error instanceof QueryFailedError && /^22/.test((error.driverError as { code?: string }).code ?? '');

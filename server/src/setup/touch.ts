@@ -7,9 +7,9 @@ import { Observable } from 'rxjs';
 /** How far behind a filing may come and still be of now: slower than this no line is that works. */
 const OF_NOW_MS = 10_000;
 
-/** When the person touched, and what had been filed on each batch as far as the person saw. */
+/** When the person touched, as far as that is told, and what had been filed on each batch as far as the person saw. */
 export interface Touch {
-  atMs: number;
+  atMs: number | null;
   seen: ReadonlyMap<string, number>;
 }
 
@@ -23,8 +23,8 @@ export const touchNow = (): Touch | undefined => touches.getStore();
  * @param nowMs factory time.
  */
 export function happenedMs(nowMs: number): number {
-  const touch = touchNow();
-  return touch !== undefined && touch.atMs < nowMs - OF_NOW_MS ? touch.atMs : nowMs;
+  const touchedMs = touchNow()?.atMs ?? nowMs;
+  return touchedMs < nowMs - OF_NOW_MS ? touchedMs : nowMs;
 }
 
 /** Keeps what a filing says of its touch beside the request, for whoever needs it. */
@@ -41,7 +41,6 @@ function touchOf(body: unknown): Touch | undefined {
   if (typeof body !== 'object' || body === null) return undefined;
   const { touchedAt, seen } = body as { touchedAt?: unknown; seen?: unknown };
   const atMs = typeof touchedAt === 'string' ? instantFromIso(touchedAt) : null;
-  if (atMs === null) return undefined;
   const pairs = Object.entries(typeof seen === 'object' && seen !== null ? seen : {});
   return {
     atMs,

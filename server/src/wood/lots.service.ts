@@ -21,7 +21,8 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { LogEntryRow, LotRow } from '../database/entities.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { claimKey, settleKey } from '../log/filing-keys.ts';
-import { canonical, lastFilingOf, LogService, type Remade } from '../log/log.service.ts';
+import { lastFilingOf, LogService } from '../log/log.service.ts';
+import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
 import { happenedMs, touchNow } from '../setup/touch.ts';
 import { Refused } from '../log/refused.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -403,42 +404,25 @@ export class LotsService implements OnModuleInit, OtherSubject {
 
   /** Replays the log of every lot and tells which tables do not agree with it. */
   async disagreements(): Promise<{ lots: number; wrong: string[] }> {
-    const rows = await this.source.getRepository(LotRow).find({ order: { code: 'ASC' } });
-    const wrong: string[] = [];
-    for (const row of rows) if (!(await this.replayed(this.source.manager, row)).agrees) wrong.push(row.code);
-    return { lots: rows.length, wrong };
+    const { rows, wrong } = await disagreementsOf(this.source, this.states);
+    return { lots: rows, wrong };
   }
 
-  /** Makes the state of every lot anew from its log, where the two do not agree. */
-  async remake(): Promise<Remade> {
-    const remade: string[] = [];
-    const hopeless: Remade['hopeless'] = [];
-    for (const { code } of await this.source.getRepository(LotRow).find({ order: { code: 'ASC' } }))
-      await this.source.transaction(async (manager) => {
-        await manager.query('SELECT 1 FROM lot WHERE code = $1 FOR UPDATE', [code]);
-        const row = await manager.getRepository(LotRow).findOneByOrFail({ code });
-        const { agrees, unbroken, state } = await this.replayed(manager, row);
-        if (agrees) return;
-        if (!unbroken) hopeless.push({ code, why: 'its sequence has a gap' });
-        else if (isRefusal(state)) hopeless.push({ code, why: state.refused });
-        else {
-          await manager.query('UPDATE lot SET state = $2 WHERE code = $1', [
-            code,
-            state && JSON.stringify(state),
-          ]);
-          remade.push(code);
-        }
-      });
-    return { remade, hopeless };
+  /** Makes the states anew that do not agree with the log. */
+  remake(): Promise<Remade> {
+    return remake(this.source, this.states);
   }
 
-  private async replayed(manager: EntityManager, row: LotRow) {
-    const log = await this.logOf(manager, row.code);
-    const state = replayLot(log);
-    const unbroken = log.every((entry, index) => entry.seq === index + 1) && log.length === row.seq;
-    const same = !isRefusal(state) && canonical(state) === canonical(row.state);
-    return { unbroken, agrees: unbroken && same, state };
-  }
+  private readonly states: StateTable<LotState> = {
+    table: 'lot',
+    replayed: async (manager, code) => {
+      const row = await manager.getRepository(LotRow).findOneByOrFail({ code });
+      const log = await this.logOf(manager, code);
+      return compared<LotState>(row, log, replayLot(log));
+    },
+    write: (manager, code, state) =>
+      manager.query('UPDATE lot SET state = $2 WHERE code = $1', [code, state && JSON.stringify(state)]),
+  };
 }
 
 function apply(work: LotWork, body: LotBody, when: When): void {

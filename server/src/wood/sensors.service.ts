@@ -6,7 +6,8 @@ import {
   type OnApplicationBootstrap,
 } from '@nestjs/common';
 import { connect, type MqttClient } from 'mqtt';
-import { DataSource, QueryFailedError } from 'typeorm';
+import { DataSource } from 'typeorm';
+import { isOfTheValues } from '../database/failure.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService, type NewClimateReading } from './climate.service.ts';
@@ -146,10 +147,10 @@ export class SensorsService implements OnApplicationBootstrap, BeforeApplication
     try {
       await this.climate.keep(readings);
     } catch (error) {
-      if (!isOfTheReading(error)) throw error;
+      if (!isOfTheValues(error)) throw error;
       const [first] = readings;
       if (first && readings.length === 1)
-        return this.noteNonsense(first.room, `it cannot be kept: ${error.message}`);
+        return this.noteNonsense(first.room, `it cannot be kept: ${(error as Error).message}`);
       const half = Math.ceil(readings.length / 2);
       await this.keep(readings.slice(0, half));
       await this.keep(readings.slice(half));
@@ -198,10 +199,4 @@ export class SensorsService implements OnApplicationBootstrap, BeforeApplication
     await this.client?.endAsync(true);
     await this.write();
   }
-}
-
-/** Whether the database refused what was written (class 22: its values; class 23: their rules), and did not fail itself. */
-function isOfTheReading(error: unknown): error is QueryFailedError {
-  const code = error instanceof QueryFailedError ? (error.driverError as { code?: string }).code : undefined;
-  return /^2[23]/.test(code ?? '');
 }

@@ -155,6 +155,12 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
         </table>
       </DialogContent>
       <DialogActions>
+        <Button component={Link} to="/kept" onClick={onClose}>
+          Kept in this browser
+        </Button>
+        <Button component={Link} to="/backups" onClick={onClose}>
+          Backups
+        </Button>
         <Button onClick={onClose} autoFocus>
           Close
         </Button>

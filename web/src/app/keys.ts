@@ -8,7 +8,7 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: '0', does: 'Now board' },
   { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
   { keys: 'F', does: 'Flow' },
-  { keys: 'R', does: 'end a new batch' },
+  { keys: 'R', does: 'open a new rack' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
   { keys: 'Enter', does: 'open the rack, or file the line' },
   { keys: 'Esc', does: 'leave the log, or go back' },

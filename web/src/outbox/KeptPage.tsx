@@ -74,25 +74,43 @@ function useSaid() {
 function Row({ waiting }: { waiting: readonly Kept[] }) {
   const said = useSaid();
   return (
-    <section className="panel" aria-label="Waiting for the server">
-      <h2>In this order</h2>
+    <Rows
+      name="Waiting for the server"
+      title="In this order"
+      heads={['touched', 'what', 'by', 'tries']}
+      rows={waiting.map((kept) => ({
+        key: String(kept.order),
+        cells: [said.moment(kept), kept.words, said.name(kept.by), String(kept.tries)],
+      }))}
+    />
+  );
+}
+
+/** A short table in a panel of its own. */
+function Rows(props: {
+  name: string;
+  title: string;
+  heads: string[];
+  rows: { key: string; cells: string[] }[];
+}) {
+  return (
+    <section className="panel" aria-label={props.name}>
+      <h2>{props.title}</h2>
       <TableContainer>
         <Table size="small">
           <TableHead>
             <TableRow>
-              <TableCell>touched</TableCell>
-              <TableCell>what</TableCell>
-              <TableCell>by</TableCell>
-              <TableCell align="right">tries</TableCell>
+              {props.heads.map((head) => (
+                <TableCell key={head}>{head}</TableCell>
+              ))}
             </TableRow>
           </TableHead>
           <TableBody>
-            {waiting.map((kept) => (
-              <TableRow key={kept.order}>
-                <TableCell>{said.moment(kept)}</TableCell>
-                <TableCell>{kept.words}</TableCell>
-                <TableCell>{said.name(kept.by)}</TableCell>
-                <TableCell align="right">{kept.tries}</TableCell>
+            {props.rows.map(({ key, cells }) => (
+              <TableRow key={key}>
+                {cells.map((cell, i) => (
+                  <TableCell key={props.heads[i]}>{cell}</TableCell>
+                ))}
               </TableRow>
             ))}
           </TableBody>
@@ -166,30 +184,14 @@ function GivenUp() {
   });
   if (all.length === 0) return null;
   return (
-    <section className="panel" aria-label="Given up">
-      <h2>Given up, on any device</h2>
-      <TableContainer>
-        <Table size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell>touched</TableCell>
-              <TableCell>what</TableCell>
-              <TableCell>by</TableCell>
-              <TableCell>why it was refused</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {all.map((one) => (
-              <TableRow key={one.key}>
-                <TableCell>{said.time(one.touchedMs)}</TableCell>
-                <TableCell>{one.words}</TableCell>
-                <TableCell>{said.name(one.by)}</TableCell>
-                <TableCell>{one.why}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </TableContainer>
-    </section>
+    <Rows
+      name="Given up"
+      title="Given up, on any device"
+      heads={['touched', 'what', 'by', 'why it was refused']}
+      rows={all.map((one) => ({
+        key: one.key,
+        cells: [said.time(one.touchedMs), one.words, said.name(one.by), one.why],
+      }))}
+    />
   );
 }

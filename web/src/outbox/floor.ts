@@ -1,30 +1,33 @@
 import type { QueryClient, QueryKey } from '@tanstack/react-query';
 import { openStore } from './store.ts';
 
-/** What a page needs to open, and to understand a line, without the server. */
-const KEPT: readonly QueryKey[] = [['board'], ['setup']];
+/** What a page needs to open, and to understand a line, without the server; by the name it is kept under. */
+const KEPT: Readonly<Record<string, QueryKey>> = { board: ['board'], setup: ['setup'] };
+/** A large floor changes every few seconds; written each time it would hold the page up. */
+const KEEP_EVERY_MS = 5000;
 
 interface KeptAnswer {
   data: unknown;
   updatedMs: number;
 }
 
-/**
- * Keeps the last floor this browser saw, and shows it until the server answers: with the time it is of. A browser that keeps
- * nothing shows nothing.
- */
+/** Shows the last floor this browser saw until the server answers, with the time it is of, and keeps each newer one. */
 export async function keepFloor(queries: QueryClient): Promise<void> {
   const store = await openStore();
-  for (const key of KEPT) {
-    const kept = (await store.get('floor', String(key[0]))) as KeptAnswer | undefined;
-    if (kept && queries.getQueryData(key) === undefined)
+  const written: Record<string, number> = {};
+  for (const [name, key] of Object.entries(KEPT)) {
+    const kept = (await store.get('floor', name)) as KeptAnswer | undefined;
+    if (!kept) continue;
+    written[name] = kept.updatedMs;
+    if (queries.getQueryData(key) === undefined)
       queries.setQueryData(key, kept.data, { updatedAt: kept.updatedMs });
   }
-  queries.getQueryCache().subscribe(({ type, query }) => {
-    const [asked, ...more] = query.queryKey as QueryKey;
-    const key = KEPT.find(([name]) => more.length === 0 && asked === name);
-    if (!key || type !== 'updated' || query.state.status !== 'success') return;
-    const kept: KeptAnswer = { data: query.state.data, updatedMs: query.state.dataUpdatedAt };
-    void store.put('floor', kept, String(key[0]));
-  });
+  setInterval(() => {
+    for (const [name, key] of Object.entries(KEPT)) {
+      const { data, dataUpdatedAt: updatedMs } = queries.getQueryState(key) ?? {};
+      if (data === undefined || updatedMs === undefined || updatedMs === written[name]) continue;
+      written[name] = updatedMs;
+      void store.put('floor', { data, updatedMs } satisfies KeptAnswer, name);
+    }
+  }, KEEP_EVERY_MS);
 }

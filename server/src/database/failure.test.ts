@@ -1,4 +1,4 @@
-import { failureOf, type Failure } from './problem.filter.ts';
+import { failureOf, type Failure } from './failure.ts';
 
 const failure = (message: string, code?: string): Error =>
   Object.assign(new Error(message), code ? { code } : {});

@@ -1,0 +1,29 @@
+import 'fake-indexeddb/auto';
+import { QueryClient } from '@tanstack/react-query';
+import { keepFloor } from './floor.ts';
+
+afterEach(() => jest.useRealTimers());
+
+describe('the last floor (12.3)', () => {
+  it('is kept with its time, shown to a page that opens without a server, and gives way to a newer one', async () => {
+    jest.useFakeTimers({ doNotFake: ['setImmediate', 'queueMicrotask', 'setTimeout'] });
+    const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
+    const page = new QueryClient();
+    await keepFloor(page);
+    page.setQueryData(['board'], { nowMs: 1 }, { updatedAt: 1000 });
+    page.setQueryData(['batch', 'B-1'], { code: 'B-1' });
+    jest.advanceTimersByTime(5000);
+    await settled();
+
+    const after = new QueryClient();
+    await keepFloor(after);
+    expect(after.getQueryData(['board'])).toEqual({ nowMs: 1 });
+    expect(after.getQueryState(['board'])?.dataUpdatedAt).toBe(1000);
+    expect(after.getQueryData(['batch', 'B-1'])).toBeUndefined();
+
+    const answered = new QueryClient();
+    answered.setQueryData(['board'], { nowMs: 2 }, { updatedAt: 2000 });
+    await keepFloor(answered);
+    expect(answered.getQueryData(['board'])).toEqual({ nowMs: 2 });
+  });
+});
