@@ -4,8 +4,11 @@ import { startWorks, type Works } from './works.ts';
 /** A name of this machine that is not localhost: as a tablet calls the server. */
 export const OTHER_NAME = 'crane.works.test';
 
+/** So many characters of a page are told when a test on it fails. */
+const MOST_TOLD = 4_000;
+
 /** Every test fails on a request that leaves this machine, on an error of the page, and on a word in its console. */
-export const test = base.extend<{ guarded: undefined }, { works: Works }>({
+export const test = base.extend<{ guarded: undefined; told: undefined }, { works: Works }>({
   works: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads from the pattern what a fixture needs: nothing
     async ({}, use, { parallelIndex }) => {
@@ -29,6 +32,21 @@ export const test = base.extend<{ guarded: undefined }, { works: Works }>({
       await use(undefined);
       expect(outside, 'requests that leave the machine').toEqual([]);
       expect(errors, 'errors in the page').toEqual([]);
+    },
+    { auto: true },
+  ],
+  // A failing test says what its page showed: elsewhere nobody can go and look.
+  told: [
+    async ({ page, works }, use, testInfo) => {
+      await use(undefined);
+      if (testInfo.status === testInfo.expectedStatus || page.isClosed()) return;
+      const text = await page
+        .locator('body')
+        .innerText({ timeout: 5_000 })
+        .catch((error: unknown) => String(error));
+      const shown = text.replace(/\s+/g, ' ').slice(0, MOST_TOLD);
+      console.log(`  '${testInfo.title}' failed at ${page.url()}, which shows: ${shown}`);
+      for (const line of works.errors()) console.log(`  its server: ${line}`);
     },
     { auto: true },
   ],

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -21,6 +21,8 @@ export default async function load(): Promise<void> {
 
 export interface Works {
   address: string;
+  /** The last lines of its log that tell of an error. */
+  errors: () => string[];
   stop: () => Promise<void>;
 }
 
@@ -34,10 +36,16 @@ export async function startWorks(worker: number): Promise<Works> {
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${tarrow}`);
   const mill = await simulatedMill(port);
   const machines = { CNC_URL: mill.url, GAUGE_URL: mill.url };
-  const server = startServer(port, addressOf(name), machines, `e2e-server-${worker}`);
+  const log = `e2e-server-${worker}`;
+  const server = startServer(port, addressOf(name), machines, log);
   await ready(server, port);
   return {
     address: `http://127.0.0.1:${port}`,
+    errors: () =>
+      readFileSync(firstFileOf(log), 'utf8')
+        .split('\n')
+        .filter((line) => /"level":[56]0/.test(line))
+        .slice(-5),
     stop: async () => {
       await ended(server);
       mill.process.kill('SIGTERM');
@@ -60,7 +68,12 @@ async function onServer(statement: string): Promise<void> {
   await client.end();
 }
 
+const logOf = (name: string): string => `${root}.cache/${name}.log`;
+/** The log rolls: its files are numbered. */
+const firstFileOf = (name: string): string => `${root}.cache/${name}.1.log`;
+
 function startServer(port: number, database: string, machines: NodeJS.ProcessEnv, log: string): ChildProcess {
+  rmSync(firstFileOf(log), { force: true });
   return spawn('node', ['server/dist/main.js'], {
     cwd: root,
     env: {
@@ -72,7 +85,7 @@ function startServer(port: number, database: string, machines: NodeJS.ProcessEnv
       ALLOWED_HOSTS: 'crane.works.test',
       // The same day whenever the tests run: they know what lies where.
       DEMO_NOW: '2026-11-24T19:20:00Z',
-      LOG_FILE: `${root}.cache/${log}.log`,
+      LOG_FILE: logOf(log),
       ...machines,
     },
     stdio: 'inherit',

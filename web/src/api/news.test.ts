@@ -44,6 +44,24 @@ describe('news', () => {
     stop();
   });
 
+  it('reaches a page whose first fetch was already under way, and answered from before', async () => {
+    const queries = new QueryClient();
+    const answers: ((value: string) => void)[] = [];
+    const observer = new QueryObserver(queries, {
+      queryKey: ['batch', 'B-1'],
+      queryFn: () => new Promise<string>((resolve) => answers.push(resolve)),
+    });
+    const end = observer.subscribe(() => undefined);
+    const told = fetchAgain(queries, EVERYTHING);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    answers[0]?.('before');
+    await settled();
+    answers[1]?.('after');
+    await told;
+    expect(queries.getQueryData(['batch', 'B-1'])).toBe('after');
+    end();
+  });
+
   it('is there when it resolves', async () => {
     const { queries, stop } = watched(['board']);
     await settled();

@@ -1,4 +1,4 @@
-import type { QueryClient, QueryKey } from '@tanstack/react-query';
+import type { QueryClient, QueryFilters, QueryKey } from '@tanstack/react-query';
 
 /** A filing's answer and the server's news of it come this close together. */
 const GATHER_MS = 60;
@@ -25,10 +25,23 @@ export function fetchAgain(queries: QueryClient, ...keys: QueryKey[]): Promise<v
   const stale = [...keys];
   const fetched = new Promise((resolve) => setTimeout(resolve, GATHER_MS)).then(() => {
     gathering.delete(queries);
-    return queries.invalidateQueries({
+    return refetch(queries, {
       predicate: ({ queryKey }) => stale.some((key) => key.every((part, i) => queryKey[i] === part)),
     });
   });
   gathering.set(queries, { stale, fetched });
   return fetched;
+}
+
+/**
+ * TanStack Query begins a fetch anew when it is told of news, but for the very first of a query: that one is awaited, though it
+ * may have been answered from before the news. Such are fetched once more when they are there.
+ */
+async function refetch(queries: QueryClient, of: QueryFilters): Promise<void> {
+  const first = queries
+    .getQueryCache()
+    .findAll({ ...of, fetchStatus: 'fetching' })
+    .filter(({ state }) => state.data === undefined);
+  await queries.invalidateQueries(of);
+  if (first.length > 0) await queries.invalidateQueries({ predicate: (query) => first.includes(query) });
 }
