@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
 
 /** As root Chromium wants no sandbox; the rest keeps it from calling home. */
@@ -15,8 +16,12 @@ const QUIET = [
 
 export default defineConfig({
   testDir: 'tests',
+  // Workers are not shared between projects: each file has a works of its own, and no test stumbles over another file's racks.
+  projects: readdirSync(new URL('tests', import.meta.url))
+    .filter((file) => file.endsWith('.spec.ts'))
+    .map((file) => ({ name: file.replace('.spec.ts', ''), testMatch: file })),
   outputDir: 'results',
-  // A machine has two cores; each worker has a server and a database of its own.
+  // A machine has two cores.
   workers: 2,
   forbidOnly: true,
   timeout: 60_000,

@@ -74,6 +74,11 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     const first = new Run(folder);
     await first.ready();
     expect(first.output).toMatch(/demo data: \d+ of \d+ filings/);
+    // Run by root, nothing it starts is.
+    for (const line of readFileSync(join(folder, 'started'), 'utf8').trim().split('\n')) {
+      const status = readFileSync(`/proc/${line.split(' ')[0]}/status`, 'utf8');
+      expect(`${line}: ${/^Uid:\s+(\d+)/m.exec(status)?.[1]}`).not.toMatch(/: 0$/);
+    }
     // The simulated sensors are heard through their broker.
     await expect.poll(heardAgoMs, { timeout: 20_000 }).toBeLessThan(60_000);
     // The works are open on Wednesdays.

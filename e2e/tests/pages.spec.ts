@@ -19,7 +19,7 @@ const PAGES = [
   ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
   ...['/stage/finishing', '/finish/booths', '/finish/sanding', '/finish/panels'],
   ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
-  ...['/finish/materials', '/finish/ageing', '/kept', '/backups'],
+  ...['/finish/materials', '/finish/ageing', '/kept', '/backups', '/changes'],
   ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
 ];
 

@@ -55,12 +55,10 @@ test('an arrow is drawn and taken out with the mouse and the Delete key', async 
   const canvas = page.locator('.canvas');
   const source = canvas.locator('[data-id="rest"] [data-handleid="out"]');
   const target = canvas.locator('[data-id="clear"] [data-handleid="in"]');
-  await expect(source).toBeVisible();
-  const [from, to] = [await source.boundingBox(), await target.boundingBox()];
-  if (!from || !to) throw new Error('no handles');
-  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  // Each waits until the drawing stands still.
+  await source.hover();
   await page.mouse.down();
-  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 12 });
+  await target.hover();
   await page.mouse.up();
   await expect(canvas.locator('[data-id="rest>clear"]')).toHaveCount(1);
   await page.getByRole('tab', { name: 'Revisions' }).click();

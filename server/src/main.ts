@@ -38,7 +38,7 @@ if (process.env.DEMO === 'if-empty') {
 if (process.env.CNC_URL)
   await app
     .get(MachinesService)
-    .set({ code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL });
+    .setUp({ code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL });
 await app.listen(port, host);
 floorLog.info(
   {

@@ -5,6 +5,7 @@ import { WeighBacks1700000000005 } from './migrations/5-weigh-backs.ts';
 import { OneWord1700000000006 } from './migrations/6-one-word.ts';
 import { Stock1700000000007 } from './migrations/7-stock.ts';
 import { Floor1700000000008 } from './migrations/8-floor.ts';
+import { Changes1700000000009 } from './migrations/9-changes.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -49,6 +50,7 @@ export function dataSourceOptions(url: string, connection: object = LIMITED): Da
       OneWord1700000000006,
       Stock1700000000007,
       Floor1700000000008,
+      Changes1700000000009,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -21,7 +21,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BoothRow, FilterChangeRow, RecipeRow } from '../database/entities.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import { STANDS } from '../log/stands.ts';
 import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';

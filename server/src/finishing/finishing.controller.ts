@@ -8,7 +8,8 @@ import {
 } from '@nestjs/swagger';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
-import { FiledDto, FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { FiledDto } from '../log/log.dto.ts';
 import { BoothsService } from './booths.service.ts';
 import {
   BoothDto,

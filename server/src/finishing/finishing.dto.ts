@@ -32,7 +32,7 @@ import {
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import type { BoothSeen } from './booths.service.ts';
 import type { MaterialLotSeen, MaterialSeen, MixSeen } from './materials.service.ts';
 

@@ -19,7 +19,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { MaterialLotRow, MaterialRow, MixRow } from '../database/entities.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import type { RackInQuestion } from '../routing/holds.service.ts';
 import { RacksService } from '../routing/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';

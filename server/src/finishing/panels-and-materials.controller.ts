@@ -2,7 +2,7 @@ import { Body, Controller, Get, HttpCode, Param, Post } from '@nestjs/common';
 import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import {
   MaterialsDto,
   MixMaterialDto,

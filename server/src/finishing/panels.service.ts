@@ -2,7 +2,7 @@ import { refuse, rescaledHours, type Refusal, type RescaledHours } from '@ample-
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow, PanelRow, PanelWeighingRow } from '../database/entities.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { PanelFitsService } from './panel-fits.service.ts';

@@ -243,7 +243,8 @@ export class RacksInFinishService {
     reason: string;
   }): Promise<FilingOutcome> {
     const { key, by, batch, recipe: name, reason } = asked;
-    return this.log.fileTogether({ key, by, asked: { batch, name, reason } }, async (manager) => {
+    const filing = { key, by, asked: { batch, name, reason }, batches: [batch] };
+    return this.log.fileTogether(filing, async (manager) => {
       const finish = await this.planFor(manager, batch, name);
       return [{ batch, body: { type: 'refinish', finish, reason } }];
     });

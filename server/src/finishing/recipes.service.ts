@@ -14,7 +14,7 @@ import { BadRequestException, Injectable, NotFoundException } from '@nestjs/comm
 import { DataSource } from 'typeorm';
 import { BatchRow, RecipeRow } from '../database/entities.ts';
 import { schemaReader } from '../http/schema-reader.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';

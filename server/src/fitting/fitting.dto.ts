@@ -13,7 +13,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import type { BedSeen, ComingSeen, LyingSeen } from './presses.service.ts';
 
 const nullable = { nullable: true } as const;

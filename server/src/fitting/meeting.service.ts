@@ -52,8 +52,8 @@ export class MeetingService {
    */
   tell(told: { key: string; by: string; meets: { host: string; guest: string }[] }): Promise<FilingOutcome> {
     const { key, by, meets } = told;
-    return this.log.fileTogether({ key, by, asked: { meets } }, async (manager) => {
-      const named = meets.flatMap(({ host, guest }) => [host, guest]);
+    const named = meets.flatMap(({ host, guest }) => [host, guest]);
+    return this.log.fileTogether({ key, by, asked: { meets }, batches: named }, async (manager) => {
       if (new Set(named).size < named.length)
         throw new Refused(refuse('bad-value', 'a batch can meet one other only'));
       const rows = await manager.getRepository(BatchRow).findBy({ closed: false });

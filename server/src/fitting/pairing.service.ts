@@ -159,7 +159,7 @@ export class PairingService {
     const allowedMm = allow ? Math.round(1000 * moves) / 1000 : 0;
     const { host, guest, fit } = await this.sides(hostCode, guestCode);
     return this.log.fileTogether(
-      { key, by, asked: { host: hostCode, guest: guestCode, pairs, allow } },
+      { key, by, asked: { host: hostCode, guest: guestCode, pairs, allow }, batches: [hostCode, guestCode] },
       () => {
         const [pockets, tenons] = [
           latestValues(host.state, fit.hostCheck),

@@ -68,9 +68,14 @@ export class OnceInterceptor implements NestInterceptor {
 }
 
 /** What is asked, without what only says when and from where it was asked; undefined: it has no key. */
-function keyedOf({ method, path, body }: Request): Keyed | undefined {
-  if (method !== 'POST' || typeof body !== 'object' || body === null) return undefined;
-  const { key, touchedAt: _touchedAt, seen: _seen, ...asked } = body as Record<string, unknown>;
+function keyedOf({ method, path, body, query }: Request): Keyed | undefined {
+  if (method === 'GET') return undefined;
+  const {
+    key,
+    touchedAt: _touchedAt,
+    seen: _seen,
+    ...asked
+  } = { ...query, ...(body as object | undefined) } as Record<string, unknown>;
   if (typeof key !== 'string') return undefined;
   const fingerprint = createHash('sha256')
     .update(JSON.stringify([path, asked]))

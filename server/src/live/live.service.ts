@@ -2,7 +2,7 @@ import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit }
 import { Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
 import { WatchedClient } from '../database/watched-client.ts';
-import { LIVE_CHANNEL } from '../log/filing-keys.ts';
+import { LIVE_CHANNEL } from './tell.ts';
 
 /** What a browser is told: which batches changed. An empty list means: anything may have. */
 export interface LiveNews {

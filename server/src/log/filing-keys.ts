@@ -1,11 +1,9 @@
 import { createHash } from 'node:crypto';
 import { refuse } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
+import { tellAll } from '../live/tell.ts';
 import type { Filed } from './filing.ts';
 import { Refused } from './refused.ts';
-
-/** Every server listens on this channel; see LiveService. */
-export const LIVE_CHANNEL = 'ample_crane';
 
 /**
  * Registers a client's key within a transaction, or gives back what was filed under it. A second request with the same
@@ -39,9 +37,4 @@ export async function settleKey(
     JSON.stringify(settled.filed),
   ]);
   await tellAll(manager, settled.changed);
-}
-
-/** Tells every server, and through them every browser, that something changed; sent when the transaction commits. */
-export async function tellAll(manager: EntityManager, changed: readonly string[]): Promise<void> {
-  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, JSON.stringify({ batches: changed })]);
 }

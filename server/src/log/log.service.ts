@@ -483,16 +483,16 @@ export class LogService {
 
   /**
    * Files entries on several batches in one filing: all of it or nothing, and taken back as one. `plan` looks at the
-   * factory within the transaction and says what is filed, in this order.
+   * factory within the transaction and says what is filed, in this order. `batches`: those it will be filed on, whose turn it takes.
    */
   async fileTogether(
-    filing: { key: string; by: string; asked: object },
+    { batches, ...filing }: { key: string; by: string; asked: object; batches: readonly string[] },
     plan: (manager: EntityManager, atMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
   ): Promise<FilingOutcome> {
     const filedMs = Math.floor(await this.clock.now());
     try {
-      return await this.source.transaction((manager) =>
-        this.fileTogetherWithin(manager, filing, plan, filedMs),
+      return await this.inTurn(batches, () =>
+        this.source.transaction((manager) => this.fileTogetherWithin(manager, filing, plan, filedMs)),
       );
     } catch (error) {
       if (error instanceof Refused) return error.refusal;

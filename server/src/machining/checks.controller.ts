@@ -10,6 +10,7 @@ import {
   GaugeDto,
   MachineDto,
   RunRulesDto,
+  SetRunRulesDto,
   SetMachineDto,
   SettledDto,
 } from './checks.dto.ts';
@@ -39,8 +40,8 @@ export class ChecksController {
   @Put('checks/rules')
   @HttpCode(200)
   @ApiOkResponse({ type: RunRulesDto })
-  async setRules(@Body() { rules }: RunRulesDto): Promise<RunRulesDto> {
-    await this.checks.setRules(rules);
+  async setRules(@Body() { by, rules }: SetRunRulesDto): Promise<RunRulesDto> {
+    await this.checks.setRules(by, rules);
     return { rules };
   }
 
@@ -119,10 +120,10 @@ export class ChecksController {
   @HttpCode(200)
   @ApiOkResponse({ type: [MachineDto] })
   @ApiNotFoundResponse({ type: ProblemDto })
-  async setMachine(@Body() machine: SetMachineDto): Promise<MachineDto[]> {
-    if (!(await this.setup.stations()).some(({ code }) => code === machine.station))
-      throw new NotFoundException(`there is no station '${machine.station}'`);
-    await this.machines.set(machine);
+  async setMachine(@Body() { by, code, station, name, url }: SetMachineDto): Promise<MachineDto[]> {
+    if (!(await this.setup.stations()).some((one) => one.code === station))
+      throw new NotFoundException(`there is no station '${station}'`);
+    await this.machines.set(by, { code, station, name, url });
     return this.machines.machines();
   }
 

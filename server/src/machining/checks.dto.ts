@@ -1,6 +1,7 @@
 import { RUN_RULES, type Check, type DimensionSight, type RunRule } from '@ample-crane/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsString, Length, Matches } from 'class-validator';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import type { CycleSeen, MachineSeen } from './machines.service.ts';
 
 const nullable = { nullable: true } as const;
@@ -42,13 +43,17 @@ export class ChartDto extends DimensionDto {
   @ApiProperty({ type: [CheckPointDto] }) points: CheckPointDto[];
 }
 
-export class RunRulesDto {
+export class SetRunRulesDto extends FilingKeyDto {
   @ApiProperty({ enum: RULES, isArray: true })
   @IsArray()
   @ArrayMaxSize(RULES.length)
   @ArrayUnique()
   @IsIn(RULES, { each: true })
   rules: RunRule[];
+}
+
+export class RunRulesDto {
+  @ApiProperty({ enum: RULES, isArray: true }) rules: RunRule[];
 }
 
 export class GaugeDto {
@@ -97,7 +102,7 @@ export class MachineDto implements MachineSeen {
   @ApiProperty({ type: [RealTimeDto] }) real: RealTimeDto[];
 }
 
-export class SetMachineDto {
+export class SetMachineDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Matches(/^[a-z0-9-]{1,40}$/) code: string;
   @ApiProperty() @IsString() @Length(1, 40) station: string;
   @ApiProperty() @IsString() @Length(1, 80) name: string;

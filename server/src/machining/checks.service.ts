@@ -13,7 +13,7 @@ import { DataSource } from 'typeorm';
 import { FactoryRow, RouteRow } from '../database/entities.ts';
 import { Kept } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { STANDS } from '../log/stands.ts';
@@ -56,6 +56,7 @@ export class ChecksService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
+    private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
     live: LiveService,
   ) {
@@ -165,12 +166,14 @@ export class ChecksService {
     });
   }
 
-  async setRules(rules: RunRule[]): Promise<void> {
-    await this.source.transaction(async (manager) => {
+  async setRules(by: string, rules: RunRule[]): Promise<void> {
+    await this.changes.change({ by, setting: 'run rules', name: '' }, async (manager) => {
+      const factory = await manager
+        .getRepository(FactoryRow)
+        .findOneOrFail({ where: { id: 1 }, lock: { mode: 'pessimistic_write' } });
       await manager.update(FactoryRow, { id: 1 }, { runRules: rules });
-      await tellAll(manager, ['run rules']);
+      return { before: { rules: factory.runRules }, after: { rules } };
     });
-    this.setup.forget();
     this.kept.forget();
   }
 }

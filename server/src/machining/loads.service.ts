@@ -73,7 +73,8 @@ export class LoadsService implements OnModuleInit {
 
   /** All its pieces are in hand, or none; its first piece alone where the table is set up anew. */
   async start({ key, by, table, parts, because }: LoadAsked): Promise<FilingOutcome> {
-    return this.log.fileTogether({ key, by, asked: { table, parts } }, async (manager) => {
+    const batches = parts.map(({ batch }) => batch);
+    return this.log.fileTogether({ key, by, asked: { table, parts }, batches }, async (manager) => {
       const bed = await manager.getRepository(BedRow).findOneBy({ code: table });
       if (bed?.kind !== 'table') throw new Refused(refuse('bad-value', `there is no table '${table}'`));
       const chosen = await this.choose(manager, bed, parts);
@@ -317,8 +318,9 @@ export class LoadsService implements OnModuleInit {
 
   /** All its pieces are done unless said otherwise. */
   async end({ key, by, load, scrap, because }: LoadEnd): Promise<FilingOutcome> {
-    if (!(await this.wasStarted(load))) throw new NotFoundException(`there is no load ${load}`);
-    return this.log.fileTogether({ key, by, asked: { load, scrap, because } }, async (manager) => {
+    const batches = await this.batchesOf(load);
+    if (batches.length === 0) throw new NotFoundException(`there is no load ${load}`);
+    return this.log.fileTogether({ key, by, asked: { load, scrap, because }, batches }, async (manager) => {
       const parts = await this.onTable(manager, load);
       if (parts.length === 0) throw new Refused(refuse('nothing-here', `${load} is off its table already`));
       await this.settleCycles(manager, load);
@@ -356,12 +358,13 @@ export class LoadsService implements OnModuleInit {
     );
   }
 
-  private async wasStarted(load: string): Promise<boolean> {
-    const rows = await this.source.query<unknown[]>(
-      `SELECT 1 FROM log_entry WHERE type = 'start' AND body ? 'load' AND body->'load'->>'code' = $1 LIMIT 1`,
+  /** What was started as that load; none: there never was one. */
+  private async batchesOf(load: string): Promise<string[]> {
+    const rows = await this.source.query<{ batch: string }[]>(
+      `SELECT DISTINCT batch FROM log_entry WHERE type = 'start' AND body ? 'load' AND body->'load'->>'code' = $1`,
       [load],
     );
-    return rows.length > 0;
+    return rows.map(({ batch }) => batch);
   }
 
   private async onTable(manager: EntityManager, load: string): Promise<PartOfLoad[]> {

@@ -11,7 +11,8 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { MachineCycleRow, MachineRow } from '../database/entities.ts';
 import { isOfTheValues } from '../database/failure.ts';
 import type { FilingOutcome } from '../log/filing.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
+import { ChangesService, type Turned } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { askOutside, hostsOf, mayAsk, OutsideTrouble } from './ask-outside.ts';
 import { followPath, FRESH_PATH, type Cycle, type PathState } from './cycles.ts';
@@ -68,6 +69,9 @@ interface Kept {
   faults: Record<string, string>;
 }
 
+/** A machine as somebody tells of it. */
+export type MachineTold = Pick<MachineRow, 'code' | 'station' | 'name' | 'url'>;
+
 /** Follows the machines that speak MTConnect, and turns what they tell into cycles an operator confirms. */
 @Injectable()
 export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy {
@@ -79,6 +83,7 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
 
   constructor(
     private readonly source: DataSource,
+    private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
     private readonly loads: LoadsService,
   ) {}
@@ -122,16 +127,32 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
    * Adds a machine, or tells where it is now; what it told before is kept.
    * @throws BadRequestException when the set-up (MACHINE_HOSTS) does not allow its address.
    */
-  async set(machine: Pick<MachineRow, 'code' | 'station' | 'name' | 'url'>): Promise<void> {
-    if (!mayAsk(machine.url, allowedHosts()))
+  async set(by: string, machine: MachineTold): Promise<void> {
+    await this.changes.change({ by, setting: 'machine', name: machine.code }, (manager) =>
+      this.write(manager, machine),
+    );
+  }
+
+  /** A machine the server was started with: nobody's change. @throws BadRequestException as set does. */
+  async setUp(machine: MachineTold): Promise<void> {
+    await this.source.transaction((manager) => this.write(manager, machine));
+  }
+
+  private async write(manager: EntityManager, { code, station, name, url }: MachineTold): Promise<Turned> {
+    if (!mayAsk(url, allowedHosts()))
       throw new BadRequestException(
         'the set-up allows no machine at that address: name its host in MACHINE_HOSTS',
       );
-    await this.source.query(
+    const [before] = await manager.query<object[]>(
+      'SELECT station, name, url FROM machine WHERE code = $1 FOR UPDATE',
+      [code],
+    );
+    await manager.query(
       `INSERT INTO machine (code, station, name, url) VALUES ($1, $2, $3, $4)
        ON CONFLICT (code) DO UPDATE SET station = $2, name = $3, url = $4`,
-      [machine.code, machine.station, machine.name, machine.url],
+      [code, station, name, url],
     );
+    return { before: before ?? null, after: { station, name, url } };
   }
 
   /** One look at one machine: what it said since the last one becomes cycles. Several servers may look; one writes. */
@@ -369,19 +390,28 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
     };
   }
 
-  /** The load that lies on the cycle's table, was started before it (or a little after), and has its program. */
+  /**
+   * The load that lies on the cycle's table, was started before it (or a little after), and has its program. A load that was
+   * started later than the cycle has it only if no other lay on the table meanwhile: that one it was.
+   */
   private async loadOf(row: MachineCycleRow): Promise<{ code: string; pieces: number } | null> {
     const [found] = await this.source.query<{ code: string; pieces: number }[]>(
       `SELECT p -> 'load' ->> 'code' AS code, count(*)::int AS pieces
          FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
         WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2
           AND p -> 'load' ->> 'program' = $3 AND (p ->> 'sinceMs')::numeric <= $4
+          AND ((p ->> 'sinceMs')::numeric <= $5 OR NOT EXISTS (
+            SELECT 1 FROM log_entry s
+              JOIN log_entry off ON off.batch = s.batch AND off.station = s.station AND off.type IN ('done', 'scrap', 'rework')
+             WHERE s.type = 'start' AND s.body ->> 'bed' = $2 AND s.happened_at <= to_timestamp($5 / 1000.0)
+               AND s.body -> 'load' ->> 'code' <> p -> 'load' ->> 'code' AND off.happened_at > to_timestamp($5 / 1000.0)))
         GROUP BY 1`,
       [
         JSON.stringify([{ bed: row.path }]),
         row.path,
         row.program,
         (row.endedAt ?? row.startedAt).getTime() + LOGGED_LATER_MS,
+        row.startedAt.getTime(),
       ],
     );
     return found ?? null;

@@ -73,6 +73,7 @@ interface Seen {
 let works: Works;
 const mill = new Mill();
 
+const signed = () => ({ key: works.key(), by: 'ostrander' });
 beforeAll(async () => {
   process.env.MACHINES = 'off';
   process.env.MACHINE_HOSTS = '127.0.0.1';
@@ -86,7 +87,7 @@ beforeAll(async () => {
   await mill.start();
   const set = await works.http
     .put('/api/machines')
-    .send({ code: 'mill-b', station: 'body-mill', name: 'Body mill', url: mill.url });
+    .send({ ...signed(), code: 'mill-b', station: 'body-mill', name: 'Body mill', url: mill.url });
   expect(set.status).toBe(200);
 }, 60_000);
 afterAll(async () => {
@@ -160,6 +161,26 @@ describe('a machine over MTConnect', () => {
     const again = await settle(cycle?.id ?? '', 'load');
     expect(again.body.refused).toMatch(/off its table already/);
     expect((await seen()).real).toEqual([expect.objectContaining({ program: PROGRAM, cycles: 1 })]);
+  });
+
+  it('gives no cycle of an earlier load to the one that lies there now', async () => {
+    const earlier = await loadOn('table-b1');
+    await mill.tell({ path: 'table-b1', do: 'start', program: PROGRAM });
+    await poll();
+    await works.said(`${earlier} done because it was taken off by hand`);
+    await mill.tell({ path: 'table-b1', do: 'end' });
+    await poll();
+    await loadOn('table-b1');
+    const [old] = await closed();
+    expect(old).toMatchObject({ path: 'table-b1', outcome: 'complete', load: null });
+    await mill.tell({ path: 'table-b1', do: 'start', program: PROGRAM });
+    await mill.tell({ path: 'table-b1', do: 'end' });
+    await poll();
+    const [, own] = await closed();
+    expect(own).toMatchObject({ path: 'table-b1', load: { pieces: 8 } });
+    expect((await settle(old?.id ?? '', 'nothing')).status).toBe(200);
+    await works.measureLoads();
+    expect((await settle(own?.id ?? '', 'load')).status).toBe(200);
   });
 
   it('killed and started again in the middle of a cycle counts no piece twice', async () => {
@@ -246,7 +267,7 @@ describe('a machine over MTConnect', () => {
     const port = typeof address === 'object' && address ? address.port : 0;
     await works.app
       .get(MachinesService)
-      .set({ code: 'odd', station: 'neck-mill', name: 'Odd', url: `http://127.0.0.1:${port}` });
+      .setUp({ code: 'odd', station: 'neck-mill', name: 'Odd', url: `http://127.0.0.1:${port}` });
     await works.app.get(MachinesService).pollAll();
     const { body } = (await works.http.get('/api/machines')) as { body: (Seen & { code: string })[] };
     expect(body.find(({ code }) => code === 'odd')?.trouble).toBe(
@@ -254,11 +275,14 @@ describe('a machine over MTConnect', () => {
     );
     liar.close();
     await works.app.get(DataSource).query(`DELETE FROM machine WHERE code = 'odd'`);
-    const bad = { code: 'x', station: 'body-mill', name: 'X', url: 'file:///etc/passwd' };
+    const bad = { ...signed(), code: 'x', station: 'body-mill', name: 'X', url: 'file:///etc/passwd' };
     expect((await works.http.put('/api/machines').send(bad)).status).toBe(400);
     expect(
-      (await works.http.put('/api/machines').send({ ...bad, url: 'http://127.0.0.1:1', station: 'attic' }))
-        .status,
+      (
+        await works.http
+          .put('/api/machines')
+          .send({ ...bad, ...signed(), url: 'http://127.0.0.1:1', station: 'attic' })
+      ).status,
     ).toBe(404);
   });
 
@@ -280,7 +304,7 @@ describe('a machine over MTConnect', () => {
       at = `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}`;
       await works.app
         .get(MachinesService)
-        .set({ code: 'hostile', station: 'neck-mill', name: 'Hostile', url: at });
+        .setUp({ code: 'hostile', station: 'neck-mill', name: 'Hostile', url: at });
     });
     afterAll(() => hostile.close());
 
@@ -380,7 +404,7 @@ describe('a machine over MTConnect', () => {
       for (const url of ['http://192.0.2.1:5000', 'http://127.0.0.1.example:80', 'http://a:b@127.0.0.1:80']) {
         const asked = await works.http
           .put('/api/machines')
-          .send({ code: 'far', station: 'body-mill', name: 'Far', url });
+          .send({ ...signed(), code: 'far', station: 'body-mill', name: 'Far', url });
         expect([url, asked.status]).toEqual([url, 400]);
         expect((asked.body as { message: string }).message).toMatch(/MACHINE_HOSTS/);
       }

@@ -17,7 +17,7 @@ import {
 } from 'class-validator';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 
 const nullable = { nullable: true } as const;
 

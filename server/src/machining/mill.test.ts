@@ -382,7 +382,8 @@ describe('checks', () => {
   });
 
   it('are judged by the run rules that are switched on, and go out as CSV', async () => {
-    const put = (rules: string[]) => works.http.put('/api/checks/rules').send({ rules });
+    const put = (rules: string[]) =>
+      works.http.put('/api/checks/rules').send({ key: works.key(), by: 'ostrander', rules });
     expect((await put(['beyond', 'six-steady'])).status).toBe(200);
     expect((await chart()).rules).toEqual(['beyond', 'six-steady']);
     expect((await put(['always'])).status).toBe(400);

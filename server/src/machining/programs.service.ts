@@ -2,7 +2,7 @@ import { isRefusal, refuse, type Refusal } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { CutterChangeRow, CutterRow, ProgramRow } from '../database/entities.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { STANDS } from '../log/stands.ts';

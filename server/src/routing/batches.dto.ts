@@ -3,7 +3,8 @@ import { IsBoolean, IsInt, IsObject, IsString, Length, Matches, Max, MaxLength, 
 import { BatchStateDto, HoldDto, RouteDto } from '../flow/board.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
-import { FiledDto, FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { FiledDto } from '../log/log.dto.ts';
 
 export class OpenBatchDto extends FilingKeyDto {
   /** Kind letter. */

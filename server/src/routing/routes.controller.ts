@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post } from '@nestjs/common';
+import { Body, Controller, Delete, Get, Header, HttpCode, Param, Post, Query } from '@nestjs/common';
 import {
   ApiBadRequestResponse,
   ApiConflictResponse,
@@ -9,6 +9,7 @@ import {
 import { RouteDto } from '../flow/board.dto.ts';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import { MoveBatchDto, RemovedDto, ReviseRouteDto, RouteSummaryDto } from './routes.dto.ts';
 import { RoutesService, type RouteFile } from './routes.service.ts';
@@ -73,7 +74,7 @@ export class RoutesController {
   @ApiOkResponse({ type: RemovedDto })
   @ApiConflictResponse({ type: RefusalDto })
   @ApiNotFoundResponse({ type: ProblemDto })
-  async removeStation(@Param('code') code: string): Promise<RemovedDto> {
-    return answer(await this.routes.removeStation(code));
+  async removeStation(@Param('code') code: string, @Query() { by }: FilingKeyDto): Promise<RemovedDto> {
+    return answer(await this.routes.removeStation(by, code));
   }
 }

@@ -12,7 +12,7 @@ import {
 } from 'class-validator';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 
 export class RouteSummaryDto {
   @ApiProperty() id: string;

@@ -15,9 +15,10 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, RouteRow } from '../database/entities.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import type { FilingOutcome } from '../log/filing.ts';
-import { tellAll } from '../log/filing-keys.ts';
+import { tellAll } from '../live/tell.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
+import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
@@ -54,6 +55,7 @@ export class RoutesService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
+    private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
     private readonly log: LogService,
   ) {}
@@ -187,7 +189,8 @@ export class RoutesService {
     reason: string;
   }): Promise<FilingOutcome> {
     const { key, by, batch, routeId, ways, reason } = asked;
-    return this.log.fileTogether({ key, by, asked: { batch, routeId, ways, reason } }, async (manager) => {
+    const filing = { key, by, asked: { batch, routeId, ways, reason }, batches: [batch] };
+    return this.log.fileTogether(filing, async (manager) => {
       if (!(await manager.getRepository(RouteRow).existsBy({ id: routeId })))
         throw new Refused(refuse('bad-value', `there is no route ${routeId}`));
       const wrong = unknownWays(await this.setup.route(routeId, manager), ways);
@@ -198,7 +201,7 @@ export class RoutesService {
   }
 
   /** Takes a station out of use, unless something still goes through it. */
-  async removeStation(code: string): Promise<{ removed: string } | Refusal> {
+  async removeStation(by: string, code: string): Promise<{ removed: string } | Refusal> {
     const station = (await this.setup.stations()).find((one) => one.code === code);
     if (!station) throw new NotFoundException(`there is no station '${code}'`);
     const summaries = await this.list();
@@ -224,8 +227,10 @@ export class RoutesService {
     );
     if (Number(rows[0]?.n ?? 0) > 0)
       return refuse('in-use', `${station.name} still has tables, presses, cutters or a machine`);
-    await this.source.query('DELETE FROM station WHERE code = $1', [code]);
-    this.setup.forget();
+    await this.changes.change({ by, setting: 'station', name: code }, async (manager) => {
+      await manager.query('DELETE FROM station WHERE code = $1', [code]);
+      return { before: { ...station }, after: null };
+    });
     return { removed: code };
   }
 }

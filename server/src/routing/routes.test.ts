@@ -253,21 +253,23 @@ it('what is made gets a number of its own where another batch has it already', a
 
 describe('a station', () => {
   it('that is in use stays; one that is not may go', async () => {
-    const used = (await works.http.delete('/api/stations/body-mill')) as unknown as Answer<{
-      removed: string;
-    }>;
+    const remove = async (code: string): Promise<Answer<{ removed: string }>> =>
+      await works.http
+        .delete(`/api/stations/${code}`)
+        .query({ key: works.key(), by: 'ostrander' });
+    const used = await remove('body-mill');
     expect([used.status, used.body.code]).toEqual([409, 'in-use']);
     expect(used.body.refused).toMatch(
       /^Body mill is in use: Body mill of .* and \d+ more; draw these routes without it first$/,
     );
-    expect((await works.http.delete('/api/stations/attic')).status).toBe(404);
+    expect((await remove('attic')).status).toBe(404);
     const { DataSource } = await import('typeorm');
     await works.app
       .get(DataSource)
       .query(`INSERT INTO station VALUES ('attic', 'Attic', 'wood', 99, 1, 'Wood room', '')`);
     const { SetupService } = await import('../setup/setup.service.ts');
     works.app.get(SetupService).forget();
-    const gone = (await works.http.delete('/api/stations/attic')) as unknown as Answer<{ removed: string }>;
+    const gone = await remove('attic');
     expect([gone.status, gone.body.removed]).toEqual([200, 'attic']);
   });
 });

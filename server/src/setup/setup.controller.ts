@@ -1,6 +1,7 @@
 import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
 import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ClockDto, SetupDto, SpeciesDto } from './setup.dto.ts';
+import { ChangesService } from './changes.service.ts';
+import { ChangeDto, ClockDto, SetSpeciesDto, SetupDto, SpeciesDto } from './setup.dto.ts';
 import { FactoryClock } from './factory-clock.ts';
 import { SetupService } from './setup.service.ts';
 
@@ -10,6 +11,7 @@ export class SetupController {
   constructor(
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
+    private readonly changes: ChangesService,
   ) {}
 
   /** The factory's time. */
@@ -51,8 +53,18 @@ export class SetupController {
   @Put('setup/species')
   @HttpCode(200)
   @ApiOkResponse({ type: [SpeciesDto] })
-  async setSpecies(@Body() species: SpeciesDto): Promise<SpeciesDto[]> {
-    await this.setup.setSpecies({ ...species, name: species.name.trim() });
+  async setSpecies(@Body() { by, species }: SetSpeciesDto): Promise<SpeciesDto[]> {
+    const name = species.name.trim();
+    await this.changes.change({ by, setting: 'species', name }, (manager) =>
+      this.setup.setSpecies(manager, { ...species, name }),
+    );
     return this.setup.species();
+  }
+
+  /** Who changed what everything is judged by, newest first. */
+  @Get('setup/changes')
+  @ApiOkResponse({ type: [ChangeDto] })
+  newest(): Promise<ChangeDto[]> {
+    return this.changes.newest();
   }
 }

@@ -1,6 +1,9 @@
 import { ApiProperty } from '@nestjs/swagger';
-import { IsBoolean, IsNumber, IsString, Length, Max, Min } from 'class-validator';
+import { Type } from 'class-transformer';
+import { IsBoolean, IsNumber, IsObject, IsString, Length, Max, Min, ValidateNested } from 'class-validator';
 import type { FactoryCalendar } from '@ample-crane/core';
+import { SETTINGS, type Setting } from './changes.service.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import type { ModelFinish, ModelWood } from '../database/entities.ts';
 
 export class PersonDto {
@@ -30,6 +33,28 @@ export class SpeciesDto {
   @ApiProperty() @IsNumber() @Min(0) @Max(30) tangentialShrinkagePct: number;
   /** Papers stay with the lot. */
   @ApiProperty() @IsBoolean() papersNeeded: boolean;
+}
+
+export class SetSpeciesDto extends FilingKeyDto {
+  @ApiProperty({ type: SpeciesDto })
+  @ValidateNested()
+  @Type(() => SpeciesDto)
+  @IsObject()
+  species: SpeciesDto;
+}
+
+/** Somebody changed what everything is judged by. */
+export class ChangeDto {
+  @ApiProperty() id: string;
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty({ enum: SETTINGS }) setting: Setting;
+  /** Which room, species, machine, station or piece; empty where there is one only. */
+  @ApiProperty() name: string;
+  /** Null: it was not there. */
+  @ApiProperty({ type: 'object', additionalProperties: true, nullable: true }) before: object | null;
+  /** Null: it is gone. */
+  @ApiProperty({ type: 'object', additionalProperties: true, nullable: true }) after: object | null;
 }
 
 export class KindDto {

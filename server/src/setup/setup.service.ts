@@ -113,9 +113,18 @@ export class SetupService {
     return this.fresh('species', () => db.getRepository(SpeciesRow).find({ order: { name: 'ASC' } }));
   }
 
-  async setSpecies(species: SpeciesRow): Promise<void> {
-    await this.source.getRepository(SpeciesRow).save(species);
-    this.forget();
+  /** Adds a species or changes one, within a transaction; gives how it stood and stands. */
+  async setSpecies(
+    manager: EntityManager,
+    species: SpeciesRow,
+  ): Promise<{ before: object | null; after: object }> {
+    const rows = manager.getRepository(SpeciesRow);
+    const before = await rows.findOne({
+      where: { name: species.name },
+      lock: { mode: 'pessimistic_write' },
+    });
+    await rows.save({ ...species });
+    return { before: before && { ...before }, after: { ...species } };
   }
 
   /** Codes of the people absent on a factory day. */

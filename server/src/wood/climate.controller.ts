@@ -73,8 +73,8 @@ export class ClimateController {
   @HttpCode(200)
   @ApiOkResponse({ type: [RoomDto] })
   @ApiBadRequestResponse({ type: ProblemDto })
-  async setBand(@Param('room') room: string, @Body() band: BandDto): Promise<RoomDto[]> {
-    await this.rooms.setBand(room, band);
+  async setBand(@Param('room') room: string, @Body() { by, lowPct, highPct }: BandDto): Promise<RoomDto[]> {
+    await this.rooms.setBand(by, room, { lowPct, highPct });
     return this.rooms.seen();
   }
 

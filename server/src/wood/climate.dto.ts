@@ -14,6 +14,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 
@@ -54,7 +55,7 @@ export class ClimateSheetDto {
   @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
 }
 
-export class BandDto {
+export class BandDto extends FilingKeyDto {
   @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) lowPct: number;
   @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) highPct: number;
 }

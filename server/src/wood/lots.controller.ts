@@ -43,7 +43,7 @@ import {
   ReceiveLotDto,
   RememberedColumnsDto,
   SheetColumnsAskedDto,
-  WoodGateDto,
+  SetWoodGateDto,
   WoodGateSeenDto,
   type LotEntryDto,
 } from './lots.dto.ts';
@@ -212,8 +212,8 @@ export class LotsController {
   @HttpCode(200)
   @ApiOkResponse({ type: WoodGateSeenDto })
   @ApiBadRequestResponse({ type: ProblemDto })
-  async setGate(@Body() { gate }: WoodGateDto): Promise<WoodGateSeenDto> {
-    await this.lots.setGate(checkedGate(gate));
+  async setGate(@Body() { by, gate }: SetWoodGateDto): Promise<WoodGateSeenDto> {
+    await this.lots.setGate(by, checkedGate(gate));
     return this.gate();
   }
 }

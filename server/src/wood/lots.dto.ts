@@ -34,7 +34,8 @@ import {
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
-import { FilingKeyDto, FiledDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { FiledDto } from '../log/log.dto.ts';
 import { AirDto, WindowDto } from './climate.dto.ts';
 
 export const LOT_ACTIONS = [
@@ -282,12 +283,14 @@ export class RememberedColumnsDto {
   @ApiProperty({ type: SheetColumnsDto, nullable: true }) columns: SheetColumnsDto | null;
 }
 
-export class WoodGateDto {
+export class SetWoodGateDto extends FilingKeyDto {
   /** { school: 'fixed', lowPct, highPct } or { school: 'destination', air, tolerancePct }. */
   @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() gate: MoistureGate;
 }
 
-export class WoodGateSeenDto extends WoodGateDto {
+export class WoodGateSeenDto {
+  /** As it was set: see SetWoodGateDto. */
+  @ApiProperty({ type: 'object', additionalProperties: true }) gate: MoistureGate;
   /** The window it comes to. */
   @ApiProperty({ type: WindowDto }) window: WindowDto;
 }

@@ -25,6 +25,7 @@ import { lastFilingOf, LogService } from '../log/log.service.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
 import { happenedMs, touchNow } from '../setup/touch.ts';
 import { Refused } from '../log/refused.ts';
+import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MetersService } from './meters.service.ts';
@@ -73,6 +74,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
     private readonly source: DataSource,
     private readonly log: LogService,
     private readonly setup: SetupService,
+    private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
     private readonly meters: MetersService,
     private readonly readings: ReadingsService,
@@ -259,9 +261,14 @@ export class LotsService implements OnModuleInit, OtherSubject {
     return moistureWindow((await this.setup.factory(manager)).woodGate);
   }
 
-  async setGate(gate: MoistureGate): Promise<void> {
-    await this.source.query('UPDATE factory SET wood_gate = $1', [JSON.stringify(gate)]);
-    this.setup.forget();
+  async setGate(by: string, gate: MoistureGate): Promise<void> {
+    await this.changes.change({ by, setting: 'wood gate', name: '' }, async (manager) => {
+      const [row] = await manager.query<{ wood_gate: MoistureGate }[]>(
+        'SELECT wood_gate FROM factory FOR UPDATE',
+      );
+      await manager.query('UPDATE factory SET wood_gate = $1', [JSON.stringify(gate)]);
+      return { before: row?.wood_gate ?? null, after: gate };
+    });
   }
 
   private async fresh(manager: EntityManager): Promise<LotWork> {

@@ -373,7 +373,8 @@ describe('the forecast of a lot', () => {
 
 describe('the gate of the wood room', () => {
   it('follows either school and refuses what cannot be', async () => {
-    const put = (gate: object) => works.http.put('/api/wood/gate').send({ gate });
+    const put = (gate: object) =>
+      works.http.put('/api/wood/gate').send({ key: works.key(), by: 'venn', gate });
     const air = { temperatureC: 21, relativeHumidityPct: 42 };
     const { body } = await put({ school: 'destination', air, tolerancePct: 1 }).expect(200);
     const { window } = body as { window: { lowPct: number; highPct: number } };

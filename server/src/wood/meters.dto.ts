@@ -1,7 +1,7 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import { Optional } from '../http/optional.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 
 export class NewMeterDto {
   @ApiProperty()

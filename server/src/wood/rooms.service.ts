@@ -9,6 +9,7 @@ import {
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RoomRow } from '../database/entities.ts';
+import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService, type ClimateSpan } from './climate.service.ts';
@@ -62,6 +63,7 @@ export class RoomsService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
+    private readonly changes: ChangesService,
     private readonly climate: ClimateService,
     private readonly clock: FactoryClock,
   ) {}
@@ -122,14 +124,16 @@ export class RoomsService {
   }
 
   /** Changes the EMC a room should hold. */
-  async setBand(name: string, band: { lowPct: number; highPct: number }): Promise<void> {
-    if (!(band.lowPct < band.highPct))
-      throw new BadRequestException('the band must rise: the lower EMC first');
-    const result = await this.source
-      .getRepository(RoomRow)
-      .update({ name }, { emcLowPct: band.lowPct, emcHighPct: band.highPct });
-    if (result.affected === 0) throw new NotFoundException(`there is no room '${name}'`);
-    this.setup.forget();
+  async setBand(by: string, name: string, band: { lowPct: number; highPct: number }): Promise<void> {
+    const { lowPct, highPct } = band;
+    if (!(lowPct < highPct)) throw new BadRequestException('the band must rise: the lower EMC first');
+    await this.changes.change({ by, setting: 'room', name }, async (manager) => {
+      const rooms = manager.getRepository(RoomRow);
+      const room = await rooms.findOne({ where: { name }, lock: { mode: 'pessimistic_write' } });
+      if (!room) throw new NotFoundException(`there is no room '${name}'`);
+      await rooms.update({ name }, { emcLowPct: lowPct, emcHighPct: highPct });
+      return { before: { lowPct: room.emcLowPct, highPct: room.emcHighPct }, after: { lowPct, highPct } };
+    });
   }
 
   /** Mean air of a room over the last days: what is assumed of the days to come. */

@@ -10,7 +10,7 @@ import {
   TakeBlanksDto,
   WeighBackDto,
   WeighedPartDto,
-  WeighedPieceDto,
+  TakeBackWeighBackDto,
   WeighedSeenDto,
 } from './stock.dto.ts';
 import { StockService } from './stock.service.ts';
@@ -65,7 +65,7 @@ export class StockController {
   @Delete('weigh-backs')
   @ApiOkResponse({ type: KeepDto })
   @ApiNotFoundResponse({ type: ProblemDto })
-  takeBackWeighBack(@Query() { model, kind, piece }: WeighedPieceDto): Promise<KeepDto> {
-    return this.stock.takeBackWeighBack(model, kind, piece);
+  takeBackWeighBack(@Query() { by, model, kind, piece }: TakeBackWeighBackDto): Promise<KeepDto> {
+    return this.stock.takeBackWeighBack(by, model, kind, piece);
   }
 }

@@ -12,7 +12,7 @@ import {
   Min,
 } from 'class-validator';
 import { Optional } from '../http/optional.ts';
-import { FilingKeyDto } from '../log/log.dto.ts';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
 
 export class BlankDto {
   @ApiProperty() id: string;
@@ -88,7 +88,9 @@ export class WeighedPartDto {
   @ApiProperty() @Matches(/^[A-Z]$/) kind: string;
 }
 
-export class WeighedPieceDto extends WeighedPartDto {
+export class TakeBackWeighBackDto extends FilingKeyDto {
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty() @Matches(/^[A-Z]$/) kind: string;
   @ApiProperty() @IsString() @Length(1, 40) piece: string;
 }
 

@@ -21,6 +21,7 @@ import { BadRequestException, ConflictException, Injectable, NotFoundException }
 import { DataSource, IsNull } from 'typeorm';
 import { BatchRow, WeighBackRow, type ModelWood } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
+import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { LotsService } from './lots.service.ts';
@@ -87,6 +88,7 @@ export class StockService {
     private readonly lots: LotsService,
     private readonly meters: MetersService,
     private readonly setup: SetupService,
+    private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
   ) {}
 
@@ -257,15 +259,17 @@ export class StockService {
   }
 
   /** The newest weigh-back of a piece no longer counts; it stays in the record. */
-  async takeBackWeighBack(model: string, kind: string, piece: string): Promise<KeepFraction> {
+  async takeBackWeighBack(by: string, model: string, kind: string, piece: string): Promise<KeepFraction> {
     const part = await this.woodPart(model, kind);
-    const { affected } = await this.source
-      .getRepository(WeighBackRow)
-      .update(
-        { model, kind, piece, takenBackAt: IsNull() },
-        { takenBackAt: new Date(await this.clock.now()) },
-      );
-    if (!affected) throw new NotFoundException(`${piece} is not weighed back`);
+    const takenBackAt = new Date(await this.clock.now());
+    await this.changes.change({ by, setting: 'weigh-back', name: piece }, async (manager) => {
+      const rows = manager.getRepository(WeighBackRow);
+      const where = { model, kind, piece, takenBackAt: IsNull() };
+      const row = await rows.findOne({ where, lock: { mode: 'pessimistic_write' } });
+      if (!row) throw new NotFoundException(`${piece} is not weighed back`);
+      await rows.update(where, { takenBackAt });
+      return { before: { blankKg: row.blankKg, finishedKg: row.finishedKg }, after: null };
+    });
     return learnKeepFraction(part.keep, await this.weighed(model, kind));
   }
 

@@ -104,9 +104,9 @@ describe('the choice of blanks', () => {
     expect(await weigh(`${body}/1`)).toBe('OK');
     expect(await weigh(`${body}/1`)).toMatch(/weighed back already: 3.00 kg as a blank, 1.70 kg finished/);
     expect(await learnt()).toBe(before + 1);
-    const taken = { model: 'Halyard', kind: 'B', piece: `${body}/1` };
-    await works.http.delete('/api/stock/weigh-backs').query(taken).expect(200);
-    await works.http.delete('/api/stock/weigh-backs').query(taken).expect(404);
+    const taken = () => ({ key: works.key(), by: 'venn', model: 'Halyard', kind: 'B', piece: `${body}/1` });
+    await works.http.delete('/api/stock/weigh-backs').query(taken()).expect(200);
+    await works.http.delete('/api/stock/weigh-backs').query(taken()).expect(404);
     expect(await learnt()).toBe(before);
     expect(await weigh(`${body}/1`)).toBe('OK');
     const seen = await works.http

@@ -48,6 +48,7 @@ const MaterialsPage = lazy(() => import('../finishing/MaterialsPage.tsx'));
 const AgeingPage = lazy(() => import('../finishing/AgeingPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
+const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
 const BackupsPage = lazy(() => import('../backup/BackupsPage.tsx'));
 const KeptPage = lazy(() => import('../outbox/KeptPage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
@@ -133,6 +134,7 @@ export function App() {
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />
                 <Route path="backups" element={<BackupsPage />} />
+                <Route path="changes" element={<ChangesPage />} />
                 <Route path="devices" element={<DevicesPage />} />
                 <Route
                   path="*"

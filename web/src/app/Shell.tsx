@@ -161,6 +161,9 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
         <Button component={Link} to="/backups" onClick={onClose}>
           Backups
         </Button>
+        <Button component={Link} to="/changes" onClick={onClose}>
+          Changed settings
+        </Button>
         <Button onClick={onClose} autoFocus>
           Close
         </Button>

@@ -5,6 +5,7 @@ import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../app/time.ts';
 import { usePerform } from '../app/usePerform.ts';
+import { LastChange } from '../changes/LastChange.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { readChart, type ChartRead } from './chart-data.ts';
@@ -95,10 +96,10 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
   const { perform, busy, refused } = usePerform();
   const turn = (rule: RunRule, on: boolean): Promise<unknown> =>
     perform(
-      () =>
+      (by, key) =>
         answered(
           server.PUT('/api/checks/rules', {
-            body: { rules: RULES.filter((one) => (one === rule ? on : rules.includes(one))) },
+            body: { by, key, rules: RULES.filter((one) => (one === rule ? on : rules.includes(one))) },
           }),
         ),
       () => 'The run rules are switched for the whole works',
@@ -123,6 +124,7 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
           label={RUN_RULES[rule].name}
         />
       ))}
+      <LastChange setting="run rules" />
       <Refused words={refused} />
     </section>
   );

@@ -55,7 +55,8 @@ function Stations() {
   const { perform, busy, refused } = usePerform();
   const remove = (code: string, name: string): Promise<unknown> =>
     perform(
-      () => answered(server.DELETE('/api/stations/{code}', { params: { path: { code } } })),
+      (by, key) =>
+        answered(server.DELETE('/api/stations/{code}', { params: { path: { code }, query: { by, key } } })),
       () => `${name} is out of use`,
     );
   return (

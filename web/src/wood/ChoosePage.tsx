@@ -225,10 +225,10 @@ function WeighBackForm({ choice }: { choice: Choice }) {
   const { data: weighed = [] } = useWeighBacks(choice.model, choice.kind);
   const takeBack = (piece: string): Promise<unknown> =>
     perform(
-      () =>
+      (by, key) =>
         answered(
           server.DELETE('/api/stock/weigh-backs', {
-            params: { query: { model: choice.model, kind: choice.kind, piece } },
+            params: { query: { by, key, model: choice.model, kind: choice.kind, piece } },
           }),
         ),
       (learnt) =>

@@ -2,6 +2,7 @@ import type { MoistureGate } from '@ample-crane/core';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
+import { LastChange } from '../changes/LastChange.tsx';
 import { useWoodGate, type WoodGate } from './queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
@@ -29,6 +30,7 @@ export function GateForm() {
           Change
         </Button>
       )}
+      <LastChange setting="wood gate" />
     </section>
   );
 }
@@ -64,7 +66,9 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
           tolerancePct: value('tolerance'),
         };
   const save = async (): Promise<void> => {
-    const done = await perform(() => answered(server.PUT('/api/wood/gate', { body: { gate: wanted() } })));
+    const done = await perform((by, key) =>
+      answered(server.PUT('/api/wood/gate', { body: { by, key, gate: wanted() } })),
+    );
     if (done) onDone();
   };
   return (

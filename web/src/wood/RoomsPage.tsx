@@ -14,6 +14,7 @@ import {
 } from 'recharts';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useBoard } from '../api/queries.ts';
+import { LastChange } from '../changes/LastChange.tsx';
 import { sayDayOf, sayTime } from '../app/time.ts';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -346,11 +347,11 @@ function TypeAir({ room }: { room: Room }) {
           disabled={busy || low === null || high === null}
           onClick={() =>
             void perform(
-              () =>
+              (by, key) =>
                 answered(
                   server.PUT('/api/climate/rooms/{room}', {
                     params: { path: { room: room.room } },
-                    body: { lowPct: low ?? 0, highPct: high ?? 0 },
+                    body: { by, key, lowPct: low ?? 0, highPct: high ?? 0 },
                   }),
                 ),
               () => `${room.room} should hold ${fields.low}–${fields.high} %.`,
@@ -360,6 +361,7 @@ function TypeAir({ room }: { room: Room }) {
           Should hold
         </Button>
       </div>
+      <LastChange setting="room" name={room.room} />
       <TextField
         label="A logger’s file: time, temperature, humidity"
         value={fields.sheet}

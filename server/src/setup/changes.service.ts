@@ -1,0 +1,91 @@
+import { isDeepStrictEqual } from 'node:util';
+import { refuse } from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource, type EntityManager } from 'typeorm';
+import { RefusalException } from '../http/answers.ts';
+import { tellAll } from '../live/tell.ts';
+import { FactoryClock } from './factory-clock.ts';
+import { SetupService } from './setup.service.ts';
+
+/** What everything is judged by, or goes through, and a person may change. */
+export const SETTINGS = [
+  'wood gate',
+  'room',
+  'run rules',
+  'species',
+  'machine',
+  'station',
+  'weigh-back',
+] as const;
+export type Setting = (typeof SETTINGS)[number];
+
+/** How a setting stood before and after; null: it was not there. */
+export interface Turned {
+  before: object | null;
+  after: object | null;
+}
+
+export interface Change extends Turned {
+  id: string;
+  atMs: number;
+  by: string;
+  setting: Setting;
+  name: string;
+}
+
+interface Row extends Turned {
+  id: string;
+  at: Date;
+  person: string;
+  setting: Setting;
+  name: string;
+}
+
+/** So many are shown. */
+const MOST_SHOWN = 500;
+
+/** Settings are changed through here: who did it, and what stood before and after, is kept with the change. */
+@Injectable()
+export class ChangesService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /**
+   * Changes a setting and keeps who did, in one transaction; what stays as it was is no change.
+   * @param turn changes it and gives how it stood, read under a lock, and stands.
+   * @throws RefusalException when nobody is called so; and what turn throws, which changes nothing.
+   */
+  async change(
+    told: { by: string; setting: Setting; name: string },
+    turn: (manager: EntityManager) => Promise<Turned>,
+  ): Promise<void> {
+    const { by, setting, name } = told;
+    if (!(await this.setup.people()).some(({ code }) => code === by))
+      throw new RefusalException(refuse('bad-value', `nobody here is called '${by}'`));
+    const at = new Date(await this.clock.now());
+    await this.source.transaction(async (manager) => {
+      const { before, after } = await turn(manager);
+      if (isDeepStrictEqual(before, after)) return;
+      await manager.query(
+        'INSERT INTO change (at, person, setting, name, before, after) VALUES ($1, $2, $3, $4, $5, $6)',
+        [at, by, setting, name, jsonOf(before), jsonOf(after)],
+      );
+      // Everything may look different now.
+      await tellAll(manager, []);
+    });
+    this.setup.forget();
+  }
+
+  /** Newest first. */
+  async newest(): Promise<Change[]> {
+    const rows = await this.source.query<Row[]>(
+      `SELECT id, at, person, setting, name, before, after FROM change ORDER BY at DESC, id DESC LIMIT ${MOST_SHOWN}`,
+    );
+    return rows.map(({ at, person, ...row }) => ({ ...row, atMs: at.getTime(), by: person }));
+  }
+}
+
+const jsonOf = (value: object | null): string | null => (value === null ? null : JSON.stringify(value));

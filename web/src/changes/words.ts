@@ -1,0 +1,50 @@
+import { RUN_RULES, type MoistureGate, type RunRule } from '@ample-crane/core';
+import type { Schemas } from '../api/client.ts';
+
+export type Change = Schemas['ChangeDto'];
+type Value = Record<string, unknown>;
+
+const oneDecimal = (value: unknown): string => Number(value).toFixed(1);
+
+const gateWords = (gate: MoistureGate): string =>
+  gate.school === 'fixed'
+    ? `a window we trust, ${oneDecimal(gate.lowPct)}–${oneDecimal(gate.highPct)} %`
+    : `the EMC of ${oneDecimal(gate.air.temperatureC)} °C and ${gate.air.relativeHumidityPct.toFixed(0)} % RH ± ${oneDecimal(gate.tolerancePct)} %`;
+
+const rulesWords = (rules: readonly RunRule[]): string =>
+  rules.length === 0 ? 'none' : rules.map((rule) => RUN_RULES[rule].name).join('; ');
+
+/** How a setting stands, in words. */
+const VALUES: Record<Change['setting'], (value: Value) => string> = {
+  'wood gate': (gate) => gateWords(gate as unknown as MoistureGate),
+  room: ({ lowPct, highPct }) => `EMC ${oneDecimal(lowPct)}–${oneDecimal(highPct)} %`,
+  'run rules': ({ rules }) => rulesWords(rules as RunRule[]),
+  species: ({ basicSpecificGravity, radialShrinkagePct, tangentialShrinkagePct, papersNeeded }) =>
+    `specific gravity ${String(basicSpecificGravity)}, shrinks ${String(radialShrinkagePct)} % radially and ` +
+    `${String(tangentialShrinkagePct)} % tangentially, ${papersNeeded === true ? 'papers needed' : 'no papers'}`,
+  machine: ({ name, station, url }) => `${String(name)} at ${String(station)}, asked at ${String(url)}`,
+  station: ({ name }) => `${String(name)} in use`,
+  'weigh-back': ({ blankKg, finishedKg }) =>
+    `counted: ${Number(blankKg).toFixed(2)} kg as a blank, ${Number(finishedKg).toFixed(2)} kg finished`,
+};
+
+const TITLES: Record<Change['setting'], (name: string) => string> = {
+  'wood gate': () => 'How dry lumber must be',
+  room: (name) => `Air of ${name}`,
+  'run rules': () => 'Run rules of the charts',
+  species: (name) => `Species ${name}`,
+  machine: (name) => `Machine ${name}`,
+  station: (name) => `Station ${name}`,
+  'weigh-back': (name) => `Weight of ${name}`,
+};
+
+/** What was changed. */
+export const changeTitle = ({ setting, name }: Change): string => TITLES[setting](name);
+
+/** How it stood; null: it was not there. */
+export const beforeWords = ({ setting, before }: Change): string | null =>
+  before === null ? null : VALUES[setting](before);
+
+/** How it stands since; null: it is gone. */
+export const afterWords = ({ setting, after }: Change): string | null =>
+  after === null ? null : VALUES[setting](after);
