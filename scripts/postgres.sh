@@ -88,7 +88,12 @@ start() {
     as_owner test -x "$dir/pg" || die "the user 'postgres' cannot reach $dir; put the data where it can (AMPLE_CRANE_DATA=/var/lib/ample-crane)"
   fi
   chmod 700 "$dir/pg"
-  if running "$dir"; then address "$dir"; return; fi
+  # One that was killed is still listed for a moment, and answers nobody.
+  for _ in $(seq 50); do
+    running "$dir" || break
+    if answered "$(cat "$dir/pg-port")"; then address "$dir"; return; fi
+    sleep 0.2
+  done
   if [ ! -s "$dir/pg/PG_VERSION" ]; then
     (umask 077; head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > "$dir/pg-password")
     local handed; handed=$(mktemp)

@@ -1,0 +1,52 @@
+import { execFileSync } from 'node:child_process';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { remakeStates } from '../commands/remake-states.ts';
+import { LogService } from '../log/log.service.ts';
+import { freshDatabase, Works } from '../testing/works.ts';
+import { LotsService } from '../wood/lots.service.ts';
+import { migrate } from './data-source.ts';
+
+const VERSIONS = join(__dirname, '../testing/versions');
+const POSTGRES = '/usr/lib/postgresql';
+
+/** A database as an earlier version left it: Tarrow Works, without the air of its rooms. */
+async function restored(dump: string): Promise<string> {
+  const url = await freshDatabase();
+  const newest = readdirSync(POSTGRES)
+    .sort((a, b) => Number(a) - Number(b))
+    .at(-1);
+  execFileSync(join(POSTGRES, newest ?? '', 'bin/pg_restore'), [
+    ...['--no-owner', '--no-privileges', '--exit-on-error', '--dbname', url],
+    join(VERSIONS, dump),
+  ]);
+  return url;
+}
+
+/** What is logged of all batches, of all time, is compared: replaying a hundred of them takes seconds. */
+describe.each(['3-mill-and-fitting.dump', '4-finishing.dump'])('data as %s holds them', (dump) => {
+  let works: Works;
+  afterEach(() => works.close());
+
+  it('are brought to this version: states are made anew, and the log replays to them', async () => {
+    const url = await restored(dump);
+    expect((await migrate(url)).length).toBeGreaterThan(3);
+    works = await Works.open(url);
+    const [log, lots] = [works.app.get(LogService), works.app.get(LotsService)];
+    // Brought along without making anything anew, the tables would not agree with the log.
+    expect((await log.disagreements()).wrong.length).toBeGreaterThan(10);
+
+    const told: string[] = [];
+    await remakeStates(works.app, (words) => told.push(words));
+    expect(told).toContainEqual(expect.stringMatching(/^50 of \d+ batches looked at$/));
+    expect(told.at(-1)).toMatch(/^\d+ states made anew from the log$/);
+    const { batches, wrong } = await log.disagreements();
+    expect([batches > 100, wrong]).toEqual([true, []]);
+    expect((await lots.disagreements()).wrong).toEqual([]);
+
+    // And work goes on with them.
+    await works.http.get('/api/board').expect(200);
+    const batch = await works.openRack('B', 4);
+    expect(await works.said(`${batch} read 7.1 7.2 7.1 7.0`)).toMatch(/4 readings/);
+  }, 120_000);
+});
