@@ -41,6 +41,7 @@ const PAGES_BY_NIGHT = [
 const SIZES = [
   { width: 1024, height: 768 },
   { width: 820, height: 1180 },
+  { width: 390, height: 844 },
   { width: 1920, height: 1080 },
   { width: 1280, height: 800 },
 ];
@@ -74,7 +75,7 @@ const sticksOut = (page: Page): Promise<string> =>
     ].join('\n');
   });
 
-/** A laptop, a tablet held upright, the big screen: nothing runs over its edge. */
+/** A laptop, a tablet held upright, a phone, the big screen: nothing runs over its edge. */
 async function fits(page: Page, path: string): Promise<void> {
   for (const size of SIZES) {
     await page.setViewportSize(size);

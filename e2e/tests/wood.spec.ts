@@ -149,3 +149,19 @@ test('two ways of cutting are drawn beside each other', async ({ page }) => {
   await page.getByLabel('Defects, %').fill('120');
   await expect(rip).toContainText('defectPct must be');
 });
+
+test('who changed the gate, and how it stood before, is kept and shown', async ({ page }) => {
+  await page.goto('/stage/wood');
+  const gate = page.getByRole('region', { name: 'Gate' });
+  await gate.getByRole('button', { name: 'Change' }).click();
+  await gate.getByLabel('To, %').fill('8,4');
+  await gate.getByRole('button', { name: 'Use this gate' }).click();
+  await expect(
+    gate.getByText(/^Changed .* by M\. Ostrander; before: a window we trust, 6\.0–8\.5 %\./),
+  ).toBeVisible();
+  await gate.getByRole('link', { name: 'All changes' }).click();
+  await expect(page.getByRole('heading', { name: 'Changed settings' })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /M\. Ostrander How dry lumber must be .*6\.0–8\.5 % .*6\.0–8\.4 %/ }),
+  ).toBeVisible();
+});

@@ -16,6 +16,7 @@ describe('a failure (12.3, 12.6, 12.8)', () => {
     ['lost', failure('Connection terminated unexpectedly')],
     ['lost', failure('Query read timeout')],
     ['lost', failure('Database connection provided by a query runner was already released, cannot continue')],
+    ['lost', failure('Query runner already released. Cannot run queries anymore.')],
     [
       'lost',
       failure('Transaction is not started yet, start transaction before committing or rolling it back.'),

@@ -4,11 +4,11 @@ const NOT_REACHED_MESSAGE =
   /timeout exceeded when trying to connect|Driver not Connected|\(database was not reached\)/i;
 /**
  * It was lost on the way (class 08, 57P01, 57P02, sockets). A connection lost between two steps of a transaction shows as a
- * query runner that "was already released", or that knows of no transaction any more when it is to commit.
+ * query runner that is "already released", or that knows of no transaction any more when it is to commit.
  */
 const LOST = /^(08...|57P0[12]|25P03|ECONNRESET|EPIPE|ETIMEDOUT)$/;
 const LOST_MESSAGE =
-  /Connection terminated|Query read timeout|was already released|not queryable|Transaction is not started/i;
+  /Connection terminated|Query read timeout|already released|not queryable|Transaction is not started/i;
 /** Somebody else holds what is wanted, or it takes too long: lock, deadlock, serialization, statement limits. */
 const BUSY = /^(55P03|40P01|40001|57014)$/;
 const DISK_FULL = /^(53100|ENOSPC)$/;

@@ -111,6 +111,8 @@ function WhoIsHere() {
         fontSize: 14,
         ml: 1,
         maxWidth: 190,
+        minWidth: 0,
+        flexShrink: 1,
         '& .MuiSvgIcon-root': { color: '#FFFDF8' },
       }}
     >

@@ -15,8 +15,8 @@ export default function BackupsPage() {
     queryKey: ['backups'],
     queryFn: () => answered(server.GET('/api/backups')),
   });
-  if (!data) return <p className="title">Opening…</p>;
-  const zone = board?.zone ?? 'local';
+  if (!data || !board) return <p className="title">Opening…</p>;
+  const { zone } = board;
   return (
     <>
       <div className="title">

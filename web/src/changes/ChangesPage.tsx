@@ -10,8 +10,8 @@ import { afterWords, beforeWords, changeTitle, type Change } from './words.ts';
 export default function ChangesPage() {
   const { data: board } = useBoard();
   const { data: changes } = useChanges();
-  if (!changes) return <p className="title">Opening…</p>;
-  const zone = board?.zone ?? 'local';
+  if (!changes || !board) return <p className="title">Opening…</p>;
+  const { zone } = board;
   const [newest] = changes;
   return (
     <>
@@ -49,21 +49,23 @@ function Changes({ changes, zone }: { changes: readonly Change[]; zone: string }
         <Table size="small">
           <TableHead>
             <TableRow>
-              <TableCell>when</TableCell>
-              <TableCell>who</TableCell>
+              <TableCell>when, who</TableCell>
               <TableCell>what</TableCell>
-              <TableCell>before</TableCell>
-              <TableCell>after</TableCell>
+              <TableCell>before, and since</TableCell>
             </TableRow>
           </TableHead>
           <TableBody>
             {changes.map((change) => (
               <TableRow key={change.id}>
-                <TableCell>{sayClock(change.atMs, zone)}</TableCell>
-                <TableCell>{nameOf(change.by)}</TableCell>
+                <TableCell>
+                  {sayClock(change.atMs, zone)}
+                  <div className="quiet">{nameOf(change.by)}</div>
+                </TableCell>
                 <TableCell>{changeTitle(change)}</TableCell>
-                <TableCell>{beforeWords(change) ?? 'not there'}</TableCell>
-                <TableCell>{afterWords(change) ?? 'taken out'}</TableCell>
+                <TableCell>
+                  <div className="quiet">{beforeWords(change) ?? 'not there'}</div>
+                  <strong>{afterWords(change) ?? 'taken out'}</strong>
+                </TableCell>
               </TableRow>
             ))}
           </TableBody>
