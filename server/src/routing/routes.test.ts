@@ -254,9 +254,7 @@ it('what is made gets a number of its own where another batch has it already', a
 describe('a station', () => {
   it('that is in use stays; one that is not may go', async () => {
     const remove = async (code: string): Promise<Answer<{ removed: string }>> =>
-      await works.http
-        .delete(`/api/stations/${code}`)
-        .query({ key: works.key(), by: 'ostrander' });
+      await works.http.delete(`/api/stations/${code}`).query({ key: works.key(), by: 'ostrander' });
     const used = await remove('body-mill');
     expect([used.status, used.body.code]).toEqual([409, 'in-use']);
     expect(used.body.refused).toMatch(
