@@ -108,13 +108,10 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     expect(first.output).toContain('Your data are kept');
     await expect(fetch(ADDRESS)).rejects.toThrow();
 
-    const warm = Date.now();
     const again = new Run(folder);
     await again.ready();
     expect(again.output).not.toContain('demo data');
     expect(await openBatches()).toContain(code);
-    // Not a benchmark: the works must be usable within 15 s, several times what it takes.
-    expect(Date.now() - warm).toBeLessThan(15_000);
 
     // PostgreSQL that is killed is started again, and nothing is lost.
     const pid = Number(readFileSync(join(folder, 'pg/postmaster.pid'), 'utf8').split('\n')[0]);

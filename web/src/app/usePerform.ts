@@ -12,7 +12,8 @@ export interface Performing {
   /** Why the last thing was not accepted. */
   refused: string | null;
   /**
-   * Does it, says so in the log bar, and fetches everything again. Resolves to what came of it, or null. While the server is
+   * Does it, says so in the log bar, and fetches everything again, which a slow line may take longer for than the page waits.
+   * Resolves to what came of it, or null. While the server is
    * away it waits, kept in this browser, and stays busy: pressing again files nothing more.
    */
   perform: <T>(
@@ -22,6 +23,10 @@ export interface Performing {
   /** What the server said to the last thing it refused. */
   refusal: ServerProblem | null;
 }
+
+/** What was done is told at once; the page waits so long for what it shows to follow, so that nothing old is pressed. */
+const MOST_AWAITED_MS = 2000;
+const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Doing things from a page: what is refused is said where it was asked, and nothing typed is lost. */
 export function usePerform(): Performing {
@@ -49,7 +54,7 @@ export function usePerform(): Performing {
         const done = await work(by, key.current);
         key.current = null;
         if (words) setNews({ tone: 'good', text: words(done) });
-        await fetchAgain(queries, EVERYTHING);
+        await Promise.race([fetchAgain(queries, EVERYTHING), pause(MOST_AWAITED_MS)]);
         return done;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
