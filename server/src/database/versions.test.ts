@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { remakeStates } from '../commands/remake-states.ts';
 import { LogService } from '../log/log.service.ts';
@@ -10,21 +10,22 @@ import { migrate } from './data-source.ts';
 const VERSIONS = join(__dirname, '../testing/versions');
 const POSTGRES = '/usr/lib/postgresql';
 
-/** A database as an earlier version left it: Tarrow Works, without the air of its rooms. */
+/** A database as an earlier version left it: Tarrow Works, without the air of its rooms. Dumps are kept as hexadecimal text. */
 async function restored(dump: string): Promise<string> {
   const url = await freshDatabase();
   const newest = readdirSync(POSTGRES)
     .sort((a, b) => Number(a) - Number(b))
     .at(-1);
-  execFileSync(join(POSTGRES, newest ?? '', 'bin/pg_restore'), [
-    ...['--no-owner', '--no-privileges', '--exit-on-error', '--dbname', url],
-    join(VERSIONS, dump),
-  ]);
+  execFileSync(
+    join(POSTGRES, newest ?? '', 'bin/pg_restore'),
+    ['--no-owner', '--no-privileges', '--exit-on-error', '--dbname', url],
+    { input: Buffer.from(readFileSync(join(VERSIONS, `${dump}.dump.hex`), 'ascii').trim(), 'hex') },
+  );
   return url;
 }
 
 /** What is logged of all batches, of all time, is compared: replaying a hundred of them takes seconds. */
-describe.each(['3-mill-and-fitting.dump', '4-finishing.dump'])('data as %s holds them', (dump) => {
+describe.each(['3-mill-and-fitting', '4-finishing'])('data as %s holds them', (dump) => {
   let works: Works;
   afterEach(() => works.close());
 
