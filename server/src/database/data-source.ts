@@ -12,7 +12,7 @@ import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
 import { STATEMENT_LIMIT_MS, WatchedClient } from './watched-client.ts';
 
 /** Connections one server keeps; several servers share one database. */
-const POOL_SIZE = 10;
+export const POOL_SIZE = 10;
 /** A pool that is exhausted for this long means the database is not answering. */
 const CONNECT_TIMEOUT_MS = 3000;
 /** Longer than this nobody waits for a row somebody else holds. */

@@ -9,7 +9,6 @@ import {
   judgeBooth,
   operationOf,
   opensMs,
-  refuse,
   startOfFactoryDay,
   factoryDate,
   type BoothHour,
@@ -152,8 +151,8 @@ export class BoothsService {
   /** Filters changed: their hours begin again. The same key twice is one change. */
   async changeFilters(change: { key: string; by: string; booth: string }): Promise<BoothSeen | Refusal> {
     const { key, by, booth } = change;
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      return refuse('bad-value', `nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     const seen = await this.one(booth);
     if (isRefusal(seen)) return seen;
     const at = new Date(await this.clock.happened());

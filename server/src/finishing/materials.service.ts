@@ -214,7 +214,7 @@ export class MaterialsService {
   }): Promise<MaterialsSeen | Refusal> {
     const { by, code, material, litres, expiresMs } = asked;
     const nowMs = await this.clock.now();
-    const wrong = await this.unknown(by);
+    const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
     const recipes = (await this.book.newest()).map(({ recipe }) => recipe);
     if (!(await this.source.getRepository(MaterialRow).existsBy({ name: material }))) {
@@ -245,7 +245,7 @@ export class MaterialsService {
   /** A lot is opened, or used up. */
   async turn(asked: { by: string; code: string; to: 'open' | 'finished' }): Promise<MaterialsSeen | Refusal> {
     const { by, code, to } = asked;
-    const wrong = await this.unknown(by);
+    const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
     const lot = await this.source.getRepository(MaterialLotRow).findOneBy({ code });
     if (!lot) throw new NotFoundException(`there is no lot ${code}`);
@@ -268,7 +268,7 @@ export class MaterialsService {
     because: string | null;
   }): Promise<MaterialsSeen | Refusal> {
     const { key, by, material, litres, because } = asked;
-    const wrong = await this.unknown(by);
+    const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
     const { materials, nowMs } = await this.all();
     const seen = materials.find((one) => one.material === material);
@@ -305,7 +305,7 @@ export class MaterialsService {
   /** A mix is used up or thrown away. */
   async endMix(asked: { by: string; code: string }): Promise<MaterialsSeen | Refusal> {
     const { by, code } = asked;
-    const wrong = await this.unknown(by);
+    const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
     const mix = await this.source.getRepository(MixRow).findOneBy({ code });
     if (!mix) throw new NotFoundException(`there is no mix ${code}`);
@@ -315,12 +315,6 @@ export class MaterialsService {
       await tellAll(manager, [`mix ${code}`]);
     });
     return this.all();
-  }
-
-  private async unknown(by: string): Promise<Refusal | undefined> {
-    return (await this.setup.people()).some(({ code }) => code === by)
-      ? undefined
-      : refuse('bad-value', `nobody here is called '${by}'`);
   }
 }
 

@@ -157,8 +157,8 @@ export class PanelsService {
   }
 
   private async strange(by: string, atMs: number | undefined, nowMs: number): Promise<Refusal | undefined> {
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      return refuse('bad-value', `nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     return atMs !== undefined && atMs > nowMs
       ? refuse('in-the-future', 'that has not happened yet')
       : undefined;

@@ -123,8 +123,8 @@ export class RecipesService {
   }): Promise<RecipeSeen | Refusal> {
     const { by, note, from } = asked;
     const { format: _format, ...rest } = this.read(asked.recipe);
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      return refuse('bad-value', `nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     if (note.trim() === '') return refuse('bad-value', 'say what changed: a revision needs a note');
     const revision = from + 1;
     const recipe: Recipe = { ...rest, id: `${rest.name}-${revision}`, revision };

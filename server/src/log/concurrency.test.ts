@@ -12,12 +12,14 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
   const batches = await Promise.all(Array.from({ length: 4 }, () => works.openRack('B', 500)));
   works.later(1);
   const filed: string[] = [];
+  const otherwise: string[] = [];
   const client = async (name: number): Promise<void> => {
     for (let i = 0; i < EACH; i += 1) {
       const batch = batches[(i + name) % batches.length] ?? '';
       const key = `client-${name}-${String(i).padStart(4, '0')}`;
-      const { status } = await works.line(`${batch} 1 hold look`, key).catch(() => ({ status: 0 }));
+      const { status, body } = await works.line(`${batch} 1 hold look`, key);
       if (status === 200) filed.push(key);
+      else otherwise.push(`${key}: ${status} ${JSON.stringify(body)}`);
       // Every tenth answer is lost on the way: the client sends the same key again.
       if (i % 10 === 0) await works.line(`${batch} 1 hold look`, key);
     }
@@ -25,6 +27,7 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
   const setUp = batches.map((batch) => works.said(`${batch} end because test`));
   await Promise.all(setUp);
   await Promise.all(Array.from({ length: CLIENTS }, (_, name) => client(name)));
+  expect(otherwise).toEqual([]);
   expect(filed).toHaveLength(CLIENTS * EACH);
 
   const source = works.app.get(DataSource);

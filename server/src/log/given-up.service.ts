@@ -1,4 +1,4 @@
-import { refuse, type Refusal } from '@ample-crane/core';
+import type { Refusal } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -44,8 +44,8 @@ export class GivenUpService {
     why: string;
   }): Promise<GivenUp | Refusal> {
     const { key, by, words, request, why } = told;
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      return refuse('bad-value', `nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     const nowMs = await this.clock.now();
     await this.source.query(
       `INSERT INTO given_up (key, person, words, request, why, touched_at, given_up_at)

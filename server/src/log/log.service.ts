@@ -30,6 +30,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
+import { POOL_SIZE } from '../database/data-source.ts';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
 import { CoatingService } from '../finishing/coating.service.ts';
 import { finishOperations, RecipeBookService } from '../finishing/recipe-book.service.ts';
@@ -79,6 +80,10 @@ type FiledAlone = Extract<FilingAction, { type: 'open' | 'join' | 'split' | 'und
 const isFiledAlone = (action: FilingAction): action is FiledAlone =>
   ['open', 'join', 'split', 'undo'].includes(action.type);
 
+/** Batches of one kind are opened one after the other: they share its numbers. */
+const opens = ({ actions }: FilingRequest): string[] =>
+  actions.flatMap((action) => (action.type === 'open' ? [`new ${action.kind}`] : []));
+
 /** The one way into the log. */
 @Injectable()
 export class LogService {
@@ -93,7 +98,8 @@ export class LogService {
   ) {}
 
   private readonly others: OtherSubject[] = [];
-  private readonly turns = new Turns();
+  /** Two connections stay free for whoever reads. */
+  private readonly turns = new Turns(POOL_SIZE - 2);
 
   /** Does `work`, a transaction on these batches or lots, when nobody else of this server is at them. */
   inTurn<T>(codes: readonly string[], work: () => Promise<T>): Promise<T> {
@@ -124,7 +130,7 @@ export class LogService {
     if (other && code !== null) return other.file({ ...request, batch: code });
     const filedMs = await this.clock.now();
     try {
-      return await this.inTurn(code === null ? [] : [code], () =>
+      return await this.inTurn(code === null ? opens(request) : [code], () =>
         this.source.transaction((manager) => this.fileWithin(manager, request, filedMs)),
       );
     } catch (error) {
@@ -214,8 +220,8 @@ export class LogService {
   }
 
   private async mustBeHere(manager: EntityManager, by: string): Promise<void> {
-    if (!(await this.setup.people(manager)).some((person) => person.code === by))
-      throw new Refused(refuse('bad-value', `nobody here is called '${by}'`));
+    const stranger = await this.setup.stranger(by, manager);
+    if (stranger) throw new Refused(stranger);
   }
 
   private async settle(manager: EntityManager, key: string, when: When, works: Work[]): Promise<Filed> {

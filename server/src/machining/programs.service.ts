@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Refusal } from '@ample-crane/core';
+import { refuse, type Refusal } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { CutterChangeRow, CutterRow, ProgramRow } from '../database/entities.ts';
@@ -74,8 +74,8 @@ export class ProgramsService {
   /** A new revision of a program: its next load asks for a first piece. */
   async revise(program: NewProgram): Promise<ProgramRow | Refusal> {
     const { by, from, ...rest } = program;
-    const person = await this.known(by);
-    if (isRefusal(person)) return person;
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     const route = await this.setup.newestRoute(program.model, program.kind);
     const operation = route?.operations.find(({ key }) => key === program.operation);
     if (operation?.mode !== 'load')
@@ -101,16 +101,11 @@ export class ProgramsService {
         .find({ where: { model, kind, operation: at }, order: { revision: 'DESC' }, take: 1 });
       if ((last?.revision ?? 0) !== from)
         return refuse('taken', `revision ${last?.revision ?? 0} was made meanwhile: look at it first`);
-      const row = { ...rest, revision: (last?.revision ?? 0) + 1, person, madeAt };
+      const row = { ...rest, revision: (last?.revision ?? 0) + 1, person: by, madeAt };
       await manager.insert(ProgramRow, row);
       await tellAll(manager, [programName(row)]);
       return row;
     });
-  }
-
-  private async known(by: string): Promise<string | Refusal> {
-    const people = await this.setup.people();
-    return people.some(({ code }) => code === by) ? by : refuse('bad-value', `nobody here is called '${by}'`);
   }
 
   /** The cutters of a station with the minutes they have cut since they were changed. */
@@ -187,8 +182,8 @@ export class ProgramsService {
     reason: string;
   }): Promise<CutterSeen[] | Refusal> {
     const { key, by, station, tool, reason } = change;
-    const person = await this.known(by);
-    if (isRefusal(person)) return person;
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     const cutter = (await this.cutters(station)).find((candidate) => candidate.tool === tool);
     if (!cutter) throw new NotFoundException(`there is no cutter '${tool}' at ${station}`);
     const at = new Date(await this.clock.happened());
@@ -197,7 +192,7 @@ export class ProgramsService {
         .createQueryBuilder()
         .insert()
         .into(CutterChangeRow)
-        .values({ key, station, tool, usedMinutes: cutter.usedMinutes, reason, person, at })
+        .values({ key, station, tool, usedMinutes: cutter.usedMinutes, reason, person: by, at })
         .orIgnore()
         .execute();
       await tellAll(manager, [`cutter ${tool}`]);

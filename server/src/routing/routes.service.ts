@@ -139,8 +139,8 @@ export class RoutesService {
       kind: asked.kind,
       operations: asked.operations,
     });
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      return refuse('bad-value', `nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) return stranger;
     if (note.trim() === '') return refuse('bad-value', 'say what changed: a revision needs a note');
     const known = await Promise.all([this.setup.models(), this.setup.kinds()]);
     if (!known[0].some(({ name }) => name === model))

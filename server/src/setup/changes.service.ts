@@ -1,5 +1,4 @@
 import { isDeepStrictEqual } from 'node:util';
-import { refuse } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { RefusalException } from '../http/answers.ts';
@@ -63,8 +62,8 @@ export class ChangesService {
     turn: (manager: EntityManager) => Promise<Turned>,
   ): Promise<void> {
     const { by, setting, name } = told;
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      throw new RefusalException(refuse('bad-value', `nobody here is called '${by}'`));
+    const stranger = await this.setup.stranger(by);
+    if (stranger) throw new RefusalException(stranger);
     const at = new Date(await this.clock.now());
     await this.source.transaction(async (manager) => {
       const { before, after } = await turn(manager);

@@ -1,5 +1,6 @@
 import {
   factoryDate,
+  refuse,
   workingMinutesOfDay,
   shiftDate,
   workedRoute,
@@ -7,6 +8,7 @@ import {
   type FactoryCalendar,
   type HourRates,
   type MoistureGate,
+  type Refusal,
   type Route,
   type RouteBook,
   type RunRule,
@@ -90,6 +92,12 @@ export class SetupService {
 
   people(db: EntityManager = this.source.manager): Promise<PersonRow[]> {
     return this.fresh('people', () => db.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
+  }
+
+  /** Why somebody may file nothing: nobody here is called so. Null: somebody is. */
+  async stranger(by: string, db?: EntityManager): Promise<Refusal | null> {
+    const known = (await this.people(db)).some(({ code }) => code === by);
+    return known ? null : refuse('bad-value', `nobody here is called '${by}'`);
   }
 
   models(): Promise<ModelRow[]> {

@@ -159,8 +159,8 @@ export class LotsService implements OnModuleInit, OtherSubject {
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileWithin(manager: EntityManager, request: LotFiling, filedMs: number): Promise<Filed> {
     const { key, ...asked } = request;
-    if (!(await this.setup.people(manager)).some((person) => person.code === request.by))
-      throw new Refused(refuse('bad-value', `nobody here is called '${request.by}'`));
+    const stranger = await this.setup.stranger(request.by, manager);
+    if (stranger) throw new Refused(stranger);
     const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
     if (known) return known;
     const when = {

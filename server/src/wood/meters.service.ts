@@ -192,16 +192,15 @@ export class MetersService {
   }
 
   private async checkNames(named: { meter: string; species: string; by: string }): Promise<void> {
-    const [meter, species, people] = await Promise.all([
+    const [meter, species, stranger] = await Promise.all([
       this.source.getRepository(MeterRow).existsBy({ code: named.meter }),
       this.setup.species(),
-      this.setup.people(),
+      this.setup.stranger(named.by),
     ]);
     if (!meter) throw new NotFoundException(`there is no meter '${named.meter}'`);
     if (!species.some(({ name }) => name === named.species))
       throw new NotFoundException(`there is no species '${named.species}'`);
-    if (!people.some(({ code }) => code === named.by))
-      throw new BadRequestException(`nobody here is called '${named.by}'`);
+    if (stranger) throw new BadRequestException(stranger.refused);
   }
 }
 

@@ -229,8 +229,8 @@ export class StockService {
       throw new BadRequestException(
         `finished it cannot weigh more than its blank: ${finishedKg} of ${blankKg} kg`,
       );
-    if (!(await this.setup.people()).some(({ code }) => code === by))
-      throw new BadRequestException(`nobody here is called '${by}'`);
+    const stranger = await this.setup.stranger(by);
+    if (stranger) throw new BadRequestException(stranger.refused);
     const rows = this.source.getRepository(WeighBackRow);
     if (!(await rows.existsBy({ key }))) {
       await this.pieceOf(piece, model, kind);
