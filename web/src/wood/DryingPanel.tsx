@@ -8,7 +8,7 @@ import type { Foreseen } from './foresee.ts';
 import type { Drying, Room } from './queries.ts';
 import { useForeseen } from './useForeseen.ts';
 import { WhatIf } from './WhatIf.tsx';
-import { outlookOf, pct, readyWords } from './words.ts';
+import { ifItComesBack, outlookOf, pct, readyWords } from './words.ts';
 
 export interface DryingView {
   verdict: ReactNode;
@@ -32,10 +32,15 @@ export function useDryingView(props: {
   const emcPct = air === null ? null : loggedAirEmcPct(air);
   const said = { nowMs: drying.nowMs, zone, highPct: drying.window.highPct };
   const asIs = drying.air === null ? null : loggedAirEmcPct(drying.air);
+  const room = rooms.find((one) => one.room === drying.room);
+  const returning = ifItComesBack(drying, room);
   return {
     verdict: (
       <Verdict tone={tone} sentence={sentence}>
-        <p style={{ fontWeight: 700 }}>{readyWords(outlookOf(drying), { ...said, emcPct: asIs })}</p>
+        <p style={{ fontWeight: 700 }}>
+          {readyWords(outlookOf(drying), { ...said, emcPct: asIs })}
+          {returning && ` That is ${returning}.`}
+        </p>
         <p className="quiet">
           {drying.marginPct > 0.05 &&
             `The date is for what dries last, ${pct(drying.marginPct)} % above the mean. `}
@@ -59,7 +64,7 @@ export function useDryingView(props: {
     whatIf: air && (
       <WhatIf
         drying={drying}
-        room={rooms.find(({ room }) => room === drying.room)}
+        room={room}
         air={air}
         onAir={setAsked}
         answer={foreseen ? readyWords(foreseen.outlook, { ...said, emcPct }) : ''}

@@ -8,7 +8,7 @@ import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { GateForm } from './GateForm.tsx';
 import { useLots, useRooms, type LotSummary, type Room } from './queries.ts';
-import { pct, soonWords } from './words.ts';
+import { ifItComesBack, pct, soonWords } from './words.ts';
 import { WoodNav } from './WoodNav.tsx';
 
 /** The wood room: what may go now, lots and resting racks by readiness, and the rooms they dry in. */
@@ -35,7 +35,7 @@ export default function WoodRoomPage() {
       <div className="columns">
         <div className="stack">
           <Readiness lots={lots} holds={holds} />
-          <Lots lots={lots} />
+          <Lots lots={lots} rooms={rooms} />
           <Racks holds={holds} board={board} nowMs={nowMs} />
         </div>
         <div className="stack">
@@ -86,7 +86,12 @@ function byReadiness(a: LotSummary, b: LotSummary): number {
   return order(a) - order(b) || a.code.localeCompare(b.code, 'en', { numeric: true });
 }
 
-function Lots({ lots }: { lots: readonly LotSummary[] }) {
+function Lots({ lots, rooms }: { lots: readonly LotSummary[]; rooms: readonly Room[] }) {
+  const returning = (lot: LotSummary): string | null =>
+    ifItComesBack(
+      lot,
+      rooms.find(({ room }) => room === lot.room),
+    );
   return (
     <section className="panel" aria-label="Lots of lumber">
       <h2>Lots of lumber</h2>
@@ -124,6 +129,7 @@ function Lots({ lots }: { lots: readonly LotSummary[] }) {
                 </td>
                 <td style={{ minWidth: 96, color: lot.never ? 'var(--oxblood)' : undefined }}>
                   {soonWords(lot)}
+                  <div className="quiet">{returning(lot)}</div>
                   {lot.papersMissing && <div style={{ color: 'var(--oxblood)' }}>papers missing</div>}
                 </td>
                 <td>{lot.sentence}</td>

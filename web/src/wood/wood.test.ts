@@ -4,7 +4,7 @@ import { foresee } from './foresee.ts';
 import type { Drying, Meter } from './queries.ts';
 import { typedNumber } from '../app/typed.ts';
 import { correctionOf, lineWords } from './reading.ts';
-import { outlookOf, readyWords, soonWords } from './words.ts';
+import { ifItComesBack, outlookOf, readyWords, soonWords } from './words.ts';
 
 const HOUR = 3_600_000;
 const NOW = Date.UTC(2026, 10, 24, 19, 20);
@@ -114,6 +114,16 @@ describe('a date in words', () => {
     expect(soonWords(lot)).toBe('in 3 days (1–21)');
     expect(soonWords({ ...lot, never: true })).toBe('not in this room');
     expect(soonWords({ ...lot, stacked: 0 })).toBe('');
+    expect(soonWords({ ...lot, outlook: { median: 25, low90: 0, high90: 90 } })).toBe('in 1 day (0–4)');
+  });
+
+  it('says that it counts on a room that has drifted to come back, as the call of that room does', () => {
+    const outlook = { median: 60 };
+    const damp = { drift: { damp: true, emcPct: 8.9, hours: 5 } } as Parameters<typeof ifItComesBack>[1];
+    expect(ifItComesBack({ outlook }, damp)).toBe('if the room, too damp now, comes back');
+    expect(ifItComesBack({ outlook }, { drift: null })).toBeNull();
+    expect(ifItComesBack({ outlook: null }, damp)).toBeNull();
+    expect(ifItComesBack({ outlook: { median: 0 } }, damp)).toBeNull();
   });
 });
 

@@ -1,7 +1,7 @@
 import { grainOf, type DryingOutlook } from '@ample-crane/core';
 import { sayTime } from '../app/time.ts';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { Choice, LotSummary, Outlook } from './queries.ts';
+import type { Choice, LotSummary, Outlook, Room } from './queries.ts';
 
 const HOUR_MS = 3_600_000;
 
@@ -39,7 +39,17 @@ export function soonWords(lot: Pick<LotSummary, 'outlook' | 'never' | 'stacked'>
   if (median === 0) return 'by the forecast, now';
   const digits = grainOf(((high90 ?? Infinity) - low90) * HOUR_MS) === 'hour' ? 1 : 0;
   const days = (hours: number | null): string => (hours === null ? '…' : (hours / 24).toFixed(digits));
-  return `in ${days(median)} days (${days(low90)}–${days(high90)})`;
+  const one = days(median) === '1';
+  return `in ${days(median)} ${one ? 'day' : 'days'} (${days(low90)}–${days(high90)})`;
+}
+
+/** Dates go by the usual air of a room: said while it has left it. Nothing where there is no date, or the room holds its air. */
+export function ifItComesBack(
+  { outlook }: { outlook: { median: number } | null },
+  room: Pick<Room, 'drift'> | undefined,
+): string | null {
+  if (!room?.drift || !outlook || outlook.median === 0) return null;
+  return `if the room, too ${room.drift.damp ? 'damp' : 'dry'} now, comes back`;
 }
 
 export const toneOf = (verdict: LotSummary['verdict']): VerdictTone =>
