@@ -29,7 +29,7 @@ class Turn {
   async take<T>(work: () => Promise<T>): Promise<T> {
     this.wanted += 1;
     try {
-      const release = await this.acquired();
+      const leave = await this.acquired();
       try {
         const done = await work();
         this.movedMs = Date.now();
@@ -39,7 +39,7 @@ class Turn {
         if (failureOf(error) !== 'busy') this.movedMs = Date.now();
         throw error;
       } finally {
-        release();
+        leave();
       }
     } finally {
       this.wanted -= 1;
@@ -57,7 +57,7 @@ class Turn {
       if (got) return got[1];
     }
     // Its place in the queue passes on when it comes up.
-    void ticket.then(([, release]) => release());
+    void ticket.then(([, leave]) => leave());
     throw new Busy(`others are at work on ${this.name}`);
   }
 }
