@@ -51,6 +51,8 @@ export function RouteCanvas({
     position: places.get(operation.key) ?? { x: 0, y: 0 },
     width: NODE.width,
     height: NODE.height,
+    // Without it every drawing anew would forget where the arrows begin and end until the browser has measured again.
+    measured: NODE,
     selected: operation.key === selected,
     draggable: false,
     data: {
