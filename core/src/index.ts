@@ -40,6 +40,7 @@ export { readingFloors } from './wood/drying/floors.ts';
 export { takenReadings } from './routing/holds/moisture.ts';
 export { priorTauDays, yearPerInchDays } from './wood/drying/prior.ts';
 export { fitDrying } from './wood/drying/fit.ts';
+export { dryingAir, USUAL_DAYS, WANDER_DAYS } from './wood/drying/logged.ts';
 export { dryingFan, fittedCurve, forecastDrying } from './wood/drying/forecast.ts';
 export {
   correctMeterReadingPct,
@@ -83,7 +84,7 @@ export { firstComeLoads, loadsByHand, planLoads } from './machining/plan-loads.t
 export { expectedFitShare, GAP_WINDOWS, pairParts } from './fitting/pairing.ts';
 export { meetingForecast, MISS_HOURS } from './fitting/meeting.ts';
 export { dewPointC } from './finishing/dew-point.ts';
-export { cureRate, curedHours, roomAir, usualAir } from './finishing/cure.ts';
+export { cureRate, curedHours, roomAir } from './finishing/cure.ts';
 export { TIME_CONSTANTS_TO_BUFF } from './finishing/slab.ts';
 export { cureState, HARDENINGS, UNTILS } from './finishing/coat-cure.ts';
 export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
@@ -207,7 +208,7 @@ export type {
 } from './machining/plan-loads.ts';
 export type { GapWindow, Leftover, Pair, Pairing, Remedy } from './fitting/pairing.ts';
 export type { Meeting, MeetingForecast, MeetingSide, Swap } from './fitting/meeting.ts';
-export type { AirNow, CureKinetics, RoomAir, Span } from './finishing/cure.ts';
+export type { CureKinetics, RoomAir, Span } from './finishing/cure.ts';
 export type { ByUntil, CureSpec, CureState, LaidCoat, Rung, Until } from './finishing/coat-cure.ts';
 export type { CureEnd, CureOutlook } from './finishing/forecast-cure.ts';
 export type { SandThrough, WetCoat } from './finishing/film.ts';
@@ -235,7 +236,8 @@ export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { BoothSight, MaterialSight, MixSight, PanelSight } from './flow/finish-calls.ts';
 export type { Layer } from './routing/layers.ts';
 export type { ClimateOf } from './routing/standing-air.ts';
-export type { ClimateSample } from './units/climate.ts';
+export { samplesWithin, usualAir } from './units/climate.ts';
+export type { AirNow, ClimateSample } from './units/climate.ts';
 export type {
   HoldOperation,
   JoinOperation,

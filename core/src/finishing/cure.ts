@@ -1,4 +1,4 @@
-import type { ClimateSample } from '../units/climate.ts';
+import { usualAir, type AirNow, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 
 /** How fast a finish cures away from its reference conditions (21 °C, up to 65 % RH). DOMAIN §5. */
@@ -15,7 +15,6 @@ const RH_HALF_PCT = 85;
 export const SAMPLE_HOLDS_HOURS = 6;
 /** The usual air of a gap is the mean of so many days before it. */
 const USUAL_DAYS = 7;
-export type AirNow = Omit<ClimateSample, 'atMs'>;
 
 export interface Span {
   fromMs: number;
@@ -30,17 +29,6 @@ export function cureRate(
   const warmth = q ** ((air.temperatureC - REFERENCE_TEMPERATURE_C) / 10);
   const damp = (air.relativeHumidityPct - RH_FREE_PCT) / (RH_HALF_PCT - RH_FREE_PCT);
   return warmth * (1 - 0.5 * Math.min(1, Math.max(0, damp)));
-}
-
-/** Mean air of a list of samples; undefined for none. */
-export function usualAir(samples: readonly ClimateSample[]): AirNow | undefined {
-  if (samples.length === 0) return undefined;
-  const mean = (of: (sample: ClimateSample) => number): number =>
-    samples.reduce((sum, s) => sum + of(s), 0) / samples.length;
-  return {
-    temperatureC: mean((s) => s.temperatureC),
-    relativeHumidityPct: mean((s) => s.relativeHumidityPct),
-  };
 }
 
 /** The logged air of one room as the cure clock reads it. */

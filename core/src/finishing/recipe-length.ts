@@ -1,8 +1,9 @@
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { weekOfStarts } from '../time/week-of-starts.ts';
+import type { AirNow } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import { layRungs, standingOf, type LaidCoat } from './coat-cure.ts';
-import { cureRate, type AirNow } from './cure.ts';
+import { cureRate } from './cure.ts';
 import { dryFilmUm } from './film.ts';
 import { plannedFilm, type CoatStep, type Recipe, type RecipeStep } from './recipe.ts';
 

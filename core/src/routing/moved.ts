@@ -1,6 +1,6 @@
 import { cureOutlook } from '../finishing/forecast-cure.ts';
-import { roomAir, usualAir, type AirNow } from '../finishing/cure.ts';
-import { samplesWithin, type ClimateSample } from '../units/climate.ts';
+import { roomAir } from '../finishing/cure.ts';
+import { samplesWithin, usualAir, type AirNow, type ClimateSample } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { BatchState } from './batch.ts';
 import { cureEndAt, cureSeen } from './holds/cure.ts';

@@ -16,40 +16,68 @@ export interface WorkingClock {
   add: (fromMs: number, minutes: number) => number;
 }
 
+interface Span {
+  startMs: number;
+  endMs: number;
+  /** Minutes worked up to its start. */
+  before: number;
+}
+
+/** Working spans from a day on, laid out as far as anybody asked. */
+class Layout {
+  private readonly spans: Span[] = [];
+  private days = 0;
+
+  constructor(
+    private readonly calendar: FactoryCalendar,
+    private day: string,
+  ) {}
+
+  /** The first span that `reached` says yes to, when it says no to all before; undefined beyond what may be laid out. */
+  find(reached: (span: Span) => boolean): Span | undefined {
+    for (;;) {
+      let [low, high] = [0, this.spans.length];
+      while (low < high) {
+        const middle = (low + high) >> 1;
+        const span = this.spans[middle];
+        if (span && reached(span)) high = middle;
+        else low = middle + 1;
+      }
+      const found = this.spans[low];
+      if (found) return found;
+      if (this.days >= MOST_DAYS) return undefined;
+      this.grow();
+    }
+  }
+
+  private grow(): void {
+    for (const span of workingSpansOfDay(this.calendar, this.day)) {
+      const last = this.spans[this.spans.length - 1];
+      const before = last ? last.before + (last.endMs - last.startMs) / MINUTE_MS : 0;
+      if (span.endMs > span.startMs) this.spans.push({ ...span, before });
+    }
+    this.day = shiftDate(this.day, 1);
+    this.days += 1;
+  }
+}
+
+/** The layout that was asked for last: all who plan today begin on one day. */
+const laidOut = new WeakMap<FactoryCalendar, { from: string; layout: Layout }>();
+
+function layoutFrom(calendar: FactoryCalendar, from: string): Layout {
+  const known = laidOut.get(calendar);
+  if (known?.from === from) return known.layout;
+  const layout = new Layout(calendar, from);
+  laidOut.set(calendar, { from, layout });
+  return layout;
+}
+
 /**
  * A clock that counts working minutes like addWorkingMinutes, without asking the calendar anew each time.
  * Its `add` throws a RangeError for minutes below 0, an instant before `startMs`, or a calendar without work.
  */
 export function workingClock(calendar: FactoryCalendar, startMs: number): WorkingClock {
-  /** Ends of the spans known so far, and the minutes worked up to the end of each. */
-  const spans: { startMs: number; endMs: number; before: number }[] = [];
-  let day = shiftDate(factoryDate(calendar, startMs), -1);
-  let days = 0;
-  const grow = (): void => {
-    for (const span of workingSpansOfDay(calendar, day)) {
-      const last = spans[spans.length - 1];
-      const before = last ? last.before + (last.endMs - last.startMs) / MINUTE_MS : 0;
-      if (span.endMs > span.startMs) spans.push({ ...span, before });
-    }
-    day = shiftDate(day, 1);
-    days += 1;
-  };
-  /** The first span that ends after what `reached` asks for; undefined beyond what is laid out. */
-  const find = (reached: (span: (typeof spans)[number]) => boolean): (typeof spans)[number] | undefined => {
-    for (;;) {
-      let [low, high] = [0, spans.length];
-      while (low < high) {
-        const middle = (low + high) >> 1;
-        const span = spans[middle];
-        if (span && reached(span)) high = middle;
-        else low = middle + 1;
-      }
-      const found = spans[low];
-      if (found) return found;
-      if (days >= MOST_DAYS) return undefined;
-      grow();
-    }
-  };
+  const layout = layoutFrom(calendar, shiftDate(factoryDate(calendar, startMs), -1));
   const horizonMs = startMs + (MOST_DAYS - 2) * DAY_MS;
   const byCalendar = (fromMs: number, minutes: number): number =>
     minutes === 0
@@ -59,12 +87,14 @@ export function workingClock(calendar: FactoryCalendar, startMs: number): Workin
     add: (fromMs, minutes) => {
       if (!(minutes >= 0)) throw new RangeError(`workingClock: minutes must be 0 or more, got ${minutes}`);
       if (fromMs < startMs) throw new RangeError('workingClock: asked about a time before its start');
-      const span = fromMs < horizonMs ? find(({ endMs }) => endMs > fromMs) : undefined;
+      const span = fromMs < horizonMs ? layout.find(({ endMs }) => endMs > fromMs) : undefined;
       if (!span) return byCalendar(fromMs, minutes);
       const atMs = Math.max(span.startMs, fromMs);
       const worked = span.before + (atMs - span.startMs) / MINUTE_MS + minutes;
       if (minutes === 0) return atMs;
-      const end = find(({ startMs: from, endMs, before }) => before + (endMs - from) / MINUTE_MS >= worked);
+      const end = layout.find(
+        ({ startMs: from, endMs, before }) => before + (endMs - from) / MINUTE_MS >= worked,
+      );
       if (!end) return byCalendar(fromMs, minutes);
       return end.startMs + (worked - end.before) * MINUTE_MS;
     },

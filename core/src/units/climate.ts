@@ -7,6 +7,19 @@ export interface ClimateSample {
   relativeHumidityPct: number;
 }
 
+export type AirNow = Omit<ClimateSample, 'atMs'>;
+
+/** Mean air of a list of samples; undefined for none. */
+export function usualAir(samples: readonly ClimateSample[]): AirNow | undefined {
+  if (samples.length === 0) return undefined;
+  const mean = (of: (sample: ClimateSample) => number): number =>
+    samples.reduce((sum, s) => sum + of(s), 0) / samples.length;
+  return {
+    temperatureC: mean((s) => s.temperatureC),
+    relativeHumidityPct: mean((s) => s.relativeHumidityPct),
+  };
+}
+
 /** The samples after one moment and up to another; they must be in order of time. */
 export const samplesWithin = <S extends ClimateSample>(
   samples: readonly S[],

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { MeasuringModule } from '../wood/measuring.module.ts';
@@ -16,7 +17,7 @@ import { RecipesService } from './recipes.service.ts';
 
 /** Recipes, ladders, booths, test panels and materials. */
 @Module({
-  imports: [SetupModule, LiveModule, LogModule, RoutingModule, MeasuringModule, CoatingModule],
+  imports: [FloorModule, SetupModule, LiveModule, LogModule, RoutingModule, MeasuringModule, CoatingModule],
   controllers: [FinishingController, PanelsAndMaterialsController],
   providers: [
     RacksInFinishService,

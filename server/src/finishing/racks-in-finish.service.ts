@@ -21,19 +21,16 @@ import { BatchRow, BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
-import type { RackInQuestion } from '../routing/holds.service.ts';
-import { RacksService } from '../routing/racks.service.ts';
+import type { RackInQuestion } from '../floor/racks.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { RecentAirService } from '../wood/recent-air.service.ts';
+import { PerRack } from '../floor/per-rack.ts';
 import { PanelFitsService, type PanelFitted } from './panel-fits.service.ts';
 import { finishOperations, RecipeBookService } from './recipe-book.service.ts';
-
-/** The longest cure whose climate is looked up, days. */
-const LONGEST_CURE_DAYS = 60;
-/** What the air to come is told from, besides. */
-const OUTLOOK_DAYS = 16;
 
 export interface FinishRack {
   batch: string;
@@ -60,11 +57,14 @@ export interface FinishList {
 /** The racks in finish with their ladders: what may be done with each, and when. */
 @Injectable()
 export class RacksInFinishService {
+  private readonly sights = new PerRack<FinishSight[]>();
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
+    private readonly recentAir: RecentAirService,
     private readonly floor: RacksService,
     private readonly log: LogService,
     private readonly book: RecipeBookService,
@@ -108,6 +108,10 @@ export class RacksInFinishService {
     panels: readonly PanelEnd[],
   ): FinishRack {
     const { finish } = state;
+    const by = [
+      ...roomsInQuestion(state, route).map((room) => air.climateOf(room)),
+      JSON.stringify([panels, air.late]),
+    ];
     return {
       batch: state.code,
       kind: state.kind,
@@ -118,28 +122,18 @@ export class RacksInFinishService {
       recipeTitle: finish?.title ?? null,
       targetUm: finish?.targetUm ?? null,
       minimumUm: finish?.minimumUm ?? null,
-      sights: finishSights({ state, route, nowMs, air, time, panels }),
+      sights: this.sights.get(state, nowMs, by, () =>
+        finishSights({ state, route, nowMs, air, time, panels }),
+      ),
       panels: [...panels],
     };
   }
 
-  /** The air these racks stood in, each room asked about once and no further back than anybody needs. */
+  /** The air these racks stood in. */
   private async air(racks: readonly RackInQuestion[], nowMs: number): Promise<FinishAir> {
-    const since = new Map<string, number>();
-    for (const { state, route } of racks) {
-      const firstMs = Math.min(nowMs, ...state.coats.map(({ atMs }) => atMs)) - DAY_MS;
-      const rooms = roomsInQuestion(state, route);
-      for (const room of rooms)
-        since.set(
-          room,
-          Math.min(
-            since.get(room) ?? nowMs - OUTLOOK_DAYS * DAY_MS,
-            Math.max(firstMs, nowMs - LONGEST_CURE_DAYS * DAY_MS),
-          ),
-        );
-    }
+    const rooms = racks.flatMap(({ state, route }) => roomsInQuestion(state, route));
     const [series, late] = await Promise.all([
-      this.climate.hourlySince(since, nowMs),
+      this.recentAir.of(rooms, nowMs),
       this.climate.late(nowMs - DAY_MS),
     ]);
     return { climateOf: (room) => series.get(room), late };

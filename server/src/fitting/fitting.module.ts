@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { LogModule } from '../log/log.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { MeasuringModule } from '../wood/measuring.module.ts';
@@ -10,7 +11,7 @@ import { PressesService } from './presses.service.ts';
 
 /** Presses and clamps, who meets whom, and pairs by measurement. */
 @Module({
-  imports: [SetupModule, LogModule, RoutingModule, MeasuringModule],
+  imports: [FloorModule, SetupModule, LogModule, RoutingModule, MeasuringModule],
   controllers: [FittingController],
   providers: [PressesService, MeetingService, PairingService],
   exports: [MeetingService],

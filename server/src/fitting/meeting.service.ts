@@ -11,7 +11,7 @@ import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
 import { HoldsService } from '../routing/holds.service.ts';
-import { RacksService } from '../routing/racks.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 

@@ -2,8 +2,8 @@ import { operationIndex, operationOf, HOUR_MS, type BatchState } from '@ample-cr
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BedRow } from '../database/entities.ts';
-import type { RackInQuestion } from '../routing/holds.service.ts';
-import { RacksService } from '../routing/racks.service.ts';
+import type { RackInQuestion } from '../floor/racks.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 

@@ -33,8 +33,8 @@ import { DataSource } from 'typeorm';
 import { BackupService } from '../backup/backup.service.ts';
 import { FinishCallsService } from '../finishing/finish-calls.service.ts';
 import { LogService } from '../log/log.service.ts';
-import { HoldsService, type RackInQuestion, type SeenHold } from '../routing/holds.service.ts';
-import { RacksService } from '../routing/racks.service.ts';
+import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
+import { HoldsService, type SeenHold } from '../routing/holds.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -49,7 +49,7 @@ export const CONSTRAINT_DAYS = 7;
 
 interface Rack extends RackInQuestion {
   seq: number;
-  holds: SeenHold[];
+  holds: readonly SeenHold[];
   earliestMs: number | null;
 }
 

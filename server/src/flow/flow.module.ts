@@ -3,6 +3,7 @@ import { BackupModule } from '../backup/backup.module.ts';
 import { FinishingModule } from '../finishing/finishing.module.ts';
 import { MachiningModule } from '../machining/machining.module.ts';
 import { LogModule } from '../log/log.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
@@ -13,6 +14,7 @@ import { StationDaysService } from './station-days.service.ts';
 
 @Module({
   imports: [
+    FloorModule,
     BackupModule,
     SetupModule,
     RoutingModule,

@@ -2,7 +2,7 @@ import { factoryDate, routeIn, shiftDate, stationsLeft, type Ways } from '@ample
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryClock } from '../setup/factory-clock.ts';
-import { RacksService } from '../routing/racks.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FlowDto, ThroughputRowDto } from './board.dto.ts';
 import { BoardService, CONSTRAINT_DAYS, withLoads } from './board.service.ts';

@@ -2,7 +2,7 @@ import { Subject } from 'rxjs';
 import { Kept } from './kept.ts';
 import type { LiveNews } from './live.service.ts';
 
-const counted = () => {
+const counted = (concerns?: (code: string) => boolean) => {
   const news = new Subject<LiveNews>();
   const answers = [
     Promise.resolve(1),
@@ -12,7 +12,7 @@ const counted = () => {
   ];
   answers[2]?.catch(() => undefined);
   let looks = 0;
-  const kept = new Kept(() => answers[looks++] ?? Promise.resolve(0), news);
+  const kept = new Kept(() => answers[looks++] ?? Promise.resolve(0), news, concerns);
   return { kept, news };
 };
 
@@ -28,6 +28,17 @@ describe('what is kept of a costly look', () => {
     news.next({ batches: ['B-201'] });
     expect(await kept.get()).toBe(2);
     expect(await before).toBe(1);
+  });
+
+  it('outlasts a filing that does not concern it, not one that may', async () => {
+    const { kept, news } = counted((code) => code.startsWith('W-'));
+    await kept.get();
+    news.next({ batches: ['B-201'] });
+    expect(await kept.get()).toBe(1);
+    news.next({ batches: ['B-201', 'W-74'] });
+    expect(await kept.get()).toBe(2);
+    news.next({ batches: [] });
+    await expect(kept.get()).rejects.toThrow('no line');
   });
 
   it('is not kept when the look failed', async () => {

@@ -4,15 +4,19 @@ import type { LiveNews } from './live.service.ts';
 /** Time alone makes anything old after this long. */
 const FRESH_MS = 20_000;
 
-/** What is costly to work out: once for all who look, and anew after any filing. */
+/** What is costly to work out: once for all who look, and anew after any filing that concerns it. */
 export class Kept<T> {
   private kept: { untilMs: number; value: Promise<T> } | undefined;
 
+  /** @param concerns which of the codes that news name; left out: all. News that names none concerns everybody. */
   constructor(
     private readonly look: () => Promise<T>,
     news: Observable<LiveNews>,
+    concerns: (code: string) => boolean = () => true,
   ) {
-    news.subscribe(() => this.forget());
+    news.subscribe(({ batches }) => {
+      if (batches.length === 0 || batches.some(concerns)) this.forget();
+    });
   }
 
   get(): Promise<T> {

@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { ChecksController } from './checks.controller.ts';
@@ -15,7 +16,7 @@ import { ProgramsService } from './programs.service.ts';
 
 /** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
 @Module({
-  imports: [SetupModule, LiveModule, LogModule, RoutingModule],
+  imports: [FloorModule, SetupModule, LiveModule, LogModule, RoutingModule],
   controllers: [MillController, ChecksController],
   providers: [
     MillService,

@@ -53,7 +53,7 @@ export class BatchesService {
       route,
       holds,
       entries: await this.entries(code),
-      climate: [...evidence.climate].map(([room, samples]) => ({ room, samples })),
+      climate: [...evidence.climate].map(([room, samples]) => ({ room, samples: [...samples] })),
       earliestMs: rack && earliestEndMs({ ...rack, calendar, nowMs, holds }),
     };
   }

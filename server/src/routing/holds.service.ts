@@ -9,10 +9,10 @@ import {
   operationOf,
   roomsInQuestion,
   windowOf,
-  DAY_MS,
   type BatchState,
   type ClimateSample,
   type HoldGroup,
+  type HoldOperation,
   type HoldSight,
   type PanelEnd,
   type Route,
@@ -20,20 +20,13 @@ import {
 import { Injectable } from '@nestjs/common';
 import type { HoldDto } from '../flow/board.dto.ts';
 import { PanelFitsService } from '../finishing/panel-fits.service.ts';
-import { ClimateService } from '../wood/climate.service.ts';
-
-/** Air of the last two weeks: what forecasts take the days to come from, even for holds that began today. */
-const OUTLOOK_DAYS = 14;
-const LONGEST_CURE_DAYS = 60;
-
-export interface RackInQuestion {
-  state: BatchState;
-  route: Route;
-}
+import { PerRack } from '../floor/per-rack.ts';
+import type { RackInQuestion } from '../floor/racks.service.ts';
+import { RecentAirService } from '../wood/recent-air.service.ts';
 
 /** What holds are judged by besides their own racks: the air by room, the test panels by batch. */
 export interface HoldEvidence {
-  climate: ReadonlyMap<string, ClimateSample[]>;
+  climate: ReadonlyMap<string, readonly ClimateSample[]>;
   panels: ReadonlyMap<string, PanelEnd[]>;
 }
 
@@ -46,49 +39,34 @@ export interface SeenHold {
 /** Judges the holds that batches are in, by the climate of their rooms. */
 @Injectable()
 export class HoldsService {
+  private readonly seen = new PerRack<SeenHold[]>();
+
   constructor(
-    private readonly climate: ClimateService,
+    private readonly air: RecentAirService,
     private readonly panels: PanelFitsService,
   ) {}
 
   /** The hourly climate and the test panels that the holds of these racks need, each in one query. */
   async evidenceFor(racks: readonly RackInQuestion[], nowMs: number): Promise<HoldEvidence> {
-    const curing = racks.filter(({ state, route }) =>
-      holdGroups(state).some(({ operation: key }) => {
-        const operation = operationOf(route, key);
-        return operation.mode === 'hold' && operation.rule.rule === 'cure';
-      }),
-    );
+    const curing = racks.filter((rack) => ruled(rack).some(({ rule }) => rule.rule === 'cure'));
     const [climate, panels] = await Promise.all([
-      this.climateFor(racks, nowMs),
+      this.air.of(racks.flatMap(airedRooms), nowMs),
       this.panels.ends(curing.map(({ state }) => state.code)),
     ]);
     return { climate, panels };
   }
 
-  private climateFor(racks: readonly RackInQuestion[], nowMs: number): Promise<Map<string, ClimateSample[]>> {
-    const since = new Map<string, number>();
-    const want = (room: string, fromMs: number): void => {
-      const known = since.get(room) ?? nowMs - OUTLOOK_DAYS * DAY_MS;
-      since.set(room, Math.min(known, Math.max(fromMs, nowMs - LONGEST_CURE_DAYS * DAY_MS)));
-    };
-    for (const { state, route } of racks) {
-      for (const group of holdGroups(state)) {
-        const operation = operationOf(route, group.operation);
-        if (operation.mode !== 'hold' || group.called !== null) continue;
-        if (operation.rule.rule !== 'cure' && operation.rule.rule !== 'moisture') continue;
-        // Drying is fitted from a day before its hold; the clock of a coat runs from when it was laid, in its booth.
-        want(operation.room, group.sinceMs - DAY_MS);
-        if (operation.rule.rule !== 'cure') continue;
-        const firstMs = Math.min(group.sinceMs, ...state.coats.map(({ atMs }) => atMs));
-        for (const room of roomsInQuestion(state, route)) want(room, firstMs - DAY_MS);
-      }
-    }
-    return this.climate.hourlySince(since, nowMs);
-  }
-
-  see({ state, route }: RackInQuestion, nowMs: number, evidence: HoldEvidence): SeenHold[] {
-    return holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, evidence));
+  /** The holds of a rack; shared with whoever asked within the minute: nobody changes them. */
+  see(rack: RackInQuestion, nowMs: number, evidence: HoldEvidence): readonly SeenHold[] {
+    const { state, route } = rack;
+    const panels = evidence.panels.get(state.code) ?? [];
+    const by = [
+      ...airedRooms(rack).map((room) => evidence.climate.get(room)),
+      panels.map(({ code, curedMs }) => `${code} ${curedMs}`).join(),
+    ];
+    return this.seen.get(state, nowMs, by, () =>
+      holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, evidence)),
+    );
   }
 
   private seeOne(
@@ -156,4 +134,19 @@ export class HoldsService {
     const failed = !dto.over && (judgement.verdict === 'sort' || judgement.verdict === 'reject' || stuck);
     return { dto, sight: sightOf(dto, { failed, passing: failed ? passing : [] }) };
   }
+}
+
+/** The holds with a rule that pieces of a rack are in. */
+function ruled({ state, route }: RackInQuestion): HoldOperation[] {
+  return holdGroups(state).flatMap(({ operation: key, called }) => {
+    const operation = operationOf(route, key);
+    return operation.mode === 'hold' && called === null ? [operation] : [];
+  });
+}
+
+/** Rooms whose air the holds of a rack are judged by. */
+function airedRooms(rack: RackInQuestion): string[] {
+  const holds = ruled(rack).filter(({ rule }) => rule.rule === 'cure' || rule.rule === 'moisture');
+  const cures = holds.some(({ rule }) => rule.rule === 'cure');
+  return [...holds.map(({ room }) => room), ...(cures ? roomsInQuestion(rack.state, rack.route) : [])];
 }

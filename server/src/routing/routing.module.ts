@@ -8,12 +8,11 @@ import { BatchesService } from './batches.service.ts';
 import { RoutesController } from './routes.controller.ts';
 import { RoutesService } from './routes.service.ts';
 import { HoldsService } from './holds.service.ts';
-import { RacksService } from './racks.service.ts';
 
 @Module({
   imports: [SetupModule, LogModule, MeasuringModule, CoatingModule],
   controllers: [BatchesController, RoutesController],
-  providers: [BatchesService, HoldsService, RacksService, RoutesService],
-  exports: [HoldsService, RacksService, RoutesService],
+  providers: [BatchesService, HoldsService, RoutesService],
+  exports: [HoldsService, RoutesService],
 })
 export class RoutingModule {}

@@ -73,29 +73,6 @@ export class ClimateService {
     );
   }
 
-  /** The same for rooms that are each asked about from a moment of their own. */
-  async hourlySince(since: ReadonlyMap<string, number>, toMs: number): Promise<Map<string, ClimateSample[]>> {
-    // One row a room: the server reads years of hours far faster as one text than row by row.
-    const rows = await this.source.query<{ room: string; hours: [number, number, number][] }[]>(
-      `SELECT h.room, json_agg(json_build_array(extract(epoch FROM h.at)::int8 * 1000, h.temperature_c,
-                h.relative_humidity_pct) ORDER BY h.at) AS hours
-         FROM unnest($1::text[], $2::timestamptz[]) AS u(room, since)
-         JOIN climate_hour h ON h.room = u.room AND h.at >= u.since AND h.at <= $3
-        GROUP BY h.room`,
-      [[...since.keys()], [...since.values()].map((ms) => new Date(ms - HOUR_MS)), new Date(toMs)],
-    );
-    return new Map(
-      rows.map(({ room, hours }) => [
-        room,
-        hours.map(([atMs, temperatureC, relativeHumidityPct]) => ({
-          atMs,
-          temperatureC,
-          relativeHumidityPct,
-        })),
-      ]),
-    );
-  }
-
   /** The same in spans of several hours, each with its extremes: what a chart of a year can show and must not hide. */
   async spans(
     rooms: readonly string[],

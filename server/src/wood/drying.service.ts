@@ -3,15 +3,17 @@ import {
   believedReadings,
   correctMeterReadingPct,
   DAY_MS,
+  dryingAir,
   fitDrying,
   forecastDrying,
   HOUR_MS,
   judgeLot,
   judgeRack,
   METER_TEMPERATURE_C,
-  operationOf,
   takenReadings,
   UNCORRECTED,
+  USUAL_DAYS,
+  WANDER_DAYS,
   windowOf,
   yearPerInchDays,
   type Air,
@@ -19,6 +21,7 @@ import {
   type ClimateSample,
   type DryingOutlook,
   type DryingSpecies,
+  type HoldOperation,
   type LineOf,
   type LotJudgement,
   type LotState,
@@ -29,10 +32,13 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
+import { PerRack } from '../floor/per-rack.ts';
+import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from './climate.service.ts';
 import { MetersService } from './meters.service.ts';
+import { RecentAirService } from './recent-air.service.ts';
 import { airAlong, UNKNOWN_WOOD } from './readings.service.ts';
 import { RoomsService } from './rooms.service.ts';
 
@@ -69,10 +75,6 @@ export interface DryingSeen {
   outlook: DryingOutlook | 'never' | null;
 }
 
-/** Air of the days to come is taken to be that of the last ones. */
-export const USUAL_DAYS = 7;
-/** How a room wanders is learnt from at least so many days. */
-const WANDER_DAYS = 14;
 const MOST_SAMPLES = 1000;
 
 /** What a forecast is asked of: the wood, its readings and where it was. */
@@ -94,10 +96,14 @@ interface Subject {
 /** Drying forecasts of lots and of resting racks. */
 @Injectable()
 export class DryingService {
+  private readonly racks = new PerRack<Promise<DryingSeen>>();
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
+    private readonly floor: RacksService,
     private readonly climate: ClimateService,
+    private readonly recentAir: RecentAirService,
     private readonly rooms: RoomsService,
     private readonly meters: MetersService,
     private readonly clock: FactoryClock,
@@ -139,57 +145,72 @@ export class DryingService {
   async ofBatch(code: string): Promise<DryingSeen> {
     const row = await this.source.getRepository(BatchRow).findOneBy({ code });
     if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const route = await this.setup.routeOf(row.state);
-    const resting = row.state.pieces.find((piece) => {
-      const operation = route.operations.find(({ key }) => key === piece.operation);
-      return piece.standing === 'onHold' && operation?.mode === 'hold' && operation.rule.rule === 'moisture';
-    });
-    const operation = resting && operationOf(route, resting.operation);
-    if (operation?.mode !== 'hold' || operation.rule.rule !== 'moisture' || !resting)
-      throw new NotFoundException(`${code} does not rest under a moisture rule now`);
+    const rack = { state: row.state, route: await this.setup.routeOf(row.state) };
+    const hold = restsIn(rack);
+    if (!hold) throw new NotFoundException(`${code} does not rest under a moisture rule now`);
     const nowMs = await this.clock.now();
-    const part = (await this.setup.model(row.model))?.wood?.parts[row.kind];
-    const lines = await this.meters.lines();
-    const lineOf: LineOf = part ? lines(part.species) : () => UNCORRECTED;
-    const species = (await this.setup.species()).find(({ name }) => name === part?.species);
-    const since = { sinceMs: resting.sinceMs, rule: operation.rule, nowMs };
-    return this.see(
-      {
-        subject: code,
-        room: operation.room,
-        moves: [{ atMs: resting.sinceMs, room: operation.room }],
-        ...rackReadings(row.state, { sinceMs: resting.sinceMs, atMs: nowMs }, lineOf),
-        window: windowOf(operation.rule),
-        marginPct: rackMargin(row.state, resting.operation, since),
-        thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
-        species: part?.species ?? null,
-        basicSpecificGravity: species?.basicSpecificGravity ?? UNKNOWN_WOOD.basicSpecificGravity,
-        tauDays: operation.rule.tauDays,
-        oldRuleMs: null,
-      },
+    const air = await this.recentAir.of([hold.operation.room], nowMs);
+    return this.seeRack(
+      rack.state,
+      hold,
+      air.get(hold.operation.room) ?? [],
+      await this.meters.lines(),
       nowMs,
     );
   }
 
-  /** Racks that rest under a moisture rule in a room. */
-  async racksIn(room: string): Promise<DryingSeen[]> {
-    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
-    const codes: string[] = [];
-    for (const { code, state } of rows) {
-      if (!state) continue;
-      const { operations } = await this.setup.routeOf(state);
-      const rests = state.pieces.some((piece) => {
-        const operation = operations.find(({ key }) => key === piece.operation);
-        return (
-          piece.standing === 'onHold' &&
-          operation?.mode === 'hold' &&
-          operation.rule.rule === 'moisture' &&
-          operation.room === room
-        );
+  /** Racks that rest under a moisture rule in a room; what is seen of them is shared with whoever asked within the minute. */
+  async racksIn(room: string): Promise<{ state: BatchState; seen: DryingSeen }[]> {
+    const [nowMs, open, lines, lineStamp] = await Promise.all([
+      this.clock.now(),
+      this.floor.open(),
+      this.meters.lines(),
+      this.meters.stamp(),
+    ]);
+    const air = (await this.recentAir.of([room], nowMs)).get(room) ?? [];
+    const resting: { state: BatchState; seen: DryingSeen }[] = [];
+    for (const rack of open) {
+      const hold = restsIn(rack);
+      if (hold?.operation.room !== room) continue;
+      const see = () => this.seeRack(rack.state, hold, air, lines, nowMs);
+      resting.push({
+        state: rack.state,
+        seen: await this.racks.get(rack.state, nowMs, [air, lineStamp], see),
       });
-      if (rests) codes.push(code);
     }
-    return Promise.all(codes.map((code) => this.ofBatch(code)));
+    return resting;
+  }
+
+  private async seeRack(
+    state: BatchState,
+    { operation, rule, sinceMs }: Resting,
+    samples: readonly ClimateSample[],
+    lines: (species: string) => LineOf,
+    nowMs: number,
+  ): Promise<DryingSeen> {
+    const part = (await this.setup.model(state.model))?.wood?.parts[state.kind];
+    const lineOf: LineOf = part ? lines(part.species) : () => UNCORRECTED;
+    const species = (await this.setup.species()).find(({ name }) => name === part?.species);
+    const read = rackReadings(state, { sinceMs, atMs: nowMs }, lineOf);
+    const logged = dryingAir(
+      samples,
+      nowMs,
+      read.readings.map(({ atMs }) => atMs),
+    );
+    const air = logged?.usual ?? null;
+    const seen: DryingSeen = {
+      ...{ subject: state.code, nowMs, room: operation.room },
+      ...read,
+      ...{ climate: logged?.climate ?? [], air, outlook: null },
+      window: windowOf(rule),
+      marginPct: rackMargin(state, operation.key, { sinceMs, rule, nowMs }),
+      thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
+      species: part?.species ?? null,
+      basicSpecificGravity: species?.basicSpecificGravity ?? UNKNOWN_WOOD.basicSpecificGravity,
+      tauDays: rule.tauDays,
+      oldRuleMs: null,
+    };
+    return { ...seen, outlook: outlookOf(seen, air) };
   }
 
   private async see(subject: Subject, nowMs: number): Promise<DryingSeen> {
@@ -215,6 +236,22 @@ export class DryingService {
     const series = await this.climate.spans(rooms, { fromMs, toMs, hoursASpan });
     return airAlong(moves, series);
   }
+}
+
+/** A hold under a moisture rule that pieces of a rack are in. */
+interface Resting {
+  operation: HoldOperation;
+  rule: MoistureRule;
+  sinceMs: number;
+}
+
+function restsIn({ state, route }: RackInQuestion): Resting | undefined {
+  for (const { operation: key, standing, sinceMs } of state.pieces) {
+    const operation = route.operations.find((one) => one.key === key);
+    if (standing === 'onHold' && operation?.mode === 'hold' && operation.rule.rule === 'moisture')
+      return { operation, rule: operation.rule, sinceMs };
+  }
+  return undefined;
 }
 
 /** The forecast of what was seen, in some air. Null: nothing read, or no air known. */

@@ -3,23 +3,24 @@ import {
   isUsedUp,
   lotSentence,
   lotWords,
+  type Air,
   type DryingOutlook,
   type ForecastShift,
   type LotJudgement,
   type LotState,
   type MoistureWindow,
-  type RoomDrift,
   type RoomSight,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { PerRack } from '../floor/per-rack.ts';
 import { Kept } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { DryingService, type DryingSeen, outlookOf } from './drying.service.ts';
 import { LotsService } from './lots.service.ts';
-import { RoomsService, type RoomSeen } from './rooms.service.ts';
+import { RoomsService } from './rooms.service.ts';
 
 export interface LotSummary {
   code: string;
@@ -61,6 +62,18 @@ export interface LotSeen {
   entries: LotEntrySeen[];
 }
 
+/** A room that drifts: its air before, and now. */
+interface Drifted {
+  room: string;
+  usual: Air | null;
+  air: Air | null;
+}
+
+interface RoomLook {
+  sight: RoomSight;
+  drifted: Drifted | null;
+}
+
 /** A rack counts as so many pieces where nothing depends on the exact number. */
 const PIECES_OF_A_RACK = 12;
 /** Days before a drift that say what the room's usual air is. */
@@ -69,7 +82,9 @@ const BEFORE_DRIFT_DAYS = 7;
 /** Lots as people look at them. */
 @Injectable()
 export class LotsSeenService {
-  private readonly kept: Kept<RoomSight[]>;
+  /** Of the rooms, and the lots in them; the racks are looked at one by one. */
+  private readonly kept: Kept<RoomLook[]>;
+  private readonly shifts = new PerRack<ForecastShift>();
 
   constructor(
     private readonly source: DataSource,
@@ -80,7 +95,11 @@ export class LotsSeenService {
     private readonly clock: FactoryClock,
     live: LiveService,
   ) {
-    this.kept = new Kept(() => this.look(), live.news);
+    this.kept = new Kept(
+      () => this.look(),
+      live.news,
+      (code) => this.lots.owns(code),
+    );
   }
 
   /** Lots that are not used up: those with boards drying first, the soonest ready first. */
@@ -155,40 +174,58 @@ export class LotsSeenService {
   }
 
   /** Rooms with wood in them, as calls look at them: what a drift does to every forecast that depends on the room. */
-  sights(): Promise<RoomSight[]> {
-    return this.kept.get();
+  async sights(): Promise<RoomSight[]> {
+    return Promise.all(
+      (await this.kept.get()).map(async ({ sight, drifted }) =>
+        drifted ? { ...sight, shifts: [...sight.shifts, ...(await this.rackShifts(drifted))] } : sight,
+      ),
+    );
   }
 
-  private async look(): Promise<RoomSight[]> {
+  private async look(): Promise<RoomLook[]> {
     const rooms = (await this.rooms.seen()).filter((room) => room.holdsWood);
     return Promise.all(
-      rooms.map(async (room) => ({
-        ...{ room: room.room, band: room.band, wantedRhPct: room.wantedRhPct },
-        ...{ drift: room.drift, health: room.health },
-        relativeHumidityPct: room.air?.relativeHumidityPct ?? null,
-        shifts: room.drift ? await this.shifts(room, room.drift) : [],
-      })),
+      rooms.map(async (room) => {
+        const { drift, air } = room;
+        const drifted = drift && {
+          ...{ room: room.room, air },
+          usual: await this.rooms.usual(room.room, drift.sinceMs, BEFORE_DRIFT_DAYS),
+        };
+        const sight = {
+          ...{ room: room.room, band: room.band, wantedRhPct: room.wantedRhPct },
+          ...{ drift, health: room.health },
+          relativeHumidityPct: air?.relativeHumidityPct ?? null,
+          shifts: drifted ? await this.lotShifts(drifted) : [],
+        };
+        return { sight, drifted };
+      }),
     );
   }
 
-  private async shifts(room: RoomSeen, drift: RoomDrift): Promise<ForecastShift[]> {
-    const [usual, window, nowMs] = await Promise.all([
-      this.rooms.usual(room.room, drift.sinceMs, BEFORE_DRIFT_DAYS),
-      this.lots.window(),
-      this.clock.now(),
-    ]);
+  private async lotShifts(drifted: Drifted): Promise<ForecastShift[]> {
+    const [window, nowMs] = await Promise.all([this.lots.window(), this.clock.now()]);
     const drying = (await this.lots.open()).filter(
-      (lot) => lot.room === room.room && lot.boards.some((board) => board.standing === 'stacked'),
+      (lot) => lot.room === drifted.room && lot.boards.some((board) => board.standing === 'stacked'),
     );
-    const lots = await Promise.all(
-      drying.map(async (lot) => this.drying.ofLot(lot, await this.drying.judge(lot, window), window, nowMs)),
+    return Promise.all(
+      drying.map(async (lot) => {
+        const seen = await this.drying.ofLot(lot, await this.drying.judge(lot, window), window, nowMs);
+        return shiftOf(seen, drifted, lot.boards.length);
+      }),
     );
-    const racks = await this.drying.racksIn(room.room);
-    return [...lots, ...racks].map((seen) => ({
-      code: seen.subject,
-      pieces: drying.find(({ code }) => code === seen.subject)?.boards.length ?? PIECES_OF_A_RACK,
-      usual: outlookOf(seen, usual),
-      drifted: outlookOf(seen, room.air),
-    }));
+  }
+
+  private async rackShifts(drifted: Drifted): Promise<ForecastShift[]> {
+    const racks = await this.drying.racksIn(drifted.room);
+    return racks.map(({ state, seen }) =>
+      this.shifts.get(state, seen.nowMs, [seen, drifted], () => shiftOf(seen, drifted, PIECES_OF_A_RACK)),
+    );
   }
 }
+
+/** What its usual air and the air it has now would do to a forecast. */
+const shiftOf = (seen: DryingSeen, { usual, air }: Drifted, pieces: number): ForecastShift => ({
+  ...{ code: seen.subject, pieces },
+  usual: outlookOf(seen, usual),
+  drifted: outlookOf(seen, air),
+});

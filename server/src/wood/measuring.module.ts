@@ -5,6 +5,7 @@ import { ClimateService } from './climate.service.ts';
 import { MetersController } from './meters.controller.ts';
 import { MetersService } from './meters.service.ts';
 import { ReadingsService } from './readings.service.ts';
+import { RecentAirService } from './recent-air.service.ts';
 import { RoomsService } from './rooms.service.ts';
 import { SensorsService } from './sensors.service.ts';
 
@@ -12,7 +13,7 @@ import { SensorsService } from './sensors.service.ts';
 @Module({
   imports: [SetupModule],
   controllers: [ClimateController, MetersController],
-  providers: [ClimateService, RoomsService, SensorsService, MetersService, ReadingsService],
-  exports: [ClimateService, RoomsService, SensorsService, MetersService, ReadingsService],
+  providers: [ClimateService, RecentAirService, RoomsService, SensorsService, MetersService, ReadingsService],
+  exports: [ClimateService, RecentAirService, RoomsService, SensorsService, MetersService, ReadingsService],
 })
 export class MeasuringModule {}

@@ -1,7 +1,9 @@
 import {
   DAY_MS,
   judgeRoom,
+  samplesWithin,
   sensorHealth,
+  usualAir,
   type ClimateSample,
   type RoomJudgement,
   type SensorHealth,
@@ -138,15 +140,10 @@ export class RoomsService {
 
   /** Mean air of a room over the last days: what is assumed of the days to come. */
   async usual(name: string, nowMs: number, days: number): Promise<ClimateSample | null> {
-    const hours = (await this.climate.hourly([name], nowMs - days * DAY_MS, nowMs)).get(name) ?? [];
-    if (hours.length === 0) return null;
-    const mean = (of: (sample: ClimateSample) => number): number =>
-      hours.reduce((sum, sample) => sum + of(sample), 0) / hours.length;
-    return {
-      atMs: nowMs,
-      temperatureC: mean((sample) => sample.temperatureC),
-      relativeHumidityPct: mean((sample) => sample.relativeHumidityPct),
-    };
+    const fromMs = nowMs - days * DAY_MS;
+    const hours = (await this.climate.hourly([name], fromMs, nowMs)).get(name) ?? [];
+    const usual = usualAir(samplesWithin(hours, fromMs, nowMs));
+    return usual ? { atMs: nowMs, ...usual } : null;
   }
 }
 

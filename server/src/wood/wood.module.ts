@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FloorModule } from '../floor/floor.module.ts';
 import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -12,7 +13,7 @@ import { StockService } from './stock.service.ts';
 
 /** Lots of lumber, how they dry, and the blanks cut from them. */
 @Module({
-  imports: [SetupModule, LiveModule, MeasuringModule, LogModule],
+  imports: [FloorModule, SetupModule, LiveModule, MeasuringModule, LogModule],
   controllers: [LotsController, StockController],
   providers: [LotsService, LotsSeenService, DryingService, StockService],
   exports: [LotsService, LotsSeenService, StockService],

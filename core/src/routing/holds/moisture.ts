@@ -1,5 +1,5 @@
-import { usualAir } from '../../finishing/cure.ts';
 import { HOUR_MS } from '../../units/quantities.ts';
+import { dryingAir } from '../../wood/drying/logged.ts';
 import { fitDrying } from '../../wood/drying/fit.ts';
 import { forecastDrying } from '../../wood/drying/forecast.ts';
 import type { TakenReading } from '../../wood/reading.ts';
@@ -81,8 +81,13 @@ const UNSAID = { thicknessMm: 25, species: { basicSpecificGravity: 0.55 } };
 function forecastRack(rule: MoistureRule, context: HoldContext): HoldForecast {
   const window = windowOf(rule);
   const { judgement, readings } = judgeRack(window, context.readings, context);
-  const usual = usualAir(context.climate);
-  if (!usual || judgement.count === 0) return NOBODY_KNOWS;
+  const { believed } = believedReadings(takenReadings(context.readings, context));
+  const logged = dryingAir(
+    context.climate,
+    context.atMs,
+    believed.map(({ atMs }) => atMs),
+  );
+  if (!logged || judgement.count === 0) return NOBODY_KNOWS;
   const hoursAt = (ms: number): number => (ms - context.sinceMs) / HOUR_MS;
   const values = readings.map((reading) => reading.valuePct);
   const tooWet = judgement.over > 0 || judgement.under === 0;
@@ -90,14 +95,11 @@ function forecastRack(rule: MoistureRule, context: HoldContext): HoldForecast {
   const fit = fitDrying({
     ...UNSAID,
     tauDays: rule.tauDays,
-    climate: context.climate.map(({ atMs, ...air }) => ({ hours: hoursAt(atMs), ...air })),
-    readings: believedReadings(takenReadings(context.readings, context)).believed.map(({ atMs, pct }) => ({
-      hours: hoursAt(atMs),
-      mcPct: pct,
-    })),
+    climate: logged.climate.map(({ atMs, ...air }) => ({ hours: hoursAt(atMs), ...air })),
+    readings: believed.map(({ atMs, pct }) => ({ hours: hoursAt(atMs), mcPct: pct })),
   });
   const outlook = forecastDrying(fit, {
-    climate: usual,
+    climate: logged.usual,
     gate: { ...window, marginPct: edge },
     fromHours: hoursAt(context.atMs),
   });

@@ -1,9 +1,14 @@
-import type { BatchState } from '@ample-crane/core';
+import type { BatchState, Route } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import type { RackInQuestion } from './holds.service.ts';
+
+/** A batch with the route it works. */
+export interface RackInQuestion {
+  state: BatchState;
+  route: Route;
+}
 
 interface Known {
   /** Transaction that wrote the row: another one has written another state. */
