@@ -20,6 +20,8 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BoothRow, FilterChangeRow, RecipeRow } from '../database/entities.ts';
+import { Kept, oneOf } from '../live/kept.ts';
+import { LiveService } from '../live/live.service.ts';
 import { tellAll } from '../live/tell.ts';
 import { STANDS } from '../log/stands.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
@@ -65,16 +67,26 @@ export interface BoothSeen {
   filterChangedMs: number | null;
 }
 
+interface FilterUse {
+  filterHours: number;
+  filterChangedMs: number | null;
+}
+
 /** Booths: their air against their limits, through the day and on; what waits for them; their filters. */
 @Injectable()
 export class BoothsService {
+  private readonly filters: Kept<Map<string, FilterUse>>;
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
     private readonly floor: RacksService,
-  ) {}
+    live: LiveService,
+  ) {
+    this.filters = new Kept(() => this.filtersUsed(), live.news, oneOf('coat', 'refinish', 'undo'));
+  }
 
   async all(): Promise<{ nowMs: number; zone: string; booths: BoothSeen[] }> {
     const [nowMs, { calendar }, rows, racks] = await Promise.all([
@@ -93,7 +105,7 @@ export class BoothsService {
     const [{ calendar }, samples, filters] = await Promise.all([
       this.setup.factory(),
       this.climate.booth(room, nowMs - LOOK_BACK_DAYS * DAY_MS, nowMs),
-      this.filters(code),
+      this.filters.get(),
     ]);
     const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
     const last = samples.at(-1);
@@ -114,17 +126,30 @@ export class BoothsService {
       closesMs: closesMs(ahead),
       opensMs: opensMs(ahead),
       racks: racks.flatMap((rack) => waitsFor(rack, station)).sort(byUrgency),
-      ...filters,
+      ...(filters.get(code) ?? { filterHours: 0, filterChangedMs: null }),
       filterLifeHours,
     };
   }
 
-  /** Hours of spraying since the filters of a booth were changed: the booth minutes of every coat laid there. */
-  private async filters(booth: string): Promise<{ filterHours: number; filterChangedMs: number | null }> {
-    const [change] = await this.source
-      .getRepository(FilterChangeRow)
-      .find({ where: { booth }, order: { at: 'DESC' }, take: 1 });
-    const since = change?.at ?? new Date(0);
+  /** Hours of spraying since the filters of each booth were changed: the booth minutes of every coat laid there. */
+  private async filtersUsed(): Promise<Map<string, FilterUse>> {
+    const [booths, changes, recipes] = await Promise.all([
+      this.source.getRepository(BoothRow).find(),
+      this.source.query<{ booth: string; at: Date }[]>(
+        'SELECT booth, max(at) AS at FROM filter_change GROUP BY booth',
+      ),
+      this.source.getRepository(RecipeRow).find(),
+    ]);
+    const used = new Map<string, FilterUse>();
+    for (const { code } of booths) {
+      const at = changes.find(({ booth }) => booth === code)?.at;
+      const minutes = await this.minutesSince(code, at ?? new Date(0), recipes);
+      used.set(code, { filterHours: minutes / 60, filterChangedMs: at?.getTime() ?? null });
+    }
+    return used;
+  }
+
+  private async minutesSince(booth: string, since: Date, recipes: readonly RecipeRow[]): Promise<number> {
     const rows = await this.source.query<{ recipe: string; step: string; pieces: number }[]>(
       `SELECT b.state -> 'finish' ->> 'recipe' AS recipe, coalesce(c ->> 'step', '') AS step, sum(e.pieces)::int AS pieces
          FROM log_entry e
@@ -137,15 +162,11 @@ export class BoothsService {
         GROUP BY 1, 2`,
       [booth, since],
     );
-    const recipes = new Map(
-      (await this.source.getRepository(RecipeRow).find()).map(({ id, recipe }) => [id, recipe]),
-    );
-    const minutes = rows.reduce((sum, { recipe, step, pieces }) => {
-      const found = recipes.get(recipe)?.steps.find(({ key }) => key === step);
+    return rows.reduce((sum, { recipe, step, pieces }) => {
+      const found = recipes.find(({ id }) => id === recipe)?.recipe.steps.find(({ key }) => key === step);
       const each = found?.kind === 'coat' ? found.boothMinutes / found.coats : 0;
       return sum + each * pieces;
     }, 0);
-    return { filterHours: minutes / 60, filterChangedMs: change?.at.getTime() ?? null };
   }
 
   /** Filters changed: their hours begin again. The same key twice is one change. */
@@ -166,6 +187,8 @@ export class BoothsService {
         .execute();
       await tellAll(manager, [`booth ${booth}`]);
     });
+    // Its own news may come after the answer.
+    this.filters.forget();
     return this.one(booth);
   }
 

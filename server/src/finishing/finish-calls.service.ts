@@ -9,7 +9,7 @@ import {
   type PanelSight,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { Kept } from '../live/kept.ts';
+import { Kept, otherThan } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
@@ -17,6 +17,9 @@ import { SetupService } from '../setup/setup.service.ts';
 import { BoothsService, type BoothSeen } from './booths.service.ts';
 import { MaterialsService } from './materials.service.ts';
 import { RacksInFinishService } from './racks-in-finish.service.ts';
+
+/** Entries that move no piece and lay nothing on one. */
+const RECORDS = ['read', 'check', 'measure', 'adjust', 'pair', 'meet'] as const;
 
 /** A panel that is not this much earlier than the clock is not worth a call. */
 const WORTH_MS = 6 * 3_600_000;
@@ -41,7 +44,7 @@ export class FinishCallsService {
     private readonly racks: RacksInFinishService,
     live: LiveService,
   ) {
-    this.kept = new Kept(() => this.look(), live.news);
+    this.kept = new Kept(() => this.look(), live.news, otherThan(...RECORDS));
   }
 
   async calls(): Promise<Call[]> {

@@ -1,8 +1,8 @@
 import { Subject } from 'rxjs';
-import { Kept } from './kept.ts';
+import { Kept, oneOf, otherThan } from './kept.ts';
 import type { LiveNews } from './live.service.ts';
 
-const counted = (concerns?: (code: string) => boolean) => {
+const counted = (concerns?: (news: LiveNews) => boolean) => {
   const news = new Subject<LiveNews>();
   const answers = [
     Promise.resolve(1),
@@ -31,7 +31,7 @@ describe('what is kept of a costly look', () => {
   });
 
   it('outlasts a filing that does not concern it, not one that may', async () => {
-    const { kept, news } = counted((code) => code.startsWith('W-'));
+    const { kept, news } = counted(({ batches }) => batches.includes('W-74'));
     await kept.get();
     news.next({ batches: ['B-201'] });
     expect(await kept.get()).toBe(1);
@@ -39,6 +39,23 @@ describe('what is kept of a costly look', () => {
     expect(await kept.get()).toBe(2);
     news.next({ batches: [] });
     await expect(kept.get()).rejects.toThrow('no line');
+  });
+
+  it('tells filings by what they are of: unknown ones concern everybody', () => {
+    const news = (...types: string[]): LiveNews => ({ batches: ['B-201'], types });
+    const moved = otherThan('read', 'coat');
+    expect([
+      moved(news('read')),
+      moved(news('read', 'coat')),
+      moved(news('read', 'done')),
+      moved(news('undo')),
+    ]).toEqual([false, false, true, true]);
+    const measured = oneOf('check', 'undo');
+    expect([
+      measured(news('done')),
+      measured(news('done', 'check')),
+      measured({ batches: ['B-201'] }),
+    ]).toEqual([false, true, true]);
   });
 
   it('is not kept when the look failed', async () => {

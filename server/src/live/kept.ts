@@ -1,21 +1,36 @@
+import type { EntryBody } from '@ample-crane/core';
 import type { Observable } from 'rxjs';
 import type { LiveNews } from './live.service.ts';
 
 /** Time alone makes anything old after this long. */
 const FRESH_MS = 20_000;
 
+type Concerns = (news: LiveNews) => boolean;
+
+/** Filings of which at least one entry is not of these types. */
+export const otherThan =
+  (...types: EntryBody['type'][]): Concerns =>
+  (news) =>
+    news.types === undefined || news.types.some((type) => !types.some((one) => one === type));
+
+/** Filings of which at least one entry is of these types. */
+export const oneOf =
+  (...types: EntryBody['type'][]): Concerns =>
+  (news) =>
+    news.types === undefined || types.some((type) => news.types?.includes(type));
+
 /** What is costly to work out: once for all who look, and anew after any filing that concerns it. */
 export class Kept<T> {
   private kept: { untilMs: number; value: Promise<T> } | undefined;
 
-  /** @param concerns which of the codes that news name; left out: all. News that names none concerns everybody. */
+  /** @param concerns which news; left out: all. What names no code concerns everybody. */
   constructor(
     private readonly look: () => Promise<T>,
     news: Observable<LiveNews>,
-    concerns: (code: string) => boolean = () => true,
+    concerns: Concerns = () => true,
   ) {
-    news.subscribe(({ batches }) => {
-      if (batches.length === 0 || batches.some(concerns)) this.forget();
+    news.subscribe((one) => {
+      if (one.batches.length === 0 || concerns(one)) this.forget();
     });
   }
 

@@ -7,6 +7,8 @@ import { LIVE_CHANNEL } from './tell.ts';
 /** What a browser is told: which batches changed. An empty list means: anything may have. */
 export interface LiveNews {
   batches: string[];
+  /** Of the entries that changed them; absent: it was something else than a filing on racks. */
+  types?: string[];
 }
 
 const RECONNECT_MS = 1000;

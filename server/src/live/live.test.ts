@@ -29,7 +29,7 @@ it('tells the browsers of one server what was filed at another', async () => {
     await ready;
     await new Promise((resolve) => setTimeout(resolve, 100));
     await here.said(`${batch} read 7.1 7.2 7.1`);
-    expect(JSON.parse(await news)).toEqual({ batches: [batch] });
+    expect(JSON.parse(await news)).toEqual({ batches: [batch], types: ['read'] });
     const { body } = await there.http.get(`/api/batches/${batch}`);
     expect((body as { seq: number }).seq).toBe(2);
   } finally {

@@ -3,7 +3,15 @@ import type { EntityManager } from 'typeorm';
 /** Every server listens on this channel; see LiveService. */
 export const LIVE_CHANNEL = 'ample_crane';
 
-/** Tells every server, and through them every browser, that something changed; sent when the transaction commits. */
-export async function tellAll(manager: EntityManager, changed: readonly string[]): Promise<void> {
-  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, JSON.stringify({ batches: changed })]);
+/**
+ * Tells every server, and through them every browser, that something changed; sent when the transaction commits.
+ * @param types of the entries that changed it; left out: it was no filing on a rack.
+ */
+export async function tellAll(
+  manager: EntityManager,
+  changed: readonly string[],
+  types?: readonly string[],
+): Promise<void> {
+  const news = JSON.stringify({ batches: changed, types });
+  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, news]);
 }

@@ -30,11 +30,11 @@ export async function claimKey(
 /** Keeps what a key led to, and tells every server which batches or lots changed. */
 export async function settleKey(
   manager: EntityManager,
-  settled: { key: string; filed: Filed; changed: readonly string[] },
+  settled: { key: string; filed: Filed; changed: readonly string[]; types?: readonly string[] },
 ): Promise<void> {
   await manager.query('UPDATE filing SET result = $2 WHERE key = $1', [
     settled.key,
     JSON.stringify(settled.filed),
   ]);
-  await tellAll(manager, settled.changed);
+  await tellAll(manager, settled.changed, settled.types);
 }

@@ -669,7 +669,8 @@ export class LogService {
       ],
     );
     await this.forgetRollUps(manager, when, works);
-    await settleKey(manager, { key, filed, changed: works.map((work) => work.code) });
+    const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
+    await settleKey(manager, { key, filed, changed: works.map((work) => work.code), types: [...types] });
   }
 
   /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */

@@ -11,7 +11,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FactoryRow, RouteRow } from '../database/entities.ts';
-import { Kept } from '../live/kept.ts';
+import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -60,7 +60,7 @@ export class ChecksService {
     private readonly clock: FactoryClock,
     live: LiveService,
   ) {
-    this.kept = new Kept(() => this.summarise(), live.news);
+    this.kept = new Kept(() => this.summarise(), live.news, oneOf('check', 'start', 'undo'));
   }
 
   /** Every dimension that the newest routes measure. A check that several operations make is one dimension. */

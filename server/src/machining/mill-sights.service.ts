@@ -1,6 +1,6 @@
 import type { CutterSight, DimensionSight, MachineSight } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { Kept } from '../live/kept.ts';
+import { Kept, otherThan } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { ChecksService } from './checks.service.ts';
 import { MachinesService } from './machines.service.ts';
@@ -11,6 +11,9 @@ export interface MillSights {
   cutters: CutterSight[];
   machines: MachineSight[];
 }
+
+/** Entries that move no piece, and that no plan of a mill or chart rests on. */
+const RECORDS = ['read', 'coat', 'sand', 'mark', 'colour', 'measure', 'adjust', 'pair', 'age'] as const;
 
 /** What the board wants to know of the mills. */
 @Injectable()
@@ -23,7 +26,7 @@ export class MillSightsService {
     private readonly mills: MillService,
     live: LiveService,
   ) {
-    this.kept = new Kept(() => this.look(), live.news);
+    this.kept = new Kept(() => this.look(), live.news, otherThan(...RECORDS));
   }
 
   sights(): Promise<MillSights> {

@@ -98,7 +98,7 @@ export class LotsSeenService {
     this.kept = new Kept(
       () => this.look(),
       live.news,
-      (code) => this.lots.owns(code),
+      ({ batches }) => batches.some((code) => this.lots.owns(code)),
     );
   }
 
