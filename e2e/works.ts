@@ -1,21 +1,20 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
 import pg from 'pg';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 /** Each worker's server listens on a port of its own from here on. */
 const FIRST_PORT = 8641;
 
-/** Tarrow Works is loaded once, into a database that every worker gets a copy of. */
+/** Tarrow Works is loaded once, into a database that every worker gets a copy of; ./test has done so for all its tests. */
 export default async function load(): Promise<void> {
-  const name = `e2e_${process.pid}`;
-  await onServer(`CREATE DATABASE ${name}`);
-  const server = startServer(FIRST_PORT, addressOf(name), {}, 'e2e-load');
-  await ready(server, FIRST_PORT);
-  await ended(server);
+  const name = process.env.TARROW_DATABASE ?? `e2e_${process.pid}`;
+  if (!process.env.TARROW_DATABASE)
+    await promisify(execFile)('node', [`${root}scripts/tarrow-database.mjs`, name]);
   process.env.E2E_TARROW = name;
 }
 

@@ -1,5 +1,5 @@
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, chmodSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, chmodSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -20,6 +20,21 @@ class Plant {
   async postgres(): Promise<void> {
     chmodSync(this.folder, 0o755);
     this.url = (await run(clusterScript, ['start', this.folder, 'durable'])).stdout.trim();
+  }
+
+  /** Fills it with the copy of Tarrow Works that ./test has loaded; without one the server loads it when it starts. */
+  async fill(): Promise<void> {
+    const { TARROW_DATABASE: loaded, TEST_DATABASE_URL: cluster } = process.env;
+    if (!loaded || !cluster) return;
+    const from = Object.assign(new URL(cluster), { pathname: `/${loaded}` }).href;
+    const programs = join(
+      '/usr/lib/postgresql',
+      readdirSync('/usr/lib/postgresql').sort().at(-1) ?? '',
+      'bin',
+    );
+    const [dump, restore] = ['pg_dump', 'pg_restore'].map((name) => join(programs, name));
+    const pipe = '"$0" -Fc "$2" | "$1" --no-owner --no-privileges -d "$3"';
+    await run('bash', ['-o', 'pipefail', '-c', pipe, dump ?? '', restore ?? '', from, this.url]);
   }
 
   /** Starts the server; once more on another port when somebody took the free one before it listened. */
@@ -149,6 +164,7 @@ describe('what was acknowledged', () => {
   beforeAll(async () => {
     if (!existsSync(main)) throw new Error('the server is not built: npm run build');
     await plant.postgres();
+    await plant.fill();
     await plant.serve();
     const dueAt = wednesdayIn90Days();
     const answer = await post(plant.address, '/api/batches', {

@@ -44,13 +44,13 @@ interface MillTold {
 
 let databases = 0;
 
-/** A fresh, empty database of its own; gives its address. */
-export async function freshDatabase(): Promise<string> {
+/** A fresh database of its own, empty or a copy of another; gives its address. */
+export async function freshDatabase(copyOf?: string): Promise<string> {
   const url = new URL(testDatabaseAddress());
   const name = `test_${process.pid}_${Date.now()}_${(databases += 1)}`;
   const client = new pg.Client({ connectionString: url.href });
   await client.connect();
-  await client.query(`CREATE DATABASE ${name}`);
+  await client.query(`CREATE DATABASE ${name}${copyOf === undefined ? '' : ` TEMPLATE ${copyOf}`}`);
   await client.end();
   url.pathname = `/${name}`;
   return url.href;
