@@ -1,6 +1,10 @@
 /** The walls of the house: what may know what. See docs/architecture.md. */
+const test = '\\.test\\.tsx?$';
 const smallTools = '^core/src/(units|time|stats)/';
 const stages = '^core/src/(wood|machining|fitting|finishing|assembly)/';
+/** What is said of a batch, each room knowing those before it. */
+const rooms = ['route', 'ledger', 'coats', 'holds', 'measuring', 'joining', 'entries', 'ladder', 'passport'];
+const analysis = '(stock|logline|flow)';
 
 module.exports = {
   forbidden: [
@@ -28,24 +32,31 @@ module.exports = {
     {
       name: 'stages-know-small-tools-only',
       severity: 'error',
-      from: { path: stages, pathNot: '\\.test\\.ts$' },
-      to: { path: '^core/src/(routing|stock|logline|flow|forecast|schedule)/' },
+      from: { path: stages, pathNot: test },
+      to: { path: `^core/src/(${rooms.join('|')}|${analysis})/` },
+    },
+    ...rooms.map((room, i) => ({
+      name: `${room}-knows-the-rooms-before-it`,
+      severity: 'error',
+      from: { path: `^core/src/${room}/`, pathNot: test },
+      to: { path: `^core/src/(${[...rooms.slice(i + 1), analysis].join('|')})/` },
+    })),
+    {
+      name: 'a-room-is-entered-by-its-index',
+      comment: "What a room's index.ts does not list is private.",
+      severity: 'error',
+      from: { path: '^core/src/([^/]+)', pathNot: `${test}|^core/src/testing/` },
+      to: { path: `^core/src/(${rooms.join('|')})/`, pathNot: ['/index\\.ts$', '^core/src/$1/'] },
     },
     {
       name: 'stock-knows-wood-and-words',
-      comment: 'Lots of lumber are no batches: of routing they share only how a refusal looks.',
+      comment: 'Lots of lumber are no batches: of theirs they share only how a refusal looks.',
       severity: 'error',
       from: { path: '^core/src/stock/', pathNot: '\\.test\\.ts$' },
       to: {
         path: '^core/src/',
-        pathNot: '^core/src/(stock|units|time|stats|wood)/|^core/src/routing/refusal',
+        pathNot: '^core/src/(stock|units|time|stats|wood)/|^core/src/(ledger/index|csv)',
       },
-    },
-    {
-      name: 'routing-knows-no-analysis',
-      severity: 'error',
-      from: { path: '^core/src/routing/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^core/src/(stock|logline|flow|forecast|schedule)/' },
     },
     {
       name: 'web-knows-the-core-only',

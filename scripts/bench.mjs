@@ -418,9 +418,11 @@ async function file(count) {
   return { perSecond, p50: quantile(times, 0.5), p95: quantile(times, 0.95) };
 }
 
-async function board(name) {
+/** What the board page asks for, and how long an answer takes: nothing having happened since the last, or right after a filing. */
+async function board(name, { filed } = {}) {
   const times = [];
-  for (let i = 0; i < 220; i += 1) {
+  for (let i = 0; i < (filed ? 60 : 220); i += 1) {
+    if (filed) await filed(i);
     const before = performance.now();
     await (await fetch(`${ADDRESS}/api/board`)).arrayBuffer();
     if (i >= 20) times.push(performance.now() - before);
@@ -430,6 +432,17 @@ async function board(name) {
     `board request ${name}, p50 / p95`,
     `${quantile(times, 0.5).toFixed(0)} / ${quantile(times, 0.95).toFixed(0)} ms`,
   );
+}
+
+/** The same right after entries that record something, and after entries that move pieces. */
+async function boardWhileFiling() {
+  const batch = await openRack();
+  const one = (entry) => (i) =>
+    post('/api/log', { key: `bench-board-${entry.type}-${i}`, by: 'venn', batch, entries: [entry] });
+  await board('right after a reading', { filed: one({ type: 'read', valuesPct: [7.1, 7.4, 6.9] }) });
+  const holds = (i) => one({ type: 'hold', pieces: [1 + (i % 12)], reason: `bench ${i}` });
+  const ends = (i) => one({ type: 'end', pieces: [1 + ((i - 1) % 12)] });
+  await board('right after pieces moved', { filed: (i) => (i % 2 ? ends(i) : holds(i))(i) });
 }
 
 async function request(path, name) {
@@ -521,6 +534,7 @@ try {
   await ready(server);
   row('warm start of the server', `${((performance.now() - warm) / 1000).toFixed(1)} s`);
   await board('on demo data');
+  await boardWhileFiling();
   await coldPage();
   row(
     'resident memory of the server on demo data',

@@ -31,13 +31,11 @@ export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
 export { randomStream } from './stats/random.ts';
 export { toleranceFactor } from './stats/tolerance.ts';
-
 export { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './wood/emc.ts';
 export { gateSentence, judgeMoisture, moistureWindow } from './wood/gate.ts';
 export { METER_RESOLVES } from './wood/reading.ts';
 export { judgeSample, believedReadings } from './wood/sample.ts';
 export { readingFloors } from './wood/drying/floors.ts';
-export { takenReadings } from './routing/holds/moisture.ts';
 export { priorTauDays, yearPerInchDays } from './wood/drying/prior.ts';
 export { fitDrying } from './wood/drying/fit.ts';
 export { dryingAir, USUAL_DAYS, WANDER_DAYS } from './wood/drying/logged.ts';
@@ -74,7 +72,6 @@ export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
 export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts';
 export { checkCalls } from './flow/check-calls.ts';
-export { checksDue, outsideLimits } from './routing/checks-due.ts';
 export { controlChart } from './machining/control-chart.ts';
 export { looksVerdict, readLooks, strongestHit } from './machining/look-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
@@ -98,50 +95,13 @@ export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
 export { coatLitres, materialsOf, supplyAhead } from './finishing/materials.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
-
-export {
-  operationAfter,
-  operationIndex,
-  endsRoute,
-  operationOf,
-  STAGES,
-  workMinutes,
-} from './routing/route.ts';
-export { hasLeft, holdGroups, isClosed, pieceCode } from './routing/batch.ts';
-export { applyEntry, holdContext, LARGEST_BATCH } from './routing/reduce.ts';
-export { applyLogged, applyUndo, replay, routeIn, routesNamed, voidedBy } from './routing/replay.ts';
-export { numbered, planJoin, planSplit } from './routing/join.ts';
-export { latestValues } from './routing/fit.ts';
-export { followers, forks, unknownWays, workedRoute } from './routing/ways.ts';
-export { allWays, validateRoute } from './routing/validate.ts';
-export { compareRoutes } from './routing/compare.ts';
-export { HOUR_RATES, weighWays } from './routing/weigh-ways.ts';
-export { ROUTE_FORMAT, ROUTE_SCHEMA } from './routing/route-schema.ts';
-export { CAUTIONS, cautionWords, REMINDER } from './routing/cautions.ts';
-export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './routing/facts.ts';
-export { isRefusal, refuse } from './routing/refusal.ts';
-export { operationsInUse, tallyAt } from './routing/tally.ts';
-export { whereabouts } from './routing/select.ts';
-export { forecastEnd, isOver } from './routing/holds/index.ts';
-export { cureSeen, cureStartMs } from './routing/holds/cure.ts';
-export { ageingSeen } from './routing/holds/ageing.ts';
-export { buildOn, coatedAlike, laidCoats, layersOn } from './routing/layers.ts';
-export { coatsAsked, coatsOn, coatsWanted, colourOf } from './routing/finish-steps.ts';
-export { finishSights, listed } from './routing/ladder.ts';
-export { passportOf } from './routing/passport.ts';
-export { recoatAgainst } from './routing/recoat.ts';
 export { sendBackCosts } from './flow/send-back.ts';
 export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
-export { judgedValues, judgeRack } from './routing/holds/moisture.ts';
-export { windowOf } from './routing/holds/rules.ts';
-export { spanWords } from './routing/holds/words.ts';
-
+export { spanWords } from './time/span-words.ts';
 export { LONGEST_LINE, parseLine, VERBS } from './logline/parse.ts';
 export { instantOf } from './logline/moment.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
-
-export { count } from './routing/refusal.ts';
 export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.ts';
 export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
@@ -153,6 +113,82 @@ export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
 export { millCalls } from './flow/mill-calls.ts';
 export { neededMs } from './flow/needed.ts';
+export { samplesWithin, usualAir } from './units/climate.ts';
+export {
+  ageingSeen,
+  coatedRooms,
+  cureFacts,
+  cureSeen,
+  cureStartMs,
+  factsForEnd,
+  forecastEnd,
+  holdContext,
+  isOver,
+  judgedValues,
+  judgeRack,
+  roomsInQuestion,
+  takenReadings,
+} from './holds/index.ts';
+export { checksDue, outsideLimits } from './measuring/index.ts';
+export {
+  allWays,
+  CAUTIONS,
+  cautionWords,
+  compareRoutes,
+  endsRoute,
+  followers,
+  forks,
+  HOUR_RATES,
+  operationAfter,
+  operationIndex,
+  operationOf,
+  REMINDER,
+  ROUTE_FORMAT,
+  ROUTE_SCHEMA,
+  STAGES,
+  unknownWays,
+  validateRoute,
+  weighWays,
+  windowOf,
+  workedRoute,
+  workMinutes,
+} from './route/index.ts';
+export {
+  count,
+  hasLeft,
+  holdGroups,
+  isClosed,
+  isRefusal,
+  operationsInUse,
+  pieceCode,
+  refuse,
+  tallyAt,
+  whereabouts,
+} from './ledger/index.ts';
+export {
+  applyEntry,
+  applyLogged,
+  applyUndo,
+  LARGEST_BATCH,
+  replay,
+  routeIn,
+  routesNamed,
+  voidedBy,
+} from './entries/index.ts';
+export { latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
+export {
+  buildOn,
+  coatedAlike,
+  coatsAsked,
+  coatsOn,
+  coatsWanted,
+  colourOf,
+  laidCoats,
+  layersOn,
+  recoatAgainst,
+} from './coats/index.ts';
+export { finishSights, listed } from './ladder/index.ts';
+export { passportOf } from './passport/index.ts';
 
 export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
 export type { WorkingClock } from './time/working-clock.ts';
@@ -227,80 +263,91 @@ export type { Hardening } from './finishing/coat-cure.ts';
 export type { RecipeLength } from './finishing/recipe-length.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { Demand, StockLot, Supply } from './finishing/materials.ts';
-export type { FinishNext, FinishSight, ListedSight, RungSeen } from './routing/ladder.ts';
-export type { PassportKind, PassportLine } from './routing/passport.ts';
-export type { FinishAir, LateReadings } from './routing/finish-air.ts';
-export type { SandingAhead } from './routing/sanding-ahead.ts';
-export type { Moved } from './routing/moved.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { BoothSight, MaterialSight, MixSight, PanelSight } from './flow/finish-calls.ts';
-export type { Layer } from './routing/layers.ts';
-export type { ClimateOf } from './routing/standing-air.ts';
-export { samplesWithin, usualAir } from './units/climate.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
-export type {
-  HoldOperation,
-  JoinOperation,
-  LoadOperation,
-  Operation,
-  OperationMode,
-  Route,
-  Stage,
-  Station,
-} from './routing/route.ts';
-export type { Fork, Ways } from './routing/ways.ts';
-export type { RouteProblem, RouteWorld } from './routing/validate.ts';
-export type { RouteChange } from './routing/compare.ts';
-export type { HourRates, WeighedFork, WeighedWay } from './routing/weigh-ways.ts';
-export type { RouteBook } from './routing/replay.ts';
-export type { BatchState, HoldGroup, LoadMark, Override, PieceState, Standing } from './routing/batch.ts';
-export type {
-  Entry,
-  EntryBody,
-  EntryType,
-  Facts,
-  AdjustBody,
-  CheckBody,
-  CoatBody,
-  ColourBody,
-  DoneBody,
-  JoinBody,
-  ReadBody,
-  AgeBody,
-  EndBody,
-  ReworkBody,
-  SandBody,
-  StartBody,
-  Selection,
-  UndoBody,
-} from './routing/entry.ts';
-export type { Applied, Effect } from './routing/reduce.ts';
-export type { Refusal, RefusalCode } from './routing/refusal.ts';
-export type { JoinPlan, JoinSide, SplitPlan } from './routing/join.ts';
-export type { Tally } from './routing/tally.ts';
-export type {
-  AgeingRule,
-  Coat,
-  CureFact,
-  CureRule,
-  Freed,
-  HoldContext,
-  HoldForecast,
-  HoldJudgement,
-  HoldRule,
-  MoistureRule,
-  MeasureSet,
-  PanelEnd,
-  ReadingSet,
-  Rest,
-} from './routing/holds/rules.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
-export type { CheckDue } from './routing/checks-due.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
 export type { MeetingRack } from './flow/meeting-sides.ts';
 export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
 export type { Constraint, LoadDay, RoutedBatch, StationLoad } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';
+export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';
+export type { CheckDue } from './measuring/index.ts';
+export type {
+  AgeingRule,
+  CureRule,
+  Fork,
+  HoldOperation,
+  HoldRule,
+  HourRates,
+  JoinOperation,
+  LoadOperation,
+  MoistureRule,
+  Operation,
+  OperationMode,
+  Route,
+  RouteChange,
+  RouteProblem,
+  RouteWorld,
+  Stage,
+  Station,
+  Ways,
+  WeighedFork,
+  WeighedWay,
+} from './route/index.ts';
+export type {
+  AdjustBody,
+  AgeBody,
+  Applied,
+  BatchState,
+  CheckBody,
+  Coat,
+  CoatBody,
+  ColourBody,
+  CureFact,
+  DoneBody,
+  Effect,
+  EndBody,
+  Entry,
+  EntryBody,
+  EntryType,
+  Facts,
+  Freed,
+  HoldGroup,
+  JoinBody,
+  LoadMark,
+  MeasureSet,
+  Override,
+  PanelEnd,
+  PieceState,
+  ReadBody,
+  ReadingSet,
+  Refusal,
+  RefusalCode,
+  Rest,
+  ReworkBody,
+  SandBody,
+  Selection,
+  Standing,
+  StartBody,
+  Tally,
+  UndoBody,
+} from './ledger/index.ts';
+export type { RouteBook } from './entries/index.ts';
+export type { JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
+export type { ClimateOf, Layer } from './coats/index.ts';
+export type {
+  FinishAir,
+  FinishNext,
+  FinishSight,
+  LateReadings,
+  ListedSight,
+  Moved,
+  RungSeen,
+  SandingAhead,
+} from './ladder/index.ts';
+export type { PassportKind, PassportLine } from './passport/index.ts';

@@ -1,8 +1,8 @@
+import { count } from '../ledger/index.ts';
+import type { Station } from '../route/index.ts';
+import { spanWords } from '../time/span-words.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import { count } from '../routing/refusal.ts';
-import { spanWords } from '../routing/holds/words.ts';
 import type { Constraint, StationLoad } from './station-load.ts';
-import type { Station } from '../routing/route.ts';
 
 export type CallKind =
   | 'hold-over'

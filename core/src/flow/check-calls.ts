@@ -1,7 +1,6 @@
+import { count, hasLeft, pieceCode } from '../ledger/index.ts';
+import { outsideLimits } from '../measuring/index.ts';
 import { limitsWords, valueWords } from '../machining/check.ts';
-import { hasLeft, pieceCode } from '../routing/batch.ts';
-import { outsideLimits } from '../routing/checks-due.ts';
-import { count } from '../routing/refusal.ts';
 import type { Call } from './calls.ts';
 import type { RoutedBatch } from './station-load.ts';
 

@@ -1,9 +1,8 @@
+import { hasLeft, type BatchState } from '../ledger/index.ts';
+import { operationIndex, plannedHoldHours, workMinutes, type Route } from '../route/index.ts';
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import type { WorkingClock } from '../time/working-clock.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { hasLeft, type BatchState } from '../routing/batch.ts';
-import { plannedHoldHours } from '../routing/planned.ts';
-import { operationIndex, workMinutes, type Route } from '../routing/route.ts';
 
 /**
  * The earliest a batch could leave its route if nothing else stood in its way: its slowest piece, through the rest of

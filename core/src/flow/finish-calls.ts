@@ -1,7 +1,7 @@
+import { count } from '../ledger/index.ts';
 import type { BoothJudgement } from '../finishing/booth.ts';
 import type { Supply } from '../finishing/materials.ts';
-import { spanWords } from '../routing/holds/words.ts';
-import { count } from '../routing/refusal.ts';
+import { spanWords } from '../time/span-words.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { Call } from './calls.ts';
 

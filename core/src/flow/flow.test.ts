@@ -1,11 +1,11 @@
-import { entry, hoursIn, longRoute, MONDAY, openBody } from '../testing/tarrow.ts';
+import { applyEntry } from '../entries/reduce.ts';
+import type { BatchState } from '../ledger/batch.ts';
+import type { EntryBody } from '../ledger/entry.ts';
+import { isRefusal } from '../ledger/refusal.ts';
 import { lineEffect } from '../logline/describe.ts';
 import { applyAll } from '../logline/preview.ts';
-import type { BatchState } from '../routing/batch.ts';
-import type { EntryBody } from '../routing/entry.ts';
-import { applyEntry } from '../routing/reduce.ts';
-import { isRefusal } from '../routing/refusal.ts';
-import type { Station } from '../routing/route.ts';
+import type { Station } from '../route/route.ts';
+import { entry, hoursIn, longRoute, MONDAY, openBody } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { calls, type Call, type HoldSight } from './calls.ts';
 import { earliestEndMs } from './due.ts';

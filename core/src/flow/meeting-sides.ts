@@ -1,9 +1,8 @@
+import { count, hasLeft, type BatchState } from '../ledger/index.ts';
+import { operationIndex, type JoinOperation, type Route } from '../route/index.ts';
 import { MISS_HOURS, type MeetingForecast, type MeetingSide } from '../fitting/meeting.ts';
-import { hasLeft, type BatchState } from '../routing/batch.ts';
-import { spanWords } from '../routing/holds/words.ts';
-import { count } from '../routing/refusal.ts';
-import { operationIndex, type JoinOperation, type Route } from '../routing/route.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
+import { spanWords } from '../time/span-words.ts';
 import { workingClock } from '../time/working-clock.ts';
 import { DAY_MS } from '../units/quantities.ts';
 import type { Call } from './calls.ts';

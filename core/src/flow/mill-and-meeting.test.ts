@@ -1,9 +1,9 @@
+import { replay } from '../entries/replay.ts';
 import { meetingForecast } from '../fitting/meeting.ts';
+import type { BatchState } from '../ledger/batch.ts';
+import { isRefusal } from '../ledger/refusal.ts';
 import type { Check } from '../machining/check.ts';
-import type { BatchState } from '../routing/batch.ts';
-import { replay } from '../routing/replay.ts';
-import { isRefusal } from '../routing/refusal.ts';
-import type { Route } from '../routing/route.ts';
+import type { Route } from '../route/route.ts';
 import { bodyRoute, branchingRoute, entry, hoursIn, neckRoute, openBody } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS } from '../units/quantities.ts';

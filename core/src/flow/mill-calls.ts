@@ -1,8 +1,8 @@
+import { count } from '../ledger/index.ts';
 import { limitsWords, valueWords, type Check } from '../machining/check.ts';
+import type { Drift } from '../machining/drift.ts';
 import { driftPieces, type RangeHit } from '../machining/look-chart.ts';
 import { RUN_RULES, type RunHit } from '../machining/run-rules.ts';
-import type { Drift } from '../machining/drift.ts';
-import { count } from '../routing/refusal.ts';
 import type { Call } from './calls.ts';
 
 /** One dimension as its chart sees it. */

@@ -1,9 +1,9 @@
-import { entry, bodyRoute, hoursIn, openBody } from '../testing/tarrow.ts';
-import type { BatchState } from '../routing/batch.ts';
-import { applyEntry } from '../routing/reduce.ts';
-import { isRefusal } from '../routing/refusal.ts';
-import type { EntryBody } from '../routing/entry.ts';
-import type { Route } from '../routing/route.ts';
+import { applyEntry } from '../entries/reduce.ts';
+import type { BatchState } from '../ledger/batch.ts';
+import type { EntryBody } from '../ledger/entry.ts';
+import { isRefusal } from '../ledger/refusal.ts';
+import type { Route } from '../route/route.ts';
+import { bodyRoute, entry, hoursIn, openBody } from '../testing/tarrow.ts';
 import { missingCalls, uncutPieces } from './missing-calls.ts';
 
 const FIT = { hostCheck: 'pocket-width', guestCheck: 'heel-width', windowMm: { low: 0, high: 0.1 } };

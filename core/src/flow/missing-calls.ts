@@ -1,6 +1,5 @@
-import { hasLeft } from '../routing/batch.ts';
-import { count } from '../routing/refusal.ts';
-import { operationIndex } from '../routing/route.ts';
+import { count, hasLeft } from '../ledger/index.ts';
+import { operationIndex } from '../route/index.ts';
 import type { Call } from './calls.ts';
 import type { RoutedBatch } from './station-load.ts';
 

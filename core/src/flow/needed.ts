@@ -1,5 +1,4 @@
-import { workMinutes, type Operation, type Route } from '../routing/route.ts';
-import { plannedHoldHours } from '../routing/planned.ts';
+import { plannedHoldHours, workMinutes, type Operation, type Route } from '../route/index.ts';
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import type { WorkingClock } from '../time/working-clock.ts';
 import { HOUR_MS } from '../units/quantities.ts';

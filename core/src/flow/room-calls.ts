@@ -1,4 +1,4 @@
-import { spanWords } from '../routing/holds/words.ts';
+import { spanWords } from '../time/span-words.ts';
 import type { DryingOutlook } from '../wood/drying/forecast.ts';
 import type { MoistureWindow } from '../wood/gate.ts';
 import type { RoomDrift } from '../wood/room.ts';

@@ -1,4 +1,4 @@
-import { operationOf, STAGES, type Stage, type Station } from '../routing/route.ts';
+import { operationOf, STAGES, type Stage, type Station } from '../route/index.ts';
 import type { RoutedBatch } from './station-load.ts';
 
 export interface RopeStage {

@@ -1,9 +1,8 @@
+import { hasLeft, type BatchState } from '../ledger/index.ts';
+import { operationIndex, plannedHoldHours, workMinutes, type Operation, type Route } from '../route/index.ts';
 import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import type { WorkingClock } from '../time/working-clock.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import { hasLeft, type BatchState } from '../routing/batch.ts';
-import { plannedHoldHours } from '../routing/planned.ts';
-import { operationIndex, workMinutes, type Operation, type Route } from '../routing/route.ts';
 
 /** One of the two choices when pieces go back: when the rack is through its route, and when those that went back are. */
 export interface SendBackChoice {

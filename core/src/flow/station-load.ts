@@ -1,6 +1,5 @@
-import type { BatchState } from '../routing/batch.ts';
-import { operationIndex, operationOf, workMinutes, type Route, type Station } from '../routing/route.ts';
-
+import type { BatchState } from '../ledger/index.ts';
+import { operationIndex, operationOf, workMinutes, type Route, type Station } from '../route/index.ts';
 export interface RoutedBatch {
   state: BatchState;
   route: Route;

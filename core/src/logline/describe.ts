@@ -1,11 +1,13 @@
+import {
+  count,
+  tallyAt,
+  whereabouts,
+  type BatchState,
+  type Effect,
+  type EntryBody,
+} from '../ledger/index.ts';
+import { operationOf, type Route } from '../route/index.ts';
 import { ACTION_CHECK, judgeCheck } from '../machining/check.ts';
-import { whereabouts } from '../routing/select.ts';
-import type { BatchState } from '../routing/batch.ts';
-import type { EntryBody } from '../routing/entry.ts';
-import type { Effect } from '../routing/reduce.ts';
-import { count } from '../routing/refusal.ts';
-import { operationOf, type Route } from '../routing/route.ts';
-import { tallyAt } from '../routing/tally.ts';
 import { summarise } from '../stats/descriptive.ts';
 
 /** What one entry did, in a few words: '6 done', '1 scrapped (tear-out)', '4 readings, mean 7.95 %'. */

@@ -1,4 +1,4 @@
-import { refuse, type Refusal } from '../routing/refusal.ts';
+import { refuse, type Refusal } from '../ledger/index.ts';
 import { factoryDate, shiftDate, type FactoryCalendar } from '../time/calendar.ts';
 import { instantsShowing } from '../time/instant.ts';
 import { MINUTE_MS } from '../units/quantities.ts';

@@ -1,4 +1,4 @@
-import type { AdjustBody, EntryBody } from '../routing/entry.ts';
+import type { AdjustBody, EntryBody } from '../ledger/index.ts';
 import { clockOf, type Moment } from './moment.ts';
 import { tokensOf, Trouble, type NotUnderstood, type Token } from './tokens.ts';
 import {

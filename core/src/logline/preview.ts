@@ -1,9 +1,13 @@
-import type { BatchState } from '../routing/batch.ts';
-import type { Entry, EntryBody } from '../routing/entry.ts';
-import { applyEntry, type Effect } from '../routing/reduce.ts';
-import { isRefusal, type Refusal } from '../routing/refusal.ts';
-import type { Route } from '../routing/route.ts';
-
+import { applyEntry } from '../entries/index.ts';
+import {
+  isRefusal,
+  type BatchState,
+  type Effect,
+  type Entry,
+  type EntryBody,
+  type Refusal,
+} from '../ledger/index.ts';
+import type { Route } from '../route/index.ts';
 export interface Steps {
   state: BatchState;
   steps: { body: EntryBody; effect: Effect }[];

@@ -1,6 +1,6 @@
-import { count, refuse, type Refusal } from '../routing/refusal.ts';
-import { boardTag, type Board, type LotState } from './lot.ts';
+import { count, refuse, type Refusal } from '../ledger/index.ts';
 import type { CutBody } from './lot-entry.ts';
+import { boardTag, type Board, type LotState } from './lot.ts';
 
 /** Heavier than any wood at the moisture of a workshop, kg/m³: the densest tropical woods stay below. */
 const HEAVIEST_WOOD_KG_M3 = 1300;

@@ -1,4 +1,4 @@
-import { count } from '../routing/refusal.ts';
+import { count } from '../ledger/index.ts';
 import { gateSentence, type MoistureJudgement, type MoistureWindow } from '../wood/gate.ts';
 import type { MeterLine } from '../wood/meter.ts';
 import { judgeSample, ONE_LOOK_MS } from '../wood/sample.ts';

@@ -1,7 +1,7 @@
-import { count, refuse, type Refusal, isRefusal } from '../routing/refusal.ts';
+import { count, isRefusal, refuse, type Refusal } from '../ledger/index.ts';
 import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { cannotBeCut } from './cut-fits.ts';
-import type { CutBody, LotBody, LotEntry, LotReadBody, ToCutBody, TakeBody } from './lot-entry.ts';
+import type { CutBody, LotBody, LotEntry, LotReadBody, TakeBody, ToCutBody } from './lot-entry.ts';
 import { boardTag, isUsedUp, readableBoards, type Blank, type Board, type LotState } from './lot.ts';
 
 /** More boards than a lorry brings. */

@@ -1,4 +1,4 @@
-import { count } from '../routing/refusal.ts';
+import { count } from '../ledger/index.ts';
 import { summarise } from '../stats/descriptive.ts';
 import type { LotBody } from './lot-entry.ts';
 

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
-import { isRefusal } from '../routing/refusal.ts';
+import { isRefusal } from '../ledger/refusal.ts';
 import { UNCORRECTED } from '../wood/meter.ts';
 import { boardsToRead, correctedReadings, latestByBoard } from './corrected.ts';
 import { blankMoisturePct, judgeLot, lotSentence } from './judge.ts';
 import type { LotBody, LotEntry } from './lot-entry.ts';
+import { applyLotEntry, replayLot } from './lot-reduce.ts';
 import { lotWords } from './lot-words.ts';
 import { isUsedUp, type LotState } from './lot.ts';
-import { applyLotEntry, replayLot } from './lot-reduce.ts';
 
 const HOUR = 3_600_000;
 const NOON = Date.UTC(2026, 5, 1, 12);

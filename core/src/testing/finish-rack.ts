@@ -1,13 +1,13 @@
+import type { ClimateOf } from '../coats/standing-air.ts';
+import { applyEntry } from '../entries/reduce.ts';
 import { finishPlan, type FinishPlan } from '../finishing/recipe.ts';
 import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
-import type { BatchState } from '../routing/batch.ts';
-import type { EntryBody } from '../routing/entry.ts';
-import { factsForEnd } from '../routing/facts.ts';
-import { finishSights, type FinishSight } from '../routing/ladder.ts';
-import { applyEntry } from '../routing/reduce.ts';
-import { isRefusal } from '../routing/refusal.ts';
-import type { HoldOperation, Operation, Route } from '../routing/route.ts';
-import type { ClimateOf } from '../routing/standing-air.ts';
+import { factsForEnd } from '../holds/facts.ts';
+import { finishSights, type FinishSight } from '../ladder/ladder.ts';
+import type { BatchState } from '../ledger/batch.ts';
+import type { EntryBody } from '../ledger/entry.ts';
+import { isRefusal } from '../ledger/refusal.ts';
+import type { HoldOperation, Operation, Route } from '../route/route.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { entry, hoursIn, longRoute, openBody } from './tarrow.ts';
 

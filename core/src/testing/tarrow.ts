@@ -1,5 +1,5 @@
-import type { Entry, EntryBody } from '../routing/entry.ts';
-import { operationOf, type Operation, type Route } from '../routing/route.ts';
+import type { Entry, EntryBody } from '../ledger/entry.ts';
+import { operationOf, type Operation, type Route } from '../route/route.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 
 /** A Monday morning, 06:00 UTC. */

@@ -1,0 +1,75 @@
+import { pieceCode, type BatchState } from '../ledger/index.ts';
+import { layRungs, standingOf } from '../finishing/coat-cure.ts';
+import { spanWords } from '../time/span-words.ts';
+import type { ClimateSample } from '../units/climate.ts';
+import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
+import { restsOf } from './rests.ts';
+import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
+
+/** What of a batch speaks about its next coat. */
+type Recoated = Pick<BatchState, 'coats' | 'sandings' | 'freed' | 'rests'>;
+
+export interface RecoatSeen {
+  /** Reference hours until it may be recoated; 0 or less: it may. */
+  leftHours: number;
+  /** Reference hours until the window closes; null: it does not. */
+  closesInHours: number | null;
+  /** Scuffed since the top coat: a closed window does not matter. */
+  scuffed: boolean;
+  /** Its hold has ended since, on whatever evidence: the clock has nothing to say any more. */
+  freed: boolean;
+  samples: readonly ClimateSample[];
+  q: number;
+}
+
+/** How the top coat on a piece stands with the next one; undefined for bare ones, or where no air is known. */
+export function recoatSeen(options: {
+  state: Recoated;
+  position: number;
+  layers: readonly Layer[];
+  climateOf: ClimateOf;
+  atMs: number;
+}): RecoatSeen | undefined {
+  const { state, position, layers, climateOf, atMs } = options;
+  const top = layers.at(-1);
+  const stays = staysOf(layers, climateOf, restsOf(state, position));
+  if (!top || !stays) return undefined;
+  const gathered = gatheredAlong(stays);
+  const standing = standingOf(
+    layRungs(laidCoats(layers, freedOf(state, position)), gathered),
+    gathered,
+    atMs,
+    'recoat',
+  );
+  if (!standing) return undefined;
+  const { maxRecoatHours } = top.coat.spec;
+  return {
+    leftHours: standing.needed - standing.gathered,
+    closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
+    scuffed: top.leftUm < top.filmUm,
+    freed: (state.freed ?? []).some((one) => one.positions.includes(position) && one.atMs > top.coat.atMs),
+    samples: stays.at(-1)?.air.samples ?? [],
+    q: standing.q,
+  };
+}
+
+/** What the coats on pieces say against another one at that moment: too early, or too late without a scuff. */
+export function recoatAgainst(options: {
+  state: Recoated & Pick<BatchState, 'code'>;
+  positions: readonly number[];
+  atMs: number;
+  climateOf: ClimateOf;
+}): string | undefined {
+  const { state, positions, atMs, climateOf } = options;
+  for (const group of coatedAlike(state, positions)) {
+    const position = thickestOf(state, group);
+    const seen = recoatSeen({ state, position, layers: layersOn(state, position), climateOf, atMs });
+    if (!seen) continue;
+    const code = pieceCode(state.code, position);
+    if (seen.leftHours > 0 && !seen.freed)
+      return `the coat on ${code} may be recoated in ${spanWords(seen.leftHours)} at 21 °C, not yet`;
+    if (seen.closesInHours !== null && seen.closesInHours < 0 && !seen.scuffed)
+      return `the recoat window of ${code} closed ${spanWords(-seen.closesInHours)} at 21 °C ago: scuff it first`;
+  }
+  return undefined;
+}

@@ -1,0 +1,26 @@
+import {
+  noted,
+  refuse,
+  type BatchState,
+  type Entry,
+  type Outcome,
+  type RefinishBody,
+} from '../ledger/index.ts';
+import { operationOf, type Route } from '../route/index.ts';
+export function refinish(state: BatchState, route: Route, entry: Entry, body: RefinishBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'another finish needs a reason');
+  const from = state.finish?.recipe ?? 'no recipe';
+  if (from === body.finish.recipe) return refuse('bad-value', `${state.code} has ${from} already`);
+  const move = { atMs: entry.atMs, by: entry.by, from, to: body.finish.recipe, reason: body.reason };
+  const here = state.pieces.find((piece) => operationOf(route, piece.operation));
+  return noted(
+    state,
+    entry,
+    here?.operation ?? null,
+    state.pieces.map((piece) => piece.position),
+    {
+      finish: body.finish,
+      moves: [...(state.moves ?? []), move],
+    },
+  );
+}

@@ -1,0 +1,40 @@
+import {
+  anywhere,
+  changed,
+  choose,
+  isRefusal,
+  pieceCode,
+  refuse,
+  type BatchState,
+  type Entry,
+  type HoldBody,
+  type Outcome,
+} from '../ledger/index.ts';
+import type { Route } from '../route/index.ts';
+export function callHold(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason');
+  const chosen = choose(state, route, {
+    selection: body,
+    standings: ['waiting', 'inHand', 'onHold'],
+    at: anywhere,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  const called = chosen.pieces.find((piece) => piece.called);
+  if (called)
+    return refuse(
+      'taken',
+      `${pieceCode(state.code, called.position)} is held already: ${called.called?.reason ?? ''}`,
+    );
+  return changed(state, entry, chosen, (piece) => ({
+    ...piece,
+    standing: 'onHold',
+    sinceMs: entry.atMs,
+    called: {
+      reason: body.reason,
+      from: piece.standing === 'inHand' || piece.standing === 'onHold' ? piece.standing : 'waiting',
+      // What rests goes on resting under it: its own hold counts on from when it began.
+      ...(piece.standing === 'onHold' ? { restedSinceMs: piece.sinceMs } : {}),
+    },
+  }));
+}

@@ -1,0 +1,45 @@
+import {
+  anywhere,
+  changed,
+  choose,
+  isRefusal,
+  offTheTable,
+  refuse,
+  type BatchState,
+  type Chosen,
+  type Entry,
+  type Outcome,
+  type Refusal,
+  type ReworkBody,
+  type ScrapBody,
+} from '../ledger/index.ts';
+import type { Route } from '../route/index.ts';
+export function scrap(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {
+  if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason');
+  const chosen = chooseFault(state, route, body);
+  if (isRefusal(chosen)) return chosen;
+  return changed(state, entry, chosen, (piece) => ({
+    ...offTheTable(piece),
+    standing: 'scrapped',
+    sinceMs: entry.atMs,
+    scrapReason: body.reason,
+    called: null,
+  }));
+}
+
+/** A fault is found on what is in hand first, then on what waits, then on what rests. */
+export function chooseFault(state: BatchState, route: Route, body: ScrapBody | ReworkBody): Chosen | Refusal {
+  const inHand = choose(state, route, {
+    selection: body,
+    standings: ['inHand'],
+    at: anywhere,
+    standard: 'one',
+  });
+  if (!isRefusal(inHand) || inHand.code !== 'nothing-here') return inHand;
+  return choose(state, route, {
+    selection: body,
+    standings: ['inHand', 'waiting', 'onHold'],
+    at: anywhere,
+    standard: 'one',
+  });
+}

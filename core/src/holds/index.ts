@@ -1,0 +1,10 @@
+/** The rules of holds: when one is over, when it will be, what is known of it when it ends. */
+export { age } from './age.ts';
+export { ageingSeen } from './ageing.ts';
+export { holdContext } from './context.ts';
+export { cureEndAt, cureSeen, cureStartMs } from './cure.ts';
+export { endHold } from './end.ts';
+export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './facts.ts';
+export { forecastEnd, isOver } from './kinds.ts';
+export { judgeRack, judgedValues, takenReadings } from './moisture.ts';
+export type { HoldContext, HoldForecast, HoldJudgement } from './rules.ts';

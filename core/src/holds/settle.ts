@@ -1,0 +1,119 @@
+import type { MeasureSet } from '../ledger/index.ts';
+import type { SettleRule } from '../route/index.ts';
+import { settlingDriftMm } from '../assembly/settling.ts';
+import { spanWords } from '../time/span-words.ts';
+import { HOUR_MS } from '../units/quantities.ts';
+import { elapsed } from './elapsed.ts';
+import type { HoldRuleKind } from './rules.ts';
+
+/** Values are read to a hundredth; their differences are not finer. */
+const ROUNDING_MM = 1e-9;
+
+export const settle: HoldRuleKind<SettleRule> = {
+  isOver(rule, context) {
+    const { sinceMs, atMs, measures } = context;
+    const endMs = sinceMs + rule.hours * HOUR_MS;
+    const progress = Math.min(1, Math.max(0, (atMs - sinceMs) / (rule.hours * HOUR_MS)));
+    if (atMs < endMs) {
+      const left = spanWords((endMs - atMs) / HOUR_MS);
+      return {
+        over: false,
+        progress,
+        sentence: `Wait: ${left} of settling left, of ${spanWords(rule.hours)}.`,
+      };
+    }
+    const { positions } = context;
+    const before = lastOf(
+      measures.filter((set) => set.atMs <= sinceMs),
+      positions,
+    );
+    const after = lastOf(
+      measures.filter((set) => set.atMs >= endMs && set.atMs <= atMs),
+      positions,
+    );
+    if (!after || after.missing.length > 0) {
+      const which = after ? ` of ${placesWords(after.missing)}` : '';
+      return {
+        over: false,
+        progress,
+        sentence: `Measure again: ${spanWords(rule.hours)} of settling are over, the action${which} is not yet checked.`,
+      };
+    }
+    const told = [...driftsOf(rule, before, after), ...outsideOf(rule, after)];
+    if (told.length > 0) return { over: false, progress, sentence: `Back to set-up: ${told.join('; ')}.` };
+    if (!before)
+      return {
+        over: true,
+        progress,
+        sentence: 'Ready: settled and measured; no earlier measure to compare with.',
+      };
+    const drift = settlingDriftMm(before.valuesMm, after.valuesMm);
+    return { over: true, progress, sentence: `Ready: settled, ${driftWords(rule, drift, 'action')}.` };
+  },
+  forecastEnd(rule, context) {
+    return elapsed.forecastEnd({ rule: 'elapsed', word: 'rest', hours: rule.hours }, context);
+  },
+};
+
+/** What the last measurings say: one value a place where they were told apart. */
+interface Measured {
+  valuesMm: number[];
+  /** Place → value; empty: not told apart. */
+  byPlace: Map<number, number>;
+  /** Places asked about that were not among those told apart. */
+  missing: number[];
+}
+
+function lastOf(sets: readonly MeasureSet[], positions: readonly number[]): Measured | undefined {
+  const last = sets.at(-1);
+  if (!last) return undefined;
+  if ((last.positions ?? []).length === 0)
+    return { valuesMm: last.valuesMm, byPlace: new Map(), missing: [] };
+  const byPlace = new Map(
+    sets.flatMap(({ positions: places = [], valuesMm }) =>
+      places.flatMap((place, i) => {
+        const value = valuesMm[i];
+        return positions.includes(place) && value !== undefined ? [[place, value] as const] : [];
+      }),
+    ),
+  );
+  const missing = positions.filter((place) => !byPlace.has(place));
+  return { valuesMm: [...byPlace.values()], byPlace, missing };
+}
+
+const placesWords = (places: readonly number[]): string => places.map((place) => `/${place}`).join(' ');
+
+const driftWords = ({ driftLimitMm }: SettleRule, drift: number, what: string): string =>
+  `${what} moved ${drift >= 0 ? '+' : '−'}${Math.abs(drift).toFixed(2)} mm, limit ${driftLimitMm.toFixed(2)}`;
+
+/** Pieces whose action moved too far; of pieces not told apart, their mean. */
+function driftsOf(rule: SettleRule, before: Measured | undefined, after: Measured): string[] {
+  if (!before) return [];
+  const tooFar = (drift: number): boolean => Math.abs(drift) > rule.driftLimitMm + ROUNDING_MM;
+  if (before.byPlace.size === 0 || after.byPlace.size === 0) {
+    const drift = settlingDriftMm(before.valuesMm, after.valuesMm);
+    return tooFar(drift) ? [driftWords(rule, drift, 'action')] : [];
+  }
+  return [...after.byPlace].flatMap(([place, value]) => {
+    const was = before.byPlace.get(place);
+    const drift = was === undefined ? 0 : value - was;
+    return tooFar(drift) ? [driftWords(rule, drift, `/${place}`)] : [];
+  });
+}
+
+/** Instruments whose action lies outside what is wanted, however little it moved. */
+function outsideOf({ actionMm }: SettleRule, after: Measured): string[] {
+  if (!actionMm) return [];
+  const { low, high } = actionMm;
+  const isOutside = (mm: number): boolean => mm < low || mm > high;
+  const limits = `limits ${low.toFixed(2)}–${high.toFixed(2)}`;
+  if (after.byPlace.size === 0) {
+    const outside = after.valuesMm.filter(isOutside);
+    return outside.length > 0
+      ? [`action of ${outside.length} is ${outside.map((mm) => mm.toFixed(2)).join(', ')} mm, ${limits}`]
+      : [];
+  }
+  return [...after.byPlace].flatMap(([place, mm]) =>
+    isOutside(mm) ? [`action of /${place} is ${mm.toFixed(2)} mm, ${limits}`] : [],
+  );
+}

@@ -1,0 +1,157 @@
+import {
+  count,
+  pieceCode,
+  refuse,
+  type BatchState,
+  type Chosen,
+  type PieceState,
+  type Refusal,
+} from '../ledger/index.ts';
+import { operationIndex, type Operation, type Route } from '../route/index.ts';
+import { ACTION_CHECK, judgeCheck, limitsWords, valueWords, type Check } from '../machining/check.ts';
+
+/** A value that counts for a piece: the latest of its check, taken since the piece came back to the operation, if it did. */
+interface Taken {
+  atMs: number;
+  value: number;
+}
+
+interface Look {
+  atMs: number;
+  operation: string;
+  check: string;
+  positions: readonly number[];
+  values: readonly number[];
+}
+
+/** Everything measured on a batch, oldest first: what a check asks, and the action at fret 12. */
+function looksOf(state: BatchState): Look[] {
+  const { measures } = state;
+  // What was reckoned from planing or a shim is not measured yet.
+  const checks = (state.checks ?? []).filter(({ source }) => source !== 'reckoned');
+  const actions = measures.map(({ atMs, operation, positions = [], valuesMm }) => ({
+    ...{ atMs, operation, positions },
+    ...{ check: ACTION_CHECK, values: valuesMm },
+  }));
+  return actions.length === 0 ? checks : [...checks, ...actions].sort((a, b) => a.atMs - b.atMs);
+}
+
+function valueOf(
+  looks: readonly Look[],
+  { key }: Check,
+  operation: string,
+  piece: PieceState,
+): Taken | undefined {
+  const from = piece.measuredFromMs ?? -Infinity;
+  for (let i = looks.length - 1; i >= 0; i -= 1) {
+    const look = looks[i];
+    if (look?.check !== key || look.operation !== operation || look.atMs < from) continue;
+    const at = look.positions.indexOf(piece.position);
+    const value = look.values[at];
+    if (at >= 0 && value !== undefined) return { atMs: look.atMs, value };
+  }
+  return undefined;
+}
+
+/** Values that were not told apart, of the last look at a check. */
+function untold(looks: readonly Look[], { key }: Check, operation: string): number {
+  const last = looks.findLast((look) => look.check === key && look.operation === operation);
+  return last?.positions.length === 0 ? last.values.length : 0;
+}
+
+/** One check of an operation for some pieces: how many of them are measured, of how many that must be. */
+export interface CheckDue {
+  check: Check;
+  measured: number;
+  wanted: number;
+  /** Places that nobody has measured, in order. */
+  open: number[];
+}
+
+/** What an operation asks of pieces before they are through it. */
+export function checksDue(state: BatchState, { operation, pieces }: Chosen): CheckDue[] {
+  const looks = looksOf(state);
+  return (operation.checks ?? []).map((check) => {
+    const open = pieces.filter((piece) => !valueOf(looks, check, operation.key, piece));
+    const told = pieces.length - open.length + untold(looks, check, operation.key);
+    return {
+      check,
+      measured: Math.min(pieces.length, told),
+      wanted: check.every ? pieces.length : Math.min(check.sample, pieces.length),
+      open: open.map((piece) => piece.position),
+    };
+  });
+}
+
+/**
+ * Why pieces may not pass an operation yet: a measurement that is due was not made. Of a load the whole load is asked, by who sees
+ * every batch in it.
+ */
+export function checksMissing(state: BatchState, chosen: Chosen): Refusal | undefined {
+  if (chosen.pieces.some((piece) => piece.load)) return undefined;
+  const missing = checksDue(state, chosen).flatMap(({ check, measured, wanted }) =>
+    measured < wanted ? [`${check.name.toLowerCase()} of ${measured} of ${wanted}`] : [],
+  );
+  return missing.length === 0
+    ? undefined
+    : refuse('checks-missing', `${chosen.operation.name} is not measured yet: ${missing.join(', ')}`);
+}
+
+/** A value outside its limits that nobody passed by with a reason. */
+export interface OutsideLimits {
+  position: number;
+  check: Check;
+  operation: Operation;
+  value: number;
+  atMs: number;
+}
+
+/** Values of pieces outside the limits of their checks, at the operations of the route up to one of them. */
+export function outsideLimits(
+  state: BatchState,
+  route: Route,
+  pieces: readonly PieceState[],
+  upTo?: string,
+): OutsideLimits[] {
+  const looks = looksOf(state);
+  if (looks.length === 0) return [];
+  const last = upTo === undefined ? route.operations.length : operationIndex(route, upTo);
+  const asked = route.operations
+    .slice(0, last + 1)
+    .flatMap((operation) => (operation.checks ?? []).map((check) => ({ operation, check })));
+  return pieces.flatMap((piece) =>
+    asked.flatMap(({ operation, check }) => {
+      const taken = valueOf(looks, check, operation.key, piece);
+      if (!taken || judgeCheck(check, [taken.value]).pass) return [];
+      const isPassedBy = state.overrides.some(
+        ({ atMs, positions, operation: at }) =>
+          atMs >= taken.atMs &&
+          positions?.includes(piece.position) &&
+          operationIndex(route, at) >= operationIndex(route, operation.key),
+      );
+      return isPassedBy ? [] : [{ position: piece.position, check, operation, ...taken }];
+    }),
+  );
+}
+
+const outsideWords = (code: string, { position, check, value }: OutsideLimits): string =>
+  `${check.name.toLowerCase()} of ${pieceCode(code, position)} is ${valueWords(check, value)}, limits ${limitsWords(check)}`;
+
+/** How many of them are told one by one. */
+const MOST_TOLD = 3;
+
+/** Why pieces may not pass an operation: what was measured of them lies outside its limits. */
+export function limitsBroken(
+  state: BatchState,
+  route: Route,
+  { operation, pieces }: Chosen,
+): Refusal | undefined {
+  const outside = outsideLimits(state, route, pieces, operation.key);
+  if (outside.length === 0) return undefined;
+  const told = outside.slice(0, MOST_TOLD).map((one) => outsideWords(state.code, one));
+  const more = outside.length - told.length;
+  return refuse(
+    'outside-limits',
+    `${told.join('; ')}${more > 0 ? `; and ${count(more, 'value')} more` : ''}: send back what is wrong, or give a reason`,
+  );
+}

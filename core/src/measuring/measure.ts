@@ -1,0 +1,37 @@
+import {
+  choose,
+  count,
+  isRefusal,
+  MOST_VALUES,
+  noted,
+  refuse,
+  type BatchState,
+  type Entry,
+  type MeasureBody,
+  type Outcome,
+} from '../ledger/index.ts';
+import type { Operation, Route } from '../route/index.ts';
+export function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {
+  const { valuesMm } = body;
+  if (valuesMm.length < 1 || valuesMm.length > MOST_VALUES)
+    return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${valuesMm.length}`);
+  const wrong = valuesMm.find((value) => !(value > 0 && value <= 10));
+  if (wrong !== undefined) return refuse('bad-value', `an action of ${wrong} mm cannot be: above 0 to 10`);
+  const assembly = (operation: Operation): boolean => operation.mode !== 'ship';
+  const chosen = choose(state, route, {
+    selection: { ...body, count: undefined },
+    standings: ['inHand', 'waiting', 'onHold'],
+    at: assembly,
+    standard: 'all',
+  });
+  if (isRefusal(chosen)) return chosen;
+  if (body.pieces && body.pieces.length !== valuesMm.length)
+    return refuse(
+      'bad-value',
+      `${count(valuesMm.length, 'value')} for ${count(body.pieces.length, 'piece')}`,
+    );
+  const all = chosen.pieces.map((piece) => piece.position);
+  const positions = valuesMm.length === all.length ? (body.pieces ?? all) : [];
+  const set = { atMs: entry.atMs, operation: chosen.operation.key, positions, valuesMm };
+  return noted(state, entry, chosen.operation.key, positions, { measures: [...state.measures, set] });
+}

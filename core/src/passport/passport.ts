@@ -1,0 +1,149 @@
+import { wetUmOn } from '../coats/index.ts';
+import type { BatchState, Freed } from '../ledger/index.ts';
+import type { Route } from '../route/index.ts';
+import { deltaE2000 } from '../finishing/delta-e.ts';
+import { dryFilmUm } from '../finishing/film.ts';
+import { summarise } from '../stats/descriptive.ts';
+
+/** What a line of a passport is about; 'override' is what rules were passed by. */
+export type PassportKind =
+  | 'moisture'
+  | 'measure'
+  | 'coat'
+  | 'sanding'
+  | 'colour'
+  | 'ageing'
+  | 'evidence'
+  | 'slip'
+  | 'move'
+  | 'override';
+
+/** One thing that happened to a piece and is kept with it for ever. */
+export interface PassportLine {
+  atMs: number;
+  kind: PassportKind;
+  /** Name of the operation it happened at. */
+  at: string;
+  words: string;
+  /** What the rule said against it; null: nothing did. */
+  against: string | null;
+  /** Code of who decided it; null: nobody had to. */
+  by: string | null;
+}
+
+const EVIDENCE: Record<Freed['on'], string> = {
+  clock: 'by the clock',
+  panel: 'on a test panel',
+  mark: 'on a mark test',
+  sight: 'by eye',
+  reason: 'rule passed by',
+};
+
+/**
+ * Everything the log of its batch keeps about one piece, oldest first; of one moment, what was judged comes before what was
+ * done, and a sanding before the coat it was for. What was logged of the
+ * rack without telling pieces apart counts for each of them.
+ */
+export function passportOf(state: BatchState, route: Route, position: number): PassportLine[] {
+  const name = (key: string): string => route.operations.find((one) => one.key === key)?.name ?? key;
+  const line = (
+    kind: PassportKind,
+    { atMs, operation }: { atMs: number; operation: string },
+    words: string,
+    decided: { against?: string; by?: string } = {},
+  ): PassportLine => ({
+    ...{ atMs, kind, at: name(operation), words },
+    against: decided.against ?? null,
+    by: decided.by ?? null,
+  });
+  const touches = ({ positions }: { positions: readonly number[] }): boolean => positions.includes(position);
+  return [
+    ...state.readings.flatMap((set) => {
+      const own = ownValue(set.correctedPct ?? set.valuesPct, set.positions, position);
+      const meter = set.meter === undefined ? '' : `, meter ${set.meter}`;
+      return own ? [line('moisture', set, `${own.value.toFixed(1)} % moisture${meter}${own.words}`)] : [];
+    }),
+    ...(state.checks ?? []).flatMap((set) => {
+      const own = ownValue(set.values, set.positions, position);
+      const check = set.check.replaceAll('-', ' ');
+      return own ? [line('measure', set, `${check} ${own.value.toFixed(3)}${own.words}`)] : [];
+    }),
+    ...state.measures.map((set) =>
+      line('measure', set, `action ${summarise(set.valuesMm).mean.toFixed(2)} mm, mean of the rack`),
+    ),
+    // What was ended past its rule stands among the overrides, with what the rule said.
+    ...(state.freed ?? [])
+      .filter((one) => touches(one) && one.on !== 'reason')
+      .map((one) => line('evidence', one, `hold ended ${EVIDENCE[one.on]}: ${one.words}`, { by: one.by })),
+    ...state.overrides
+      .filter(({ positions }) => positions === undefined || positions.includes(position))
+      .map((one) => line('override', one, one.reason, one)),
+    ...(state.slips ?? [])
+      .filter(touches)
+      .map((one) =>
+        line('slip', one, `${one.reason}: ${one.cause}; back to ${name(one.to)}`, { by: one.by }),
+      ),
+    ...(state.sandings ?? [])
+      .filter(touches)
+      .map((one) =>
+        line(
+          'sanding',
+          one,
+          `${one.removalUm.toFixed(0)} µm off${one.measured ? ', read' : ''}${one.grits.length > 0 ? `, grit ${one.grits.join(' → ')}` : ''}`,
+        ),
+      ),
+    ...state.coats.filter(touches).map((coat) => line('coat', coat, coatWords(state, coat, position))),
+    ...(state.colours ?? []).flatMap((set) => {
+      const lab = set.labs[set.positions.indexOf(position)];
+      const target = state.finish?.colour?.lab;
+      return lab
+        ? [
+            line(
+              'colour',
+              set,
+              `L* ${lab.l} a* ${lab.a} b* ${lab.b}${target ? `, ΔE ${deltaE2000(target, lab).toFixed(1)} to ${state.finish?.colour?.name ?? 'its target'}` : ''}`,
+            ),
+          ]
+        : [];
+    }),
+    ...(state.ageing ?? [])
+      .filter(touches)
+      .map((turn) => line('ageing', turn, turn.to === 'cold' ? 'into the cold' : 'out to warm')),
+    ...(state.moves ?? []).map((move) =>
+      line(
+        'move',
+        { atMs: move.atMs, operation: move.to },
+        `on ${move.to} from ${move.from}: ${move.reason}`,
+        {
+          by: move.by,
+        },
+      ),
+    ),
+  ].sort((a, b) => a.atMs - b.atMs);
+}
+
+/** The value of one place; the mean, and of how many, where they were not told apart; undefined where it was left out. */
+function ownValue(
+  values: readonly number[],
+  positions: readonly number[],
+  position: number,
+): { value: number; words: string } | undefined {
+  if (positions.length === 0)
+    return values.length === 0
+      ? undefined
+      : { value: summarise(values).mean, words: `, mean of ${values.length} read on the rack` };
+  const value = values[positions.indexOf(position)];
+  return value === undefined ? undefined : { value, words: '' };
+}
+
+function coatWords(state: BatchState, coat: BatchState['coats'][number], position: number): string {
+  const step = state.finish?.coats.find((one) => one.step === coat.step);
+  const { spec, wetUm } = coat;
+  const film = spec
+    ? `, ${dryFilmUm({ wetUm: wetUmOn({ ...coat, spec }, position), solidsPct: spec.solidsPct }).toFixed(1)} µm dry`
+    : wetUm === null
+      ? ''
+      : `, ${wetUm} µm wet`;
+  const where = [coat.booth, coat.lot && `lot ${coat.lot}`].filter(Boolean).join(', ');
+  return `${step?.name ?? 'coat'}${film}${where ? `, ${where}` : ''}${coat.extra ? `; extra: ${coat.extra}` : ''}`;
+}
