@@ -290,7 +290,7 @@ async function openReadyList() {
       await page.evaluate(async () => {
         const before = performance.now();
         [...document.querySelectorAll('.subnav a')]
-          .find((link) => link.textContent === 'Release list')
+          .find((link) => link.getAttribute('href') === '/stage/finishing')
           .click();
         while (!document.querySelector('svg.ladder')) await new Promise(requestAnimationFrame);
         return performance.now() - before;
@@ -534,13 +534,13 @@ try {
   await ready(server);
   row('warm start of the server', `${((performance.now() - warm) / 1000).toFixed(1)} s`);
   await board('on demo data');
-  await boardWhileFiling();
   await coldPage();
   row(
     'resident memory of the server on demo data',
     `${residentMb(server.pid).toFixed(0)} MB`,
     'wanted under 300 MB',
   );
+  await boardWhileFiling();
   await request('/api/mill/body-mill', 'mill page');
   await request('/api/meetings', 'meeting page');
   await request('/api/finish/racks', 'ready list');
@@ -582,7 +582,8 @@ A mill day is 6 to 14 racks of four programs at two tables of eight, needed with
 lateness is pieces × hours after they were needed.
 
 Test panels are simulated: time constants log-normal about 40 h (σ 0.6), 6.5 g of solvent, each weighing off by 15 mg (1 s.d.).
-The racks on cure are copies of the demo's own, each with its coats and clocks; nothing of them is kept between requests.
+The racks on cure are copies of the demo's own, each with its coats and clocks. What is judged of a rack is kept while it, its
+air and the minute are the same: the slowest requests are those that judge all of them.
 `,
 );
 
