@@ -152,6 +152,21 @@ describe('a moisture hold', () => {
     expect(forecastEnd(rule, context({ readings, climate: air(21, 62) })).endMs).toBeNull();
   });
 
+  it('rests on the last week of the room, however much of its air is at hand', () => {
+    const readings = [read(hoursIn(1), [8.2, 9, 9.6])];
+    const days = (from: number, to: number, relativeHumidityPct: number): ClimateSample[] =>
+      Array.from({ length: 24 * (to - from) }, (_, i) => ({
+        atMs: hoursIn(24 * from + i + 1),
+        temperatureC: 21,
+        relativeHumidityPct,
+      }));
+    const dry = days(-20, 1, 36);
+    const end = (climate: ClimateSample[]) => forecastEnd(rule, context({ readings, climate }));
+    expect(end(dry).endMs).not.toBeNull();
+    // Other racks of the board ask for two months: six damp weeks that this one never stood in are none of its business.
+    expect(end([...days(-62, -20, 62), ...dry])).toEqual(end(dry));
+  });
+
   it('has no date before anything is read', () => {
     expect(forecastEnd(rule, context({ climate: air(21) })).endMs).toBeNull();
     expect(isOver(rule, context()).sentence).toMatch(/^Read it/);
