@@ -96,7 +96,7 @@ interface Subject {
 /** Drying forecasts of lots and of resting racks. */
 @Injectable()
 export class DryingService {
-  private readonly racks = new PerRack<Promise<DryingSeen>>();
+  private readonly racks = new PerRack<DryingSeen>();
 
   constructor(
     private readonly source: DataSource,
@@ -149,14 +149,12 @@ export class DryingService {
     const hold = restsIn(rack);
     if (!hold) throw new NotFoundException(`${code} does not rest under a moisture rule now`);
     const nowMs = await this.clock.now();
-    const air = await this.recentAir.of([hold.operation.room], nowMs);
-    return this.seeRack(
-      rack.state,
-      hold,
-      air.get(hold.operation.room) ?? [],
-      await this.meters.lines(),
-      nowMs,
-    );
+    const [air, wood, lines] = await Promise.all([
+      this.recentAir.of([hold.operation.room], nowMs),
+      this.woodOf(rack.state),
+      this.meters.lines(),
+    ]);
+    return seeRack(rack.state, hold, { samples: air.get(hold.operation.room) ?? [], wood, lines, nowMs });
   }
 
   /** Racks that rest under a moisture rule in a room; what is seen of them is shared with whoever asked within the minute. */
@@ -167,50 +165,29 @@ export class DryingService {
       this.meters.lines(),
       this.meters.stamp(),
     ]);
-    const air = (await this.recentAir.of([room], nowMs)).get(room) ?? [];
+    const samples = (await this.recentAir.of([room], nowMs)).get(room) ?? [];
     const resting: { state: BatchState; seen: DryingSeen }[] = [];
-    for (const rack of open) {
-      const hold = restsIn(rack);
+    for (const { state, route } of open) {
+      const hold = restsIn({ state, route });
       if (hold?.operation.room !== room) continue;
-      const see = () => this.seeRack(rack.state, hold, air, lines, nowMs);
-      resting.push({
-        state: rack.state,
-        seen: await this.racks.get(rack.state, nowMs, [air, lineStamp], see),
-      });
+      const wood = await this.woodOf(state);
+      const seen = this.racks.get(state, nowMs, [samples, lineStamp, JSON.stringify(wood)], () =>
+        seeRack(state, hold, { samples, wood, lines, nowMs }),
+      );
+      resting.push({ state, seen });
     }
     return resting;
   }
 
-  private async seeRack(
-    state: BatchState,
-    { operation, rule, sinceMs }: Resting,
-    samples: readonly ClimateSample[],
-    lines: (species: string) => LineOf,
-    nowMs: number,
-  ): Promise<DryingSeen> {
-    const part = (await this.setup.model(state.model))?.wood?.parts[state.kind];
-    const lineOf: LineOf = part ? lines(part.species) : () => UNCORRECTED;
+  /** What the pieces of a rack are made of, as far as its model says. */
+  private async woodOf({ model, kind }: BatchState): Promise<RackWood> {
+    const part = (await this.setup.model(model))?.wood?.parts[kind];
     const species = (await this.setup.species()).find(({ name }) => name === part?.species);
-    const read = rackReadings(state, { sinceMs, atMs: nowMs }, lineOf);
-    const logged = dryingAir(
-      samples,
-      nowMs,
-      read.readings.map(({ atMs }) => atMs),
-    );
-    const air = logged?.usual ?? null;
-    const seen: DryingSeen = {
-      ...{ subject: state.code, nowMs, room: operation.room },
-      ...read,
-      ...{ climate: logged?.climate ?? [], air, outlook: null },
-      window: windowOf(rule),
-      marginPct: rackMargin(state, operation.key, { sinceMs, rule, nowMs }),
-      thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
+    return {
       species: part?.species ?? null,
+      thicknessMm: part?.blankMm.thicknessMm ?? UNKNOWN_WOOD.thicknessMm,
       basicSpecificGravity: species?.basicSpecificGravity ?? UNKNOWN_WOOD.basicSpecificGravity,
-      tauDays: rule.tauDays,
-      oldRuleMs: null,
     };
-    return { ...seen, outlook: outlookOf(seen, air) };
   }
 
   private async see(subject: Subject, nowMs: number): Promise<DryingSeen> {
@@ -238,6 +215,12 @@ export class DryingService {
   }
 }
 
+interface RackWood {
+  species: string | null;
+  thicknessMm: number;
+  basicSpecificGravity: number;
+}
+
 /** A hold under a moisture rule that pieces of a rack are in. */
 interface Resting {
   operation: HoldOperation;
@@ -252,6 +235,38 @@ function restsIn({ state, route }: RackInQuestion): Resting | undefined {
       return { operation, rule: operation.rule, sinceMs };
   }
   return undefined;
+}
+
+function seeRack(
+  state: BatchState,
+  { operation, rule, sinceMs }: Resting,
+  known: {
+    samples: readonly ClimateSample[];
+    wood: RackWood;
+    lines: (species: string) => LineOf;
+    nowMs: number;
+  },
+): DryingSeen {
+  const { samples, wood, lines, nowMs } = known;
+  const lineOf: LineOf = wood.species === null ? () => UNCORRECTED : lines(wood.species);
+  const read = rackReadings(state, { sinceMs, atMs: nowMs }, lineOf);
+  const logged = dryingAir(
+    samples,
+    nowMs,
+    read.readings.map(({ atMs }) => atMs),
+  );
+  const air = logged?.usual ?? null;
+  const seen: DryingSeen = {
+    ...{ subject: state.code, nowMs, room: operation.room },
+    ...read,
+    ...{ climate: logged?.climate ?? [], air, outlook: null },
+    window: windowOf(rule),
+    marginPct: rackMargin(state, operation.key, { sinceMs, rule, nowMs }),
+    ...wood,
+    tauDays: rule.tauDays,
+    oldRuleMs: null,
+  };
+  return { ...seen, outlook: outlookOf(seen, air) };
 }
 
 /** The forecast of what was seen, in some air. Null: nothing read, or no air known. */
