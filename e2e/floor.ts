@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
 import { startWorks, type Works } from './works.ts';
 
 /** A name of this machine that is not localhost: as a tablet calls the server. */
@@ -7,8 +7,24 @@ export const OTHER_NAME = 'crane.works.test';
 /** So many characters of a page are told when a test on it fails. */
 const MOST_TOLD = 4_000;
 
-/** Every test fails on a request that leaves this machine, on an error of the page, and on a word in its console. */
-export const test = base.extend<{ guarded: undefined; told: undefined }, { works: Works }>({
+/** Watches a browser; what is given looks for requests that left this machine and for errors of its pages. */
+function guard(context: BrowserContext): () => void {
+  const outside: string[] = [];
+  const errors: string[] = [];
+  context.on('request', (request) => {
+    const { hostname, protocol } = new URL(request.url());
+    if (protocol.startsWith('http') && hostname !== '127.0.0.1' && hostname !== OTHER_NAME)
+      outside.push(request.url());
+  });
+  context.on('weberror', (error) => errors.push(error.error().message));
+  return () => {
+    expect(outside, 'requests that leave the machine').toEqual([]);
+    expect(errors, 'errors in the page').toEqual([]);
+  };
+}
+
+/** Every test fails on a request that leaves this machine and on an error of the page. */
+export const test = base.extend<{ guarded: undefined; told: undefined; second: Page }, { works: Works }>({
   works: [
     // eslint-disable-next-line no-empty-pattern -- Playwright reads from the pattern what a fixture needs: nothing
     async ({}, use, { parallelIndex }) => {
@@ -21,20 +37,20 @@ export const test = base.extend<{ guarded: undefined; told: undefined }, { works
   baseURL: async ({ works }, use) => use(works.address),
   guarded: [
     async ({ context }, use) => {
-      const outside: string[] = [];
-      const errors: string[] = [];
-      context.on('request', (request) => {
-        const { hostname, protocol } = new URL(request.url());
-        if (protocol.startsWith('http') && hostname !== '127.0.0.1' && hostname !== OTHER_NAME)
-          outside.push(request.url());
-      });
-      context.on('weberror', (error) => errors.push(error.error().message));
+      const unharmed = guard(context);
       await use(undefined);
-      expect(outside, 'requests that leave the machine').toEqual([]);
-      expect(errors, 'errors in the page').toEqual([]);
+      unharmed();
     },
     { auto: true },
   ],
+  // A browser of its own beside the first: of two pages in one window the one behind is drawn once a second.
+  second: async ({ browser }, use) => {
+    const context = await browser.newContext();
+    const unharmed = guard(context);
+    await use(await context.newPage());
+    unharmed();
+    await context.close();
+  },
   // A failing test says what its page showed: elsewhere nobody can go and look.
   told: [
     async ({ page, works }, use, testInfo) => {

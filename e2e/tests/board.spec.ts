@@ -23,8 +23,7 @@ test('a call is acted on right there and is gone with its cause', async ({ page 
   await expect(page.getByText(title)).toHaveCount(0);
 });
 
-test('a filing shows on a second open board without loading it again', async ({ page, context }) => {
-  const second = await context.newPage();
+test('a filing shows on a second open board without loading it again', async ({ page, second }) => {
   await second.goto('/');
   await second.evaluate(() => Object.assign(window, { neverReloaded: true }));
   const racks = second.getByRole('link', { name: /^Wood room/ });

@@ -20,10 +20,9 @@ async function atPrep(page: Page, quantity = 4): Promise<string> {
   return code;
 }
 
-test('a rack goes up its ladder, coat by coat, and a second browser follows', async ({ page, context }) => {
+test('a rack goes up its ladder, coat by coat, and a second browser follows', async ({ page, second }) => {
   test.setTimeout(120_000);
   const code = await atPrep(page);
-  const second = await context.newPage();
   await second.goto('/stage/finishing');
   await expect(second.getByRole('article', { name: new RegExp(`^${code}: Next coat`) })).toBeVisible();
 

@@ -8,7 +8,7 @@ const MOST_TOUCHES = 200;
 
 test('a rack goes from lumber to the case, with its wood, pairs and measurements, followed by a second browser', async ({
   page,
-  context,
+  second,
 }) => {
   test.setTimeout(360_000);
   await page.addInitScript(() => {
@@ -42,7 +42,6 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   await expect(page.getByText(`${neck} has all its blanks.`)).toBeVisible();
   const guitar = body.replace('B', 'I');
 
-  const second = await context.newPage();
   await second.goto(`/batch/${body}`);
   await expect(second.getByRole('heading', { name: body })).toBeVisible();
   await second.evaluate(() => Object.assign(window, { neverReloaded: true }));

@@ -1,11 +1,11 @@
 import 'fake-indexeddb/auto';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render, screen, waitFor } from '@testing-library/react';
+import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import { batch, board, NOW, piece } from '../testing/tarrow.ts';
 import { LogBar } from './LogBar.tsx';
-import { FilingContext, useFilingState } from './useFiling.ts';
+import { FilingContext, useFilingState, type FilingNews } from './useFiling.ts';
 
 const floor = {
   ...board([batch('B-217', [piece(1), piece(2)])]),
@@ -18,8 +18,12 @@ const floor = {
   },
 };
 
+/** What a touch elsewhere on the page is answered. */
+let tell: (news: FilingNews) => void;
+
 function Bar() {
   const filing = useFilingState();
+  tell = filing.setNews;
   return (
     <FilingContext.Provider value={filing}>
       <LogBar board={floor} nowMs={NOW} />
@@ -98,6 +102,20 @@ describe('the log bar', () => {
     expect(screen.getByRole('status')).toHaveTextContent("'drill' is not understood");
     expect(input).toHaveValue('B-217 drill 6 done');
     expect(sent).toEqual([]);
+  });
+
+  it('goes on saying what a line would change when a touch is filed meanwhile; a refusal is told', async () => {
+    const { input } = open(filed);
+    await userEvent.type(input, 'B-217 start');
+    act(() => tell({ tone: 'good', text: 'Filed. B-218: hold of 11 ended' }));
+    expect(screen.getByRole('status')).toHaveTextContent(/B-217: 2 started.*Enter files it/);
+    act(() => tell({ tone: 'refused', text: 'B-218: 2 h of rest left' }));
+    expect(screen.getByRole('status')).toHaveTextContent('B-218: 2 h of rest left');
+    await userEvent.type(input, ' ');
+    expect(screen.getByRole('status')).toHaveTextContent(/Enter files it/);
+    await userEvent.clear(input);
+    act(() => tell({ tone: 'good', text: 'Filed. B-218: hold of 11 ended' }));
+    expect(screen.getByRole('status')).toHaveTextContent('Filed. B-218: hold of 11 ended');
   });
 
   it('keeps a line that the server refuses, with the reason', async () => {

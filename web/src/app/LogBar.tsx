@@ -6,7 +6,7 @@ import type { Kept } from '../outbox/store.ts';
 import { useAsked } from './useAsked.ts';
 import { usePerson } from './person.ts';
 import { previewLine, type Preview } from './preview.ts';
-import { useFiling } from './useFiling.ts';
+import { useFiling, type FilingNews } from './useFiling.ts';
 import { sayHour } from './time.ts';
 
 export const LOG_INPUT = 'log-line';
@@ -16,7 +16,7 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
   const { by } = usePerson();
   const { file, takeBack, last: own, news: latest, setNews, busy, kept } = useFiling();
   const [line, setLine] = useState('');
-  const news = latest?.line === undefined || line === '' || line === latest.line ? latest : null;
+  const news = latest && isShown(latest, line) ? latest : null;
   const input = useRef<HTMLInputElement>(null);
   const underWay = useRef(new Set<string>());
   const read = useDeferredValue(line);
@@ -113,6 +113,13 @@ function Answer({ preview, news }: { preview: Preview; news: { tone: string; tex
 }
 
 type LastFiling = NonNullable<Board['lastFiling']>;
+
+/**
+ * Whether news takes the place of what the typed line would change: news of another line does not, nor a touch that was filed
+ * (it stands on the right as the last filing); a refusal does.
+ */
+const isShown = (news: FilingNews, typed: string): boolean =>
+  typed === '' || typed === news.line || (news.line === undefined && news.tone !== 'good');
 
 const isCorrected = ({ sentence }: LastFiling): boolean => sentence.startsWith('Corrected');
 const isBareUndo = (line: string): boolean => /^undo$/i.test(line.trim());
