@@ -64,6 +64,8 @@ start_on_a_port() {
   for port in ${wanted:-$(cat "$dir/pg-port" 2>/dev/null || true) $(seq $FIRST_PORT $LAST_PORT)}; do
     answered "$port" && continue
     options="-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories= -c shared_buffers=64MB"
+    # Short questions gain nothing from compiling them; a rack's state is packed at every filing, and lz4 packs fast.
+    options="$options -c jit=off -c default_toast_compression=lz4"
     [ "$mode" = throwaway ] && options="$options -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
     before=$(as_owner stat -c %s "$log" 2>/dev/null || echo 0)
     if as_owner "$bin/pg_ctl" -D "$dir/pg" -l "$log" -w -t 60 -o "$options" start >/dev/null 2>&1; then

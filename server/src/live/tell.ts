@@ -12,6 +12,9 @@ export async function tellAll(
   changed: readonly string[],
   types?: readonly string[],
 ): Promise<void> {
-  const news = JSON.stringify({ batches: changed, types });
-  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, news]);
+  await manager.query('SELECT pg_notify($1, $2)', [LIVE_CHANNEL, newsOf(changed, types)]);
 }
+
+/** What is told on the channel. */
+export const newsOf = (changed: readonly string[], types?: readonly string[]): string =>
+  JSON.stringify({ batches: changed, types });

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { refuse } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
-import { tellAll } from '../live/tell.ts';
+import { LIVE_CHANNEL, newsOf } from '../live/tell.ts';
 import type { Filed } from './filing.ts';
 import { Refused } from './refused.ts';
 
@@ -32,9 +32,11 @@ export async function settleKey(
   manager: EntityManager,
   settled: { key: string; filed: Filed; changed: readonly string[]; types?: readonly string[] },
 ): Promise<void> {
-  await manager.query('UPDATE filing SET result = $2 WHERE key = $1', [
-    settled.key,
-    JSON.stringify(settled.filed),
-  ]);
-  await tellAll(manager, settled.changed, settled.types);
+  await manager.query(
+    `WITH answered AS (UPDATE filing SET result = $2 WHERE key = $1) SELECT pg_notify($3, $4)`,
+    [
+      ...[settled.key, JSON.stringify(settled.filed)],
+      ...[LIVE_CHANNEL, newsOf(settled.changed, settled.types)],
+    ],
+  );
 }

@@ -629,43 +629,34 @@ export class LogService {
     works: Work[],
     filed: Filed,
   ): Promise<void> {
-    for (const work of works) {
-      const closed = work.state === null || isClosed(work.state);
-      const state = work.state && JSON.stringify(work.state);
-      if (work.isNew) {
-        await manager.query(
-          'INSERT INTO batch (code, kind, model, route_id, seq, closed, state) VALUES ($1, $2, $3, $4, $5, $6, $7)',
-          [work.code, work.kind, work.model, work.route.id, work.seq, closed, state],
-        );
-      } else {
-        await manager.query(
-          'UPDATE batch SET seq = $2, closed = $3, state = $4, route_id = $5 WHERE code = $1',
-          [work.code, work.seq, closed, state, work.state?.routeId ?? work.route.id],
-        );
-      }
-    }
-    const steps = works.flatMap((work) => work.steps.map((step) => ({ ...step, batch: work.code })));
+    for (const { code, kind, model, route } of works.filter(({ isNew }) => isNew))
+      await manager.query(
+        'INSERT INTO batch (code, kind, model, route_id, seq, closed) VALUES ($1, $2, $3, $4, 0, false)',
+        [code, kind, model, route.id],
+      );
+    const states = works.map(({ code, seq, state, route }) => ({
+      ...{ code, seq, state },
+      closed: state === null || isClosed(state),
+      route: state?.routeId ?? route.id,
+    }));
+    const entries = works.flatMap(({ code, steps }) =>
+      steps.map(({ seq, body, effect: { operation, station, positions } }) => ({
+        ...{ batch: code, seq, type: body.type, operation, station, positions, body },
+      })),
+    );
+    // One question for both: a filing waits for the database more than for anything else.
     await manager.query(
-      `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
+      `WITH stated AS (
+         UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
+           FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
+          WHERE batch.code = r.code)
+       INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
        SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
          FROM jsonb_to_recordset($5::jsonb)
            AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
       [
-        key,
-        when.by,
-        new Date(when.atMs),
-        new Date(when.filedMs),
-        JSON.stringify(
-          steps.map(({ batch, seq, body, effect }) => ({
-            batch,
-            seq,
-            type: body.type,
-            operation: effect.operation,
-            station: effect.station,
-            positions: effect.positions,
-            body,
-          })),
-        ),
+        ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
+        ...[JSON.stringify(entries), JSON.stringify(states)],
       ],
     );
     await this.forgetRollUps(manager, when, works);

@@ -60,11 +60,28 @@ export class ClimateService {
     toMs: number,
     db: EntityManager = this.source.manager,
   ): Promise<Map<string, ClimateSample[]>> {
-    const spans = await this.spans(rooms, { fromMs, toMs, hoursASpan: 1 }, db);
+    return this.hours(rooms, fromMs - HOUR_MS, toMs, db);
+  }
+
+  /** The same of the hours that begin between two instants. */
+  async hours(
+    rooms: readonly string[],
+    fromMs: number,
+    toMs: number,
+    db: EntityManager = this.source.manager,
+  ): Promise<Map<string, ClimateSample[]>> {
+    if (rooms.length === 0) return new Map();
+    // One row a room: the server reads weeks of hours far faster as one text than row by row.
+    const rows = await db.query<{ room: string; hours: [number, number, number][] }[]>(
+      `SELECT room, json_agg(json_build_array(extract(epoch FROM at)::int8 * 1000, temperature_c,
+                relative_humidity_pct) ORDER BY at) AS hours
+         FROM climate_hour WHERE room = ANY($1) AND at >= $2 AND at <= $3 GROUP BY room`,
+      [rooms, new Date(fromMs), new Date(toMs)],
+    );
     return new Map(
-      [...spans].map(([room, hours]) => [
+      rows.map(({ room, hours }) => [
         room,
-        hours.map(({ atMs, temperatureC, relativeHumidityPct }) => ({
+        hours.map(([atMs, temperatureC, relativeHumidityPct]) => ({
           atMs,
           temperatureC,
           relativeHumidityPct,

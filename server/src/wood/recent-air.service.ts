@@ -1,6 +1,7 @@
 import { DAY_MS, type ClimateSample } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { ClimateService } from './climate.service.ts';
 
 /** The longest cure whose climate is looked up, days. */
 const LONGEST_CURE_DAYS = 60;
@@ -17,7 +18,10 @@ interface Known {
 export class RecentAirService {
   private readonly known = new Map<string, Known>();
 
-  constructor(private readonly source: DataSource) {}
+  constructor(
+    private readonly source: DataSource,
+    private readonly climate: ClimateService,
+  ) {}
 
   /**
    * Hourly means of each room, from two months ago until now, in order of time; rooms without readings are left out. Read anew only
@@ -34,7 +38,7 @@ export class RecentAirService {
       const known = this.known.get(room);
       return known?.fromMs !== fromMs || known.version !== versions.get(room);
     });
-    const read = await this.read(
+    const read = await this.climate.hours(
       written.filter((room) => versions.has(room)),
       fromMs,
       nowMs,
@@ -61,30 +65,5 @@ export class RecentAirService {
       [rooms, new Date(fromMs), new Date(nowMs)],
     );
     return new Map(rows.map(({ room, version }) => [room, version]));
-  }
-
-  private async read(
-    rooms: readonly string[],
-    fromMs: number,
-    nowMs: number,
-  ): Promise<Map<string, readonly ClimateSample[]>> {
-    if (rooms.length === 0) return new Map();
-    // One row a room: the server reads weeks of hours far faster as one text than row by row.
-    const rows = await this.source.query<{ room: string; hours: [number, number, number][] }[]>(
-      `SELECT room, json_agg(json_build_array(extract(epoch FROM at)::int8 * 1000, temperature_c,
-                relative_humidity_pct) ORDER BY at) AS hours
-         FROM climate_hour WHERE room = ANY($1) AND at >= $2 AND at <= $3 GROUP BY room`,
-      [rooms, new Date(fromMs), new Date(nowMs)],
-    );
-    return new Map(
-      rows.map(({ room, hours }) => [
-        room,
-        hours.map(([atMs, temperatureC, relativeHumidityPct]) => ({
-          atMs,
-          temperatureC,
-          relativeHumidityPct,
-        })),
-      ]),
-    );
   }
 }
