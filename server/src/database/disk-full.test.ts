@@ -1,10 +1,10 @@
-import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { execFileSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import pg from 'pg';
 import { DataSource } from 'typeorm';
 import { writeMasterData } from '../demo/master-data.ts';
+import { SmallDisk } from '../testing/small-disk.ts';
 import { MONDAY, testDatabaseAddress, Works } from '../testing/works.ts';
 
 interface Answer {
@@ -12,22 +12,7 @@ interface Answer {
   body: { message?: string };
 }
 
-/** A disk of 64 MB that PostgreSQL may write to; null where none can be mounted (only root may). */
-function smallDisk(): string | null {
-  const folder = mkdtempSync(join(tmpdir(), 'ample-crane-disk-'));
-  try {
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64m,mode=0700', 'tmpfs', folder], { stdio: 'ignore' });
-    execFileSync('mkdir', [join(folder, 'tables')]);
-    execFileSync('chown', ['-R', 'postgres', folder], { stdio: 'ignore' });
-    return folder;
-  } catch {
-    spawnSync('umount', [folder], { stdio: 'ignore' });
-    rmSync(folder, { recursive: true, force: true });
-    return null;
-  }
-}
-
-const disk = smallDisk();
+const disk = SmallDisk.mount(64);
 const name = `full_${process.pid}`;
 const asOwner = async (...statements: string[]): Promise<void> => {
   const client = new pg.Client({ connectionString: testDatabaseAddress() });
@@ -37,19 +22,21 @@ const asOwner = async (...statements: string[]): Promise<void> => {
 };
 
 afterAll(async () => {
-  if (disk === null) return;
+  if (!disk) return;
   await asOwner(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`, `DROP TABLESPACE IF EXISTS ${name}`);
-  execFileSync('umount', [disk]);
-  rmSync(disk, { recursive: true, force: true });
+  disk.unmount();
 });
 
 // Without a disk of its own to fill there is nothing to try.
-(disk === null ? it.skip : it)(
+(disk ? it : it.skip)(
   'a full disk refuses what is filed, lets what is there be read, and comes back by itself when there is room (12.6)',
   async () => {
-    const folder = disk ?? '';
+    if (!disk) return;
+    const tables = join(disk.folder, 'tables');
+    mkdirSync(tables);
+    execFileSync('chown', ['postgres', tables]);
     await asOwner(
-      `CREATE TABLESPACE ${name} LOCATION '${join(folder, 'tables')}'`,
+      `CREATE TABLESPACE ${name} LOCATION '${tables}'`,
       `CREATE DATABASE ${name} TABLESPACE ${name}`,
     );
     const url = new URL(testDatabaseAddress());
@@ -60,10 +47,7 @@ afterAll(async () => {
     const readings = Array.from({ length: 100 }, (_, i) => (7 + (i % 7) / 10).toFixed(1)).join(' ');
     const file = async (): Promise<Answer> => await works.line(`${batch} read ${readings}`);
     expect((await file()).status).toBe(200);
-    const filler = join(folder, 'filler');
-    expect(() => {
-      for (const flag = { flag: 'a' }; ;) writeFileSync(filler, Buffer.alloc(65_536), flag);
-    }).toThrow(/ENOSPC/);
+    disk.fill();
 
     let full: Answer = { status: 200, body: {} };
     for (let i = 0; i < 400 && full.status === 200; i += 1) full = await file();
@@ -75,7 +59,7 @@ afterAll(async () => {
     });
     expect((await works.http.get(`/api/batches/${batch}`)).status).toBe(200);
     expect((await works.http.get('/api/ready')).status).toBe(200);
-    rmSync(filler);
+    disk.empty();
     expect((await file()).status).toBe(200);
     await works.close();
   },

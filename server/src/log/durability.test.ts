@@ -4,6 +4,8 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
+import pg from 'pg';
+import { SmallDisk } from '../testing/small-disk.ts';
 
 const run = promisify(execFile);
 const root = resolve(__dirname, '../../..');
@@ -12,7 +14,9 @@ const clusterScript = join(root, 'scripts/postgres.sh');
 
 /** A server and a PostgreSQL with durable settings, both of this test alone, to be killed as it likes. */
 class Plant {
-  readonly folder = mkdtempSync(join(tmpdir(), 'ample-crane-kill-'));
+  /** A disk of its own, where one can be mounted: room for Tarrow Works and little else. */
+  readonly disk = SmallDisk.mount(500);
+  readonly folder = this.disk?.folder ?? mkdtempSync(join(tmpdir(), 'ample-crane-kill-'));
   private server: ChildProcess | undefined;
   private url = '';
   port = 0;
@@ -20,6 +24,24 @@ class Plant {
   async postgres(): Promise<void> {
     chmodSync(this.folder, 0o755);
     this.url = (await run(clusterScript, ['start', this.folder, 'durable'])).stdout.trim();
+  }
+
+  /** The write-ahead log goes on in a new file, again and again, until there is no room for one and PostgreSQL ends itself. */
+  async exhaustLog(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url });
+    // Its line breaks when PostgreSQL ends.
+    client.on('error', () => undefined);
+    await client.connect();
+    await client.query('CREATE TABLE scratch AS SELECT 1 AS n');
+    this.disk?.fill();
+    const ended = (async () => {
+      for (;;) {
+        await client.query('UPDATE scratch SET n = n + 1');
+        await client.query('SELECT pg_switch_wal()');
+      }
+    })();
+    await expect(ended).rejects.toThrow();
+    await client.end().catch(() => undefined);
   }
 
   /** Fills it with the copy of Tarrow Works that ./test has loaded; without one the server loads it when it starts. */
@@ -94,6 +116,7 @@ class Plant {
   async end(): Promise<void> {
     this.server?.kill('SIGKILL');
     await run(clusterScript, ['stop', this.folder, 'immediate']).catch(() => undefined);
+    this.disk?.unmount();
     rmSync(this.folder, { recursive: true, force: true });
   }
 }
@@ -218,6 +241,35 @@ describe('what was acknowledged', () => {
     expect(ended.some((one) => one.statuses.has(500))).toBe(false);
     await expectAllThere(ended.flatMap((one) => one.acknowledged));
   }, 90_000);
+
+  // Without a disk of its own to fill there is nothing to try.
+  (plant.disk ? it : it.skip)(
+    'survives a disk that is full under the write-ahead log, and is filed again when there is room (12.6)',
+    async () => {
+      const streams = ['a', 'b'].map((name) => stream(plant, batch, `full-${name}`));
+      await wait(700);
+      await plant.exhaustLog();
+      await eventually(async () => (await fetch(`${plant.address}/api/ready`)).status === 503, 30_000);
+      const refused = await post(plant.address, '/api/log', {
+        key: 'full-disk',
+        by: 'venn',
+        batch,
+        entries: [{ type: 'read', valuesPct: [7.1] }],
+      });
+      expect(refused.status).toBe(503);
+      expect(((await refused.json()) as { message: string }).message).toMatch(/database is not answering/);
+      // Without room it does not start either, and says why.
+      await expect(plant.postgres()).rejects.toThrow(/No space left on device/);
+      plant.disk?.empty();
+      await plant.postgres();
+      await eventually(async () => (await fetch(`${plant.address}/api/ready`)).ok, 30_000);
+      await wait(500);
+      const ended = await Promise.all(streams.map((one) => one.stop()));
+      expect(ended.some((one) => one.statuses.has(500))).toBe(false);
+      await expectAllThere(ended.flatMap((one) => one.acknowledged));
+    },
+    120_000,
+  );
 
   it('is finished before a polite stop, and the stop does not take long', async () => {
     const streams = ['a', 'b'].map((name) => stream(plant, batch, `term-${name}`));
