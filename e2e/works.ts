@@ -4,11 +4,17 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import getPort, { portNumbers } from 'get-port';
 import pg from 'pg';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
-/** Each worker's server listens on a port of its own from here on. */
-const FIRST_PORT = 8641;
+/** Each worker's server listens on the first free port of its own range, below those the system hands to outgoing connections. */
+const FIRST_PORT = 8650;
+const PORTS_EACH = 50;
+const portOf = (worker: number): Promise<number> => {
+  const first = FIRST_PORT + worker * PORTS_EACH;
+  return getPort({ port: portNumbers(first, first + PORTS_EACH - 1) });
+};
 
 /** Tarrow Works is loaded once, into a database that every worker gets a copy of; ./test has done so for all its tests. */
 export default async function load(): Promise<void> {
@@ -29,7 +35,7 @@ export interface Works {
 export async function startWorks(worker: number): Promise<Works> {
   const tarrow = process.env.E2E_TARROW;
   if (!tarrow) throw new Error('E2E_TARROW is not set: the tests run by npm run test:e2e');
-  const port = FIRST_PORT + worker;
+  const port = await portOf(worker);
   const name = `${tarrow}_${worker}`;
   await onServer(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${tarrow}`);

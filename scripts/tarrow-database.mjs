@@ -5,11 +5,10 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import getPort, { portNumbers } from 'get-port';
 import pg from 'pg';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
-/** Below the ports of the tests' own servers. */
-const PORT = 8640;
 /** A slow machine is no failure; one that stands still is. */
 const LONGEST_MS = 300_000;
 
@@ -28,13 +27,15 @@ await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
 await client.query(`CREATE DATABASE ${name}`);
 await client.end();
 
+// Below the ports of the tests' own servers.
+const port = await getPort({ port: portNumbers(8631, 8649) });
 mkdirSync(`${root}.cache`, { recursive: true });
 const server = spawn('node', ['server/dist/main.js'], {
   cwd: root,
   env: {
     ...process.env,
     DATABASE_URL: addressOf(name),
-    PORT: String(PORT),
+    PORT: String(port),
     DEMO: 'if-empty',
     // The same day whenever the tests run: they know what lies where.
     DEMO_NOW: '2026-11-24T19:20:00Z',
@@ -45,7 +46,7 @@ const server = spawn('node', ['server/dist/main.js'], {
 const ended = new Promise((resolve) => server.once('exit', resolve));
 
 const sinceMs = Date.now();
-while (!(await fetch(`http://127.0.0.1:${PORT}/api/ready`).catch(() => null))?.ok) {
+while (!(await fetch(`http://127.0.0.1:${port}/api/ready`).catch(() => null))?.ok) {
   const late = Date.now() - sinceMs > LONGEST_MS;
   if (late) server.kill('SIGKILL');
   if (late || server.exitCode !== null) {

@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, test } from '@playwright/test';
+import getPort, { portNumbers } from 'get-port';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
-const PORT = 8661;
+const PORT = await getPort({ port: portNumbers(8900, 8949) });
 const ADDRESS = `http://127.0.0.1:${PORT}`;
 
 /** One run of ./start with what it printed. */

@@ -2,6 +2,7 @@ import createClient from 'openapi-fetch';
 import { theOutbox } from '../outbox/browser.ts';
 import { filingOf, noteAnswered } from '../outbox/filing-of.ts';
 import { ANSWER_WITHIN_MS } from '../outbox/send.ts';
+import { listening } from './listening.ts';
 import type { components, paths } from './schema.generated.ts';
 
 export type Schemas = components['schemas'];
@@ -10,6 +11,7 @@ export type Schemas = components['schemas'];
 export const server = createClient<paths>({ baseUrl: globalThis.location.origin, fetch: sent });
 
 async function sent(request: Request): Promise<Response> {
+  if (request.method === 'GET') await listening();
   const filing = await filingOf(request);
   const outbox = filing && (await theOutbox().catch(() => null));
   if (!filing || !outbox) return withinLimit(request);

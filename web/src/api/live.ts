@@ -1,15 +1,8 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { theOutbox } from '../outbox/browser.ts';
-import { EVERYTHING, fetchAgain } from './news.ts';
-
-/** Lots carry this letter. */
-const LOT_PREFIX = 'W-';
-/** What any filing may change, and what one on a lot may. */
-const FLOOR = ['board', 'flow', 'finish', 'mill', 'mills', 'machines', 'presses', 'meetings', 'pairing'].map(
-  (key) => [key],
-);
-const LOTS = [['lots'], ['lot'], ['blanks'], ['choice']];
+import { beginListening } from './listening.ts';
+import { changedOn, everything, fetchAgain } from './news.ts';
 
 function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSource {
   const source = new EventSource('/api/events');
@@ -19,15 +12,16 @@ function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSo
       (outbox) => outbox.wake(),
       () => undefined,
     );
-    // What was missed while the line was down is not known.
-    void fetchAgain(queries, EVERYTHING);
+    // What was missed before, or while the line was down, is not known.
+    if (beginListening()) void fetchAgain(queries, everything);
   };
-  source.onerror = () => setOpen(false);
+  source.onerror = () => {
+    setOpen(false);
+    beginListening();
+  };
   source.addEventListener('news', (event: MessageEvent<string>) => {
     const { batches } = JSON.parse(event.data) as { batches: string[] };
-    const lots = batches.some((code) => code.startsWith(LOT_PREFIX)) ? LOTS : [];
-    void fetchAgain(queries, ...FLOOR, ...lots, ...batches.map((code) => ['batch', code]));
-    if (batches.length === 0) void fetchAgain(queries, EVERYTHING);
+    void fetchAgain(queries, batches.length > 0 ? changedOn(batches) : everything);
   });
   return source;
 }
@@ -44,7 +38,9 @@ export function useLiveNews(): boolean {
     let source: EventSource | undefined;
     const follow = (): void => {
       source?.close();
-      source = document.visibilityState === 'visible' ? listen(queries, setOpen) : undefined;
+      const visible = document.visibilityState === 'visible';
+      source = visible ? listen(queries, setOpen) : undefined;
+      if (!visible) beginListening();
     };
     follow();
     document.addEventListener('visibilitychange', follow);

@@ -1,5 +1,7 @@
 import { QueryClient, QueryObserver } from '@tanstack/react-query';
-import { EVERYTHING, fetchAgain } from './news.ts';
+import { changedOn, everything, fetchAgain, type Stale } from './news.ts';
+
+const board: Stale = ([subject]) => subject === 'board';
 
 /** Queries that are looked at, and how often each was fetched. */
 function watched(...keys: string[][]) {
@@ -24,9 +26,9 @@ describe('news', () => {
     const { queries, fetches, stop } = watched(['board'], ['batch', 'B-1'], ['batch', 'B-2']);
     await settled();
     const told = [
-      fetchAgain(queries, ['board'], ['batch', 'B-1']),
-      fetchAgain(queries, ['board']),
-      fetchAgain(queries, ['board']),
+      fetchAgain(queries, changedOn(['B-1'])),
+      fetchAgain(queries, board),
+      fetchAgain(queries, board),
     ];
     await Promise.all(told);
     expect(Object.fromEntries(fetches)).toEqual({ board: 2, 'batch/B-1': 2, 'batch/B-2': 1 });
@@ -36,12 +38,28 @@ describe('news', () => {
   it('of everything is fetched with what else was told, and later news again', async () => {
     const { queries, fetches, stop } = watched(['board'], ['setup']);
     await settled();
-    void fetchAgain(queries, ['board']);
-    await fetchAgain(queries, EVERYTHING);
+    void fetchAgain(queries, board);
+    await fetchAgain(queries, everything);
     expect(Object.fromEntries(fetches)).toEqual({ board: 2, setup: 2 });
-    await fetchAgain(queries, ['setup']);
+    await fetchAgain(queries, ([subject]) => subject === 'setup');
     expect(Object.fromEntries(fetches)).toEqual({ board: 2, setup: 3 });
     stop();
+  });
+
+  it('of a filing leaves settings, other racks and, unless it was on a lot, the wood alone', () => {
+    const keys = [
+      ['board'],
+      ['rooms'],
+      ['checks'],
+      ['batch', 'B-1', 'drying'],
+      ['batch', 'B-2'],
+      ['lot', 'W-7'],
+      ['setup'],
+    ];
+    const stale = (...batches: string[]): string[] =>
+      keys.filter(changedOn(batches)).map((key) => key.join('/'));
+    expect(stale('B-1')).toEqual(['board', 'rooms', 'checks', 'batch/B-1/drying']);
+    expect(stale('B-2', 'W-7')).toEqual(['board', 'rooms', 'checks', 'batch/B-2', 'lot/W-7']);
   });
 
   it('reaches a page whose first fetch was already under way, and answered from before', async () => {
@@ -52,7 +70,7 @@ describe('news', () => {
       queryFn: () => new Promise<string>((resolve) => answers.push(resolve)),
     });
     const end = observer.subscribe(() => undefined);
-    const told = fetchAgain(queries, EVERYTHING);
+    const told = fetchAgain(queries, everything);
     await new Promise((resolve) => setTimeout(resolve, 100));
     answers[0]?.('before');
     await settled();
@@ -73,7 +91,7 @@ describe('news', () => {
     const end = observer.subscribe(() => undefined);
     await settled();
     answer = 'new';
-    await fetchAgain(queries, ['slow']);
+    await fetchAgain(queries, ([subject]) => subject === 'slow');
     expect(queries.getQueryData(['slow'])).toBe('new');
     end();
     stop();

@@ -1,32 +1,53 @@
 import type { QueryClient, QueryFilters, QueryKey } from '@tanstack/react-query';
 
+/** Lots carry this letter. */
+const LOT_PREFIX = 'W-';
+/** What no filing changes; a setting that is changed is told as such. */
+const SETTINGS = new Set<unknown>([
+  ...['setup', 'routes', 'route', 'model-routes', 'wood-gate', 'meters', 'changes', 'backups'],
+]);
+/** What only a filing on a lot changes. */
+const LOTS = new Set<unknown>(['lots', 'lot', 'blanks', 'choice']);
+
 /** A filing's answer and the server's news of it come this close together. */
 const GATHER_MS = 60;
 
-/** A key that everything begins with. */
-export const EVERYTHING: QueryKey = [];
+/** Says of a query's key whether what it fetched may be old. */
+export type Stale = (key: QueryKey) => boolean;
+
+export const everything: Stale = () => true;
+
+/** What a filing on these racks or lots may have changed. */
+export function changedOn(batches: readonly string[]): Stale {
+  const ofLots = batches.some((code) => code.startsWith(LOT_PREFIX));
+  return ([subject, of]) => {
+    if (SETTINGS.has(subject)) return false;
+    if (LOTS.has(subject)) return ofLots;
+    return subject !== 'batch' || batches.includes(String(of));
+  };
+}
 
 interface Gathering {
-  stale: QueryKey[];
+  stale: Stale[];
   fetched: Promise<void>;
 }
 const gathering = new WeakMap<QueryClient, Gathering>();
 
 /**
- * Fetches again what begins with one of these keys. What is told within a moment is fetched once, after the last of it was
+ * Fetches again what may be old. What is told within a moment is fetched once, after the last of it was
  * told: whoever files hears of it twice, from the answer and from the news. Resolves when it is there.
  */
-export function fetchAgain(queries: QueryClient, ...keys: QueryKey[]): Promise<void> {
+export function fetchAgain(queries: QueryClient, isStale: Stale): Promise<void> {
   const open = gathering.get(queries);
   if (open) {
-    open.stale.push(...keys);
+    open.stale.push(isStale);
     return open.fetched;
   }
-  const stale = [...keys];
+  const stale = [isStale];
   const fetched = new Promise((resolve) => setTimeout(resolve, GATHER_MS)).then(() => {
     gathering.delete(queries);
     return refetch(queries, {
-      predicate: ({ queryKey }) => stale.some((key) => key.every((part, i) => queryKey[i] === part)),
+      predicate: ({ queryKey }) => stale.some((one) => one(queryKey)),
     });
   });
   gathering.set(queries, { stale, fetched });

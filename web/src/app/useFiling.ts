@@ -3,7 +3,7 @@ import { createContext, useCallback, useContext, useEffect, useRef, useState } f
 import { ServerProblem } from '../api/client.ts';
 import type { Board } from '../api/queries.ts';
 import { fileLine, newKey, takeBack, type Filed } from '../api/filing.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
+import { changedOn, everything, fetchAgain, type Stale } from '../api/news.ts';
 import { theOutbox } from '../outbox/browser.ts';
 import type { News } from '../outbox/outbox.ts';
 import type { Kept } from '../outbox/store.ts';
@@ -35,14 +35,14 @@ export function useFilingState(): Filing {
   const [news, setNews] = useState<FilingNews | null>(null);
   const [busy, setBusy] = useState(false);
   const [last, setLast] = useState<Filing['last']>(null);
-  const refresh = useCallback(() => void fetchAgain(queries, EVERYTHING), [queries]);
+  const refresh = useCallback((stale: Stale) => void fetchAgain(queries, stale), [queries]);
   /** Keys that are asked for here, and so told here. */
   const own = useRef(new Set<string>());
   const toldLate = useCallback(
     (late: News) => {
       if (late.what !== 'settled' || own.current.has(late.kept.key)) return;
       const { kept, answer } = late;
-      if (answer.kind === 'filed') refresh();
+      if (answer.kind === 'filed') refresh(everything);
       // What was kept and is told at last must not go unseen; what another page asked is told there.
       if (kept.late) setNews(lateNews(kept, late));
     },
@@ -78,7 +78,7 @@ export function useFilingState(): Filing {
         setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
         const { sentence, filedMs, entries } = first;
         setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '' });
-        refresh();
+        refresh(changedOn(entries.map(({ batch }) => batch)));
         return true;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;

@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef, useState } from 'react';
 import { newKey } from '../api/filing.ts';
 import { ServerProblem } from '../api/client.ts';
-import { EVERYTHING, fetchAgain } from '../api/news.ts';
+import { everything, fetchAgain } from '../api/news.ts';
 import { theOutbox } from '../outbox/browser.ts';
 import { usePerson } from './person.ts';
 import { useFiling } from './useFiling.ts';
@@ -54,7 +54,7 @@ export function usePerform(): Performing {
         const done = await work(by, key.current);
         key.current = null;
         if (words) setNews({ tone: 'good', text: words(done) });
-        await Promise.race([fetchAgain(queries, EVERYTHING), pause(MOST_AWAITED_MS)]);
+        await Promise.race([fetchAgain(queries, everything), pause(MOST_AWAITED_MS)]);
         return done;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
