@@ -312,6 +312,7 @@ export type {
   DoneBody,
   Effect,
   EndBody,
+  OpenBody,
   Entry,
   EntryBody,
   EntryType,

@@ -143,7 +143,7 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     const env: NodeJS.ProcessEnv = { ...process.env, AMPLE_CRANE_DATA: folder };
     delete env.DATABASE_URL;
     const told = (script: string, ...args: string[]): string =>
-      execFileSync(join(root, 'scripts', script), args, { env, encoding: 'utf8' });
+      execFileSync(join(root, 'scripts', script), args, { env, encoding: 'utf8', timeout: 120_000 });
     expect(told('backup.sh', file)).toContain(`backup: ${file}`);
     expect(() => told('restore.sh', join(root, 'README.md'))).toThrow(/is no backup/);
     expect(told('restore.sh', file)).toMatch(/all agree[\s\S]*is in place/);

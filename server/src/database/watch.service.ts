@@ -41,8 +41,11 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
 
   private async ask(): Promise<void> {
     try {
-      this.client ??= await connected();
-      await this.client.query('SELECT 1');
+      const client = this.client ?? (await connected());
+      // Stopped while it was being connected: nobody else would ever end it, and the process would not either.
+      if (this.stopped) return void client.end().catch(() => undefined);
+      this.client = client;
+      await client.query('SELECT 1');
       if (this.missed >= MISSED) this.logger.log('the database answers again');
       this.missed = 0;
     } catch (error) {

@@ -3,12 +3,11 @@ import { FittingModule } from '../fitting/fitting.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { DemoService } from './demo.service.ts';
 
 @Module({
-  imports: [SetupModule, LogModule, MeasuringModule, WoodModule, RoutingModule, FittingModule],
+  imports: [SetupModule, LogModule, WoodModule, RoutingModule, FittingModule],
   providers: [DemoService],
 })
 export class DemoModule {}

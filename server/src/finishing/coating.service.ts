@@ -4,13 +4,18 @@ import {
   coatsAsked,
   coatsOn,
   DAY_MS,
+  factsForEnd,
+  finishPlan,
   HOUR_MS,
   judgeBooth,
   operationOf,
+  recipeMisfits,
   recoatAgainst,
   refuse,
+  roomsInQuestion,
   type BatchState,
   type CoatBody,
+  type OpenBody,
   type Operation,
   type PanelEnd,
   type EndBody,
@@ -18,41 +23,88 @@ import {
   type Route,
   type StartBody,
 } from '@ample-crane/core';
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { BoothRow, MaterialLotRow, MixRow } from '../database/entities.ts';
+import { FactsService, type Asked, type Rack } from '../log/facts.service.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { lotAgainst, mixLeftAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
-import { RecipeBookService } from './recipe-book.service.ts';
+import { inFreezer } from './freezer.ts';
+import { finishOperations, RecipeBookService } from './recipe-book.service.ts';
 
 /** The air of coats is looked up so far back. */
 const LONGEST_CURE_DAYS = 60;
 /** Air older than this says nothing of the booth now. */
 const AIR_HOLDS_MS = 2 * HOUR_MS;
 
-interface Rack {
-  state: BatchState;
-  route: Route;
-}
-
 /**
- * What the log asks of finishing while it files a coat or the end of a hold: the booth and its air, the lot it came out of, how much of
- * it, who may do it, and what speaks against it.
+ * What finishing adds to what is filed: the finish of a new batch; of a coat its booth and air, the lot it came out of, how much of it,
+ * who may do it and what speaks against it; of the end of a hold, what is cured.
  */
 @Injectable()
-export class CoatingService {
+export class CoatingService implements OnModuleInit {
   constructor(
+    private readonly facts: FactsService,
     private readonly setup: SetupService,
     private readonly climate: ClimateService,
     private readonly book: RecipeBookService,
     private readonly panels: PanelFitsService,
   ) {}
 
+  onModuleInit(): void {
+    this.facts.register({
+      open: (manager, rack, body, asked) => this.open(manager, rack, body, asked),
+      start: (manager, rack, body, { by }) => this.start(manager, rack, body, by),
+      coat: (manager, rack, body, asked) => this.coat(manager, rack, body, asked),
+      rework: (manager, rack, body) => this.rework(manager, rack, body),
+      age: (manager, rack, body) => inFreezer(manager, rack, body),
+      end: (manager, rack, body, asked) => this.end(manager, rack, body, asked),
+    });
+  }
+
+  /** The finish a new batch gets: the one asked for, which must fit its route, or the model's usual one. @throws Refused */
+  private async open(
+    manager: EntityManager,
+    { route }: { route: Route },
+    body: OpenBody,
+    { recipe: name }: Asked,
+  ): Promise<OpenBody> {
+    const { model, kind } = body;
+    if (name === undefined) {
+      const usual = await this.book.usual(model, kind, route, manager);
+      return usual ? { ...body, finish: usual } : body;
+    }
+    const recipe = await this.book.newestOf(name, manager);
+    if (!recipe) throw new Refused(refuse('bad-value', `there is no recipe '${name}'`));
+    const [misfit] = recipeMisfits(recipe, finishOperations(route));
+    if (misfit)
+      throw new Refused(
+        refuse('route-problem', `${recipe.title} does not fit ${model} ${kind}: ${misfit.problem}`),
+      );
+    return { ...body, finish: finishPlan(recipe) };
+  }
+
+  /** The end of a hold as it is filed: with what its cure says, by the air it stood in and by its panels. @throws Refused */
+  private async end(manager: EntityManager, rack: Rack, body: EndBody, { atMs }: Asked): Promise<EndBody> {
+    const rooms = roomsInQuestion(rack.state, rack.route);
+    const firstMs = Math.min(atMs, ...rack.state.coats.map((coat) => coat.atMs));
+    const fromMs = Math.max(firstMs - DAY_MS, atMs - LONGEST_CURE_DAYS * DAY_MS);
+    const series = await this.climate.hourly(rooms, fromMs, atMs, manager);
+    const facts = factsForEnd({
+      ...rack,
+      atMs,
+      climateOf: (room) => series.get(room) ?? [],
+      panel: await this.panelWords(manager, rack, body, atMs),
+      panels: await this.panelEnds(manager, rack),
+    });
+    return facts.cured ? { ...body, facts } : body;
+  }
+
   /** A coat as it is filed: with its booth, room and lot, and with what speaks against it. @throws Refused */
-  async coat(
+  private async coat(
     manager: EntityManager,
     rack: Rack,
     body: CoatBody,
@@ -101,7 +153,7 @@ export class CoatingService {
   }
 
   /** A start as it is filed: only people able to do the operation are put on it, where that matters. @throws Refused */
-  async start(
+  private async start(
     manager: EntityManager,
     { state, route }: Rack,
     body: StartBody,
@@ -116,7 +168,7 @@ export class CoatingService {
   }
 
   /** What a panel says for the end of a cure that rests on it, in words. @throws Refused when it says nothing of the kind. */
-  async panelWords(
+  private async panelWords(
     manager: EntityManager,
     { state }: Rack,
     { panel }: EndBody,
@@ -147,7 +199,11 @@ export class CoatingService {
   }
 
   /** A defect goes to where its recipe sends such things, where nobody says otherwise. */
-  async rework(manager: EntityManager, { state, route }: Rack, body: ReworkBody): Promise<ReworkBody> {
+  private async rework(
+    manager: EntityManager,
+    { state, route }: Rack,
+    body: ReworkBody,
+  ): Promise<ReworkBody> {
     if (body.to !== undefined || !state.finish) return body;
     const said = body.reason.toLowerCase();
     const recipe = await this.book.byId(state.finish.recipe, manager);
@@ -164,7 +220,7 @@ export class CoatingService {
   }
 
   /** Test panels sprayed with a rack that can tell when they are cured. */
-  async panelEnds(manager: EntityManager, { state: { code } }: Rack): Promise<PanelEnd[]> {
+  private async panelEnds(manager: EntityManager, { state: { code } }: Rack): Promise<PanelEnd[]> {
     return (await this.panels.ends([code], manager)).get(code) ?? [];
   }
 

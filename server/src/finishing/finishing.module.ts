@@ -2,11 +2,12 @@ import { Module } from '@nestjs/common';
 import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
-import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
 import { BoothsService } from './booths.service.ts';
-import { CoatingModule } from './coating.module.ts';
+import { CoatingService } from './coating.service.ts';
+import { PanelFitsService } from './panel-fits.service.ts';
+import { RecipeBookService } from './recipe-book.service.ts';
 import { FinishCallsService } from './finish-calls.service.ts';
 import { FinishingController } from './finishing.controller.ts';
 import { MaterialsService } from './materials.service.ts';
@@ -17,9 +18,12 @@ import { RecipesService } from './recipes.service.ts';
 
 /** Recipes, ladders, booths, test panels and materials. */
 @Module({
-  imports: [FloorModule, SetupModule, LiveModule, LogModule, RoutingModule, MeasuringModule, CoatingModule],
+  imports: [FloorModule, SetupModule, LiveModule, LogModule, WoodModule],
   controllers: [FinishingController, PanelsAndMaterialsController],
   providers: [
+    RecipeBookService,
+    PanelFitsService,
+    CoatingService,
     RacksInFinishService,
     BoothsService,
     RecipesService,
@@ -27,6 +31,6 @@ import { RecipesService } from './recipes.service.ts';
     MaterialsService,
     FinishCallsService,
   ],
-  exports: [FinishCallsService, RacksInFinishService],
+  exports: [FinishCallsService, PanelFitsService, RacksInFinishService],
 })
 export class FinishingModule {}

@@ -3,7 +3,7 @@ import { LogModule } from '../log/log.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
 import { FittingController } from './fitting.controller.ts';
 import { MeetingService } from './meeting.service.ts';
 import { PairingService } from './pairing.service.ts';
@@ -11,7 +11,7 @@ import { PressesService } from './presses.service.ts';
 
 /** Presses and clamps, who meets whom, and pairs by measurement. */
 @Module({
-  imports: [FloorModule, SetupModule, LogModule, RoutingModule, MeasuringModule],
+  imports: [FloorModule, SetupModule, LogModule, RoutingModule, WoodModule],
   controllers: [FittingController],
   providers: [PressesService, MeetingService, PairingService],
   exports: [MeetingService],

@@ -1,19 +1,7 @@
-import {
-  operationOf,
-  refuse,
-  type AgeBody,
-  type BatchState,
-  type EntryBody,
-  type Route,
-} from '@ample-crane/core';
+import { operationOf, refuse, type EntryBody } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { Work } from './filing.ts';
 import { Refused } from './refused.ts';
-
-interface Rack {
-  state: BatchState;
-  route: Route;
-}
 
 /** The table or press an entry puts pieces in. */
 const bedOf = (body: EntryBody): string | undefined =>
@@ -61,29 +49,6 @@ export async function checkBeds(manager: EntityManager, works: readonly Work[]):
       throw new Refused(refuse('over-places', words));
     }
   }
-}
-
-/** Pieces that go into the cold lie in a freezer, named or not: where none is named, in the one with most room. */
-export async function inFreezer(
-  manager: EntityManager,
-  { state, route }: Rack,
-  body: AgeBody,
-): Promise<AgeBody> {
-  if (body.to !== 'cold' || body.bed !== undefined) return body;
-  const stations = state.pieces
-    .filter(({ standing }) => standing === 'onHold')
-    .map(({ operation }) => operationOf(route, operation))
-    .filter((operation) => operation.mode === 'hold' && operation.rule.rule === 'ageing')
-    .flatMap((operation) => operation.stations);
-  const [freezer] = await manager.query<{ code: string }[]>(
-    `SELECT bed.code FROM bed
-       LEFT JOIN LATERAL (
-         SELECT count(*) AS n FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
-          WHERE NOT b.closed AND p ->> 'bed' = bed.code) lying ON true
-      WHERE bed.station = ANY($1) ORDER BY bed.places - lying.n DESC, bed.code LIMIT 1`,
-    [stations],
-  );
-  return freezer ? { ...body, bed: freezer.code } : body;
 }
 
 /** A bed is part of one station: pieces of operations elsewhere cannot lie in it. */

@@ -8,10 +8,8 @@ import type {
   Refusal,
   Route,
   SandBody,
-  StartBody,
   UndoBody,
 } from '@ample-crane/core';
-import type { EntityManager } from 'typeorm';
 
 /** A new batch to open. */
 export interface OpenAction {
@@ -55,14 +53,6 @@ export interface Filed {
 }
 
 export type FilingOutcome = Filed | Refusal;
-
-/** What a stage adds to a start before it is filed, under the lock of its batch. @throws Refused */
-export type StartRule = (
-  manager: EntityManager,
-  rack: { state: BatchState; route: Route },
-  body: StartBody,
-  when: { atMs: number; by: string },
-) => Promise<StartBody>;
 
 /** Something besides batches that has entries in the log (lots of lumber). It registers itself and files its own. */
 export interface OtherSubject {

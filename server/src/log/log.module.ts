@@ -1,15 +1,14 @@
 import { Module } from '@nestjs/common';
 import { SetupModule } from '../setup/setup.module.ts';
-import { CoatingModule } from '../finishing/coating.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
+import { FactsService } from './facts.service.ts';
 import { GivenUpService } from './given-up.service.ts';
 import { LogController } from './log.controller.ts';
 import { LogService } from './log.service.ts';
 
 @Module({
-  imports: [SetupModule, MeasuringModule, CoatingModule],
+  imports: [SetupModule],
   controllers: [LogController],
-  providers: [LogService, GivenUpService],
-  exports: [LogService],
+  providers: [FactsService, LogService, GivenUpService],
+  exports: [FactsService, LogService],
 })
 export class LogModule {}

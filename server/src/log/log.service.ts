@@ -4,40 +4,30 @@ import {
   applyUndo,
   closedWords,
   factoryDate,
-  factsForEnd,
-  finishPlan,
   isClosed,
   isRefusal,
   lineEffect,
   numbered,
   planJoin,
   planSplit,
-  recipeMisfits,
   refuse,
   replay,
-  roomsInQuestion,
   routeIn,
   routesNamed,
-  DAY_MS,
   unknownWays,
   type BatchState,
-  type CheckBody,
   type Entry,
   type EntryBody,
-  type FinishPlan,
   type EndBody,
+  type OpenBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
 import { POOL_SIZE } from '../database/data-source.ts';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
-import { CoatingService } from '../finishing/coating.service.ts';
-import { finishOperations, RecipeBookService } from '../finishing/recipe-book.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { ClimateService } from '../wood/climate.service.ts';
-import { ReadingsService } from '../wood/readings.service.ts';
 import type {
   Filed,
   FilingAction,
@@ -45,13 +35,12 @@ import type {
   FilingRequest,
   OpenAction,
   OtherSubject,
-  StartRule,
   UndoAction,
   Work,
 } from './filing.ts';
-import { checkBeds, inFreezer } from './beds.ts';
+import { checkBeds } from './beds.ts';
+import { FactsService, type Asked } from './facts.service.ts';
 import { claimKey, settleKey } from './filing-keys.ts';
-import { loadAgainst } from './first-piece.ts';
 import { DRY_RUN } from './dry-run.ts';
 import { Refused } from './refused.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
@@ -59,8 +48,6 @@ import { STANDS } from './stands.ts';
 import { Turns } from './turns.ts';
 import { happenedMs, touchNow } from '../setup/touch.ts';
 
-/** The longest cure whose climate is looked up, days. */
-const LONGEST_CURE_DAYS = 60;
 interface When {
   atMs: number;
   filedMs: number;
@@ -91,10 +78,7 @@ export class LogService {
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
-    private readonly climate: ClimateService,
-    private readonly readings: ReadingsService,
-    private readonly coating: CoatingService,
-    private readonly book: RecipeBookService,
+    private readonly facts: FactsService,
   ) {}
 
   private readonly others: OtherSubject[] = [];
@@ -109,13 +93,6 @@ export class LogService {
   /** What else has entries in the log files them itself; it says here which codes are its own. */
   register(subject: OtherSubject): void {
     this.others.push(subject);
-  }
-
-  private readonly startRules: StartRule[] = [];
-
-  /** A stage whose machines take loads says here what a start becomes. */
-  onStart(rule: StartRule): void {
-    this.startRules.push(rule);
   }
 
   /** Codes besides batches that a line may name: the open ones, and those it names itself. */
@@ -245,51 +222,27 @@ export class LogService {
     if (only.type === 'join') return this.join(manager, request.batch, only, when);
     if (only.type === 'split') return this.split(manager, request.batch, only, when);
     const work = await this.locked(manager, request.batch);
-    for (const action of request.actions) await this.step(manager, work, action, when);
+    for (const action of request.actions) {
+      if (isFiledAlone(action)) throw new Error(`perform: '${action.type}' is filed alone`);
+      await this.step(manager, work, action, when);
+    }
     return [work];
   }
 
   // ---- what can be filed ----------------------------------------------------------------------------------------
 
-  private async step(manager: EntityManager, work: Work, action: FilingAction, when: When): Promise<void> {
-    if (isFiledAlone(action)) throw new Error(`step: '${action.type}' is filed alone`);
-    if (action.type === 'check') return apply(work, inItsLoad(work, action), when);
-    if (action.type === 'done' && work.state) {
-      const against = await loadAgainst(manager, { state: work.state, route: work.route }, action);
-      return apply(work, { ...action, ...(against === undefined ? {} : { facts: { against } }) }, when);
-    }
-    if (!work.state) return apply(work, action, when);
+  /** One entry by whatever way it came: completed by the stages it concerns, then applied. */
+  private async step(
+    manager: EntityManager,
+    work: Work,
+    body: EntryBody,
+    when: When,
+    moved?: Route,
+  ): Promise<void> {
+    if (!work.state) return apply(work, body, when);
     const rack = { state: work.state, route: work.route };
-    if (action.type === 'read')
-      return apply(work, await this.readings.ofRack(manager, rack, action, when.atMs), when);
-    if (action.type === 'coat')
-      return apply(work, await this.coating.coat(manager, rack, action, when), when);
-    if (action.type === 'start') {
-      let start = await this.coating.start(manager, rack, action, when.by);
-      for (const rule of this.startRules) start = await rule(manager, rack, start, when);
-      return apply(work, start, when);
-    }
-    if (action.type === 'age') return apply(work, await inFreezer(manager, rack, action), when);
-    if (action.type === 'rework') return apply(work, await this.coating.rework(manager, rack, action), when);
-    if (action.type !== 'end') return apply(work, action, when);
-    for (const one of holdsMeant(rack, action)) await this.endHold(manager, work, one, when);
-  }
-
-  private async endHold(manager: EntityManager, work: Work, action: EndBody, when: When): Promise<void> {
-    if (!work.state) return apply(work, action, when);
-    const rack = { state: work.state, route: work.route };
-    const rooms = roomsInQuestion(rack.state, rack.route);
-    const firstMs = Math.min(when.atMs, ...rack.state.coats.map(({ atMs }) => atMs));
-    const fromMs = Math.max(firstMs - DAY_MS, when.atMs - LONGEST_CURE_DAYS * DAY_MS);
-    const series = await this.climate.hourly(rooms, fromMs, when.atMs, manager);
-    const facts = factsForEnd({
-      ...rack,
-      atMs: when.atMs,
-      climateOf: (room) => series.get(room) ?? [],
-      panel: await this.coating.panelWords(manager, rack, action, when.atMs),
-      panels: await this.coating.panelEnds(manager, rack),
-    });
-    apply(work, { ...action, ...(facts.cured ? { facts } : {}) }, when);
+    for (const one of body.type === 'end' ? holdsMeant(rack, body) : [body])
+      apply(work, await this.facts.complete(manager, { ...rack, state: work.state }, one, when), when, moved);
   }
 
   private async open(manager: EntityManager, action: OpenAction, when: When): Promise<Work> {
@@ -324,33 +277,19 @@ export class LogService {
       throw new Refused(refuse('no-way', `the route of ${model} ${kind} leaves no choice '${wrong[0]}'`));
     const chosen = ways === undefined ? {} : { ways };
     work.route = routeIn(route, { routeId: route.id, ...chosen });
-    const finish = await this.finishFor(manager, action, work.route);
-    apply(
-      work,
-      { type: 'open', code, kind, model, routeId: route.id, quantity, dueMs, ...chosen, ...finish },
-      when,
-    );
+    const body = { type: 'open' as const, code, kind, model, routeId: route.id, quantity, dueMs, ...chosen };
+    await this.opened(manager, work, body, { ...when, recipe: action.recipe });
     return work;
   }
 
-  /** The finish a new batch gets: the one asked for, which must fit its route, or the model's usual one. */
-  private async finishFor(
+  private async opened(
     manager: EntityManager,
-    { model, kind, recipe: name }: Pick<OpenAction, 'model' | 'kind' | 'recipe'>,
-    route: Route,
-  ): Promise<{ finish?: FinishPlan }> {
-    if (name === undefined) {
-      const usual = await this.book.usual(model, kind, route, manager);
-      return usual ? { finish: usual } : {};
-    }
-    const recipe = await this.book.newestOf(name, manager);
-    if (!recipe) throw new Refused(refuse('bad-value', `there is no recipe '${name}'`));
-    const [misfit] = recipeMisfits(recipe, finishOperations(route));
-    if (misfit)
-      throw new Refused(
-        refuse('route-problem', `${recipe.title} does not fit ${model} ${kind}: ${misfit.problem}`),
-      );
-    return { finish: finishPlan(recipe) };
+    work: Work,
+    body: OpenBody,
+    asked: When & Asked,
+  ): Promise<void> {
+    const rack = { state: null, route: work.route };
+    apply(work, await this.facts.complete(manager, rack, body, asked), asked);
   }
 
   private async join(
@@ -391,11 +330,8 @@ export class LogService {
     const fresh = { code: plan.makes, kind: host.makesKind, model: one.model };
     const madeWork = before ?? freshWork(fresh, madeRoute);
     const { made: body } = plan;
-    const finish =
-      body.type === 'open'
-        ? await this.finishFor(manager, { model: one.model, kind: host.makesKind }, madeWork.route)
-        : {};
-    apply(madeWork, { ...body, ...finish }, when);
+    if (body.type === 'open') await this.opened(manager, madeWork, body, when);
+    else apply(madeWork, body, when);
     return [hostWork, guestWork, madeWork];
   }
 
@@ -522,21 +458,12 @@ export class LogService {
     for (const { batch, body } of entries) {
       const work = works.get(batch);
       if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
-      await this.stepTogether(manager, work, body, when);
+      const moved = body.type === 'reroute' ? await this.setup.routeOf(body, manager) : undefined;
+      await this.step(manager, work, body, when, moved);
+      if (moved) work.route = moved;
     }
     await checkBeds(manager, [...works.values()]);
     return this.settle(manager, key, when, [...works.values()]);
-  }
-
-  private async stepTogether(manager: EntityManager, work: Work, body: EntryBody, when: When): Promise<void> {
-    if (body.type === 'reroute') {
-      const moved = await this.setup.routeOf(body, manager);
-      apply(work, body, when, moved);
-      work.route = moved;
-    } else if (body.type === 'done' && work.state) {
-      const against = await loadAgainst(manager, { state: work.state, route: work.route }, body);
-      apply(work, { ...body, ...(against === undefined ? {} : { facts: { against } }) }, when);
-    } else apply(work, body, when);
   }
 
   /** Takes a whole filing back, on every batch it touched. */
@@ -751,24 +678,6 @@ function holdsMeant({ state }: { state: BatchState }, action: EndBody): EndBody[
   const held = state.pieces.filter(({ standing }) => standing === 'onHold').map(({ operation }) => operation);
   const operations = [...new Set(held)];
   return operations.length < 2 ? [action] : operations.map((operation) => ({ ...action, operation }));
-}
-
-/** A check of pieces that are on a table belongs to their load, unless another is named; of several, to the first that lacks values. */
-function inItsLoad(work: Work, body: CheckBody): CheckBody {
-  if (body.load !== undefined) return body;
-  const pieces = work.state?.pieces.filter((piece) => !body.pieces || body.pieces.includes(piece.position));
-  const loads = new Map<string, number>();
-  for (const { load } of pieces ?? []) if (load) loads.set(load.code, (loads.get(load.code) ?? 0) + 1);
-  const sample =
-    work.route?.operations.flatMap(({ checks }) => checks ?? []).find(({ key }) => key === body.check)
-      ?.sample ?? 1;
-  const measured = (load: string): number =>
-    (work.state?.checks ?? [])
-      .filter((set) => set.load === load && set.check === body.check)
-      .reduce((sum, set) => sum + set.values.length, 0);
-  const codes = [...loads.keys()];
-  const load = codes.find((code) => measured(code) < Math.min(sample, loads.get(code) ?? 1)) ?? codes.at(-1);
-  return load === undefined ? body : { ...body, load };
 }
 
 function apply(work: Work, body: EntryBody, when: When, moved?: Route): void {

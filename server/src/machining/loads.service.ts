@@ -6,7 +6,6 @@ import {
   type BatchState,
   type EntryBody,
   type LoadMark,
-  type Route,
   type StartBody,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
@@ -14,10 +13,12 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { isDryRun } from '../log/dry-run.ts';
+import { FactsService, type Rack } from '../log/facts.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { inItsLoad, loadAgainst } from './first-piece.ts';
 import { programName, ProgramsService } from './programs.service.ts';
 import { setUps, type SetUp } from './set-ups.ts';
 
@@ -63,12 +64,20 @@ export class LoadsService implements OnModuleInit {
   constructor(
     private readonly source: DataSource,
     private readonly log: LogService,
+    private readonly facts: FactsService,
     private readonly setup: SetupService,
     private readonly programs: ProgramsService,
   ) {}
 
   onModuleInit(): void {
-    this.log.onStart((manager, rack, body, when) => this.startOf(manager, rack, body, when));
+    this.facts.register({
+      start: (manager, rack, body, asked) => this.startOf(manager, rack, body, asked),
+      check: (_manager, rack, body) => Promise.resolve(inItsLoad(rack, body)),
+      done: async (manager, rack, body) => {
+        const against = await loadAgainst(manager, rack, body);
+        return against === undefined ? body : { ...body, facts: { against } };
+      },
+    });
   }
 
   /** All its pieces are in hand, or none; its first piece alone where the table is set up anew. */
@@ -141,7 +150,7 @@ export class LoadsService implements OnModuleInit {
    */
   private async startOf(
     manager: EntityManager,
-    { state, route }: { state: BatchState; route: Route },
+    { state, route }: Rack,
     body: StartBody,
     when: { atMs: number },
   ): Promise<StartBody> {

@@ -2,7 +2,6 @@ import { Module } from '@nestjs/common';
 import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
-import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { ChecksController } from './checks.controller.ts';
 import { ChecksService } from './checks.service.ts';
@@ -16,7 +15,7 @@ import { ProgramsService } from './programs.service.ts';
 
 /** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
 @Module({
-  imports: [FloorModule, SetupModule, LiveModule, LogModule, RoutingModule],
+  imports: [FloorModule, SetupModule, LiveModule, LogModule],
   controllers: [MillController, ChecksController],
   providers: [
     MillService,

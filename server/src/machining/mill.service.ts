@@ -13,7 +13,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BedRow, type ProgramRow } from '../database/entities.ts';
-import { checksOfLoad, loadAgainst } from '../log/first-piece.ts';
+import { checksOfLoad, loadAgainst } from './first-piece.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';

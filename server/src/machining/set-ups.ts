@@ -1,6 +1,6 @@
 import { operationOf, type Route } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
-import { checksAgainst } from '../log/first-piece.ts';
+import { checksAgainst } from './first-piece.ts';
 import { STANDS } from '../log/stands.ts';
 
 /** What a table is set up for, and whether its first piece proved it. */

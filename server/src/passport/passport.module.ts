@@ -1,13 +1,12 @@
 import { Module } from '@nestjs/common';
 import { SetupModule } from '../setup/setup.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { PassportController } from './passport.controller.ts';
 import { PassportService } from './passport.service.ts';
 
 /** What is kept of one piece for ever, its parts and its wood included. */
 @Module({
-  imports: [SetupModule, MeasuringModule, WoodModule],
+  imports: [SetupModule, WoodModule],
   controllers: [PassportController],
   providers: [PassportService],
 })

@@ -1,6 +1,6 @@
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsBoolean, IsInt, IsObject, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
-import { BatchStateDto, HoldDto, RouteDto } from '../flow/board.dto.ts';
+import { BatchStateDto, HoldDto, RouteDto } from './rack.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';

@@ -18,7 +18,7 @@ import {
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import type { HoldDto } from '../flow/board.dto.ts';
+import type { HoldDto } from './rack.dto.ts';
 import { PanelFitsService } from '../finishing/panel-fits.service.ts';
 import { PerRack } from '../floor/per-rack.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';

@@ -6,7 +6,7 @@ import {
   ApiOkResponse,
   ApiTags,
 } from '@nestjs/swagger';
-import { RouteDto } from '../flow/board.dto.ts';
+import { RouteDto } from './rack.dto.ts';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';

@@ -1,8 +1,8 @@
 import { Module } from '@nestjs/common';
-import { CoatingModule } from '../finishing/coating.module.ts';
+import { FinishingModule } from '../finishing/finishing.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
-import { MeasuringModule } from '../wood/measuring.module.ts';
+import { WoodModule } from '../wood/wood.module.ts';
 import { BatchesController } from './batches.controller.ts';
 import { BatchesService } from './batches.service.ts';
 import { RoutesController } from './routes.controller.ts';
@@ -10,7 +10,7 @@ import { RoutesService } from './routes.service.ts';
 import { HoldsService } from './holds.service.ts';
 
 @Module({
-  imports: [SetupModule, LogModule, MeasuringModule, CoatingModule],
+  imports: [SetupModule, LogModule, WoodModule, FinishingModule],
   controllers: [BatchesController, RoutesController],
   providers: [BatchesService, HoldsService, RoutesService],
   exports: [HoldsService, RoutesService],

@@ -1,9 +1,10 @@
 import { createServer, connect, type AddressInfo, type Server, type Socket } from 'node:net';
 
-/** A line between the server and its database that a test can cut, or make swallow everything. */
+/** A line between the server and its database that a test can cut, make slow, or make swallow everything. */
 export class CutLine {
   private readonly pairs = new Set<[Socket, Socket]>();
   private swallowing = false;
+  private held: (() => void)[] | null = null;
   private readonly server: Server;
 
   private constructor(target: URL) {
@@ -12,7 +13,10 @@ export class CutLine {
       const pair: [Socket, Socket] = [near, far];
       this.pairs.add(pair);
       for (const [from, to] of [pair, [far, near]] as const) {
-        from.on('data', (data) => this.swallowing || to.write(data));
+        from.on('data', (data) => {
+          if (this.held) this.held.push(() => to.write(data));
+          else if (!this.swallowing) to.write(data);
+        });
         from.on('error', () => undefined);
         from.on('close', () => {
           to.destroy();
@@ -39,6 +43,22 @@ export class CutLine {
   /** New connections go through again; what was open is lost for good. */
   heal(): void {
     this.swallowing = false;
+  }
+
+  /** What is sent waits on the way, until it is let through. */
+  hold(): void {
+    this.held = [];
+  }
+
+  letThrough(): void {
+    const { held } = this;
+    this.held = null;
+    for (const send of held ?? []) send();
+  }
+
+  /** Connections that are open, or being made. */
+  get open(): number {
+    return this.pairs.size;
   }
 
   async close(): Promise<void> {

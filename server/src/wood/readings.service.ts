@@ -13,10 +13,10 @@ import {
   type LotBody,
   type LotState,
   type ReadBody,
-  type Route,
 } from '@ample-crane/core';
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnModuleInit } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
+import { FactsService, type Rack } from '../log/facts.service.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from './climate.service.ts';
@@ -35,17 +35,24 @@ type LotRead = Extract<LotBody, { type: 'lot-read' }>;
 
 /** What the log must know of moisture readings while it files them: their meter's line, and how dry they can honestly be. */
 @Injectable()
-export class ReadingsService {
+export class ReadingsService implements OnModuleInit {
   constructor(
+    private readonly facts: FactsService,
     private readonly setup: SetupService,
     private readonly meters: MetersService,
     private readonly climate: ClimateService,
   ) {}
 
+  onModuleInit(): void {
+    this.facts.register({
+      read: (manager, rack, body, { atMs }) => this.ofRack(manager, rack, body, atMs),
+    });
+  }
+
   /** Readings of a rack as they are filed: the raw ones stay beside what they mean. @throws Refused */
-  async ofRack(
+  private async ofRack(
     manager: EntityManager,
-    { state, route }: { state: BatchState; route: Route },
+    { state, route }: Rack,
     { facts: _claimed, ...read }: ReadBody,
     atMs: number,
   ): Promise<ReadBody> {

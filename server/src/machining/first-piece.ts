@@ -1,14 +1,7 @@
-import {
-  judgeCheck,
-  operationOf,
-  type BatchState,
-  type Check,
-  type CheckBody,
-  type PieceState,
-  type Route,
-} from '@ample-crane/core';
+import { judgeCheck, operationOf, type Check, type CheckBody, type PieceState } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
-import { STANDS } from './stands.ts';
+import type { Rack } from '../log/facts.service.ts';
+import { STANDS } from '../log/stands.ts';
 
 /** Checks of a load as they were filed, oldest first, without those taken back. */
 export async function checksOfLoad(manager: EntityManager, load: string): Promise<CheckBody[]> {
@@ -48,7 +41,7 @@ export async function checksAgainst(
  */
 export async function loadAgainst(
   manager: EntityManager,
-  { state, route }: { state: BatchState; route: Route },
+  { state, route }: Rack,
   meant: { pieces?: readonly number[]; count?: number },
 ): Promise<string | undefined> {
   const lying = state.pieces.filter(
@@ -86,4 +79,21 @@ async function oneLoad(
     return known < wanted ? [`${name.toLowerCase()} of ${known} of ${wanted}`] : [];
   });
   return missing.length > 0 ? `${load.code} is not measured yet: ${missing.join(', ')}` : undefined;
+}
+
+/** A check of pieces that are on a table belongs to their load, unless another is named; of several, to the first that lacks values. */
+export function inItsLoad({ state, route }: Rack, body: CheckBody): CheckBody {
+  if (body.load !== undefined) return body;
+  const pieces = state.pieces.filter((piece) => !body.pieces || body.pieces.includes(piece.position));
+  const loads = new Map<string, number>();
+  for (const { load } of pieces) if (load) loads.set(load.code, (loads.get(load.code) ?? 0) + 1);
+  const sample =
+    route.operations.flatMap(({ checks }) => checks ?? []).find(({ key }) => key === body.check)?.sample ?? 1;
+  const measured = (load: string): number =>
+    (state.checks ?? [])
+      .filter((set) => set.load === load && set.check === body.check)
+      .reduce((sum, set) => sum + set.values.length, 0);
+  const codes = [...loads.keys()];
+  const load = codes.find((code) => measured(code) < Math.min(sample, loads.get(code) ?? 1)) ?? codes.at(-1);
+  return load === undefined ? body : { ...body, load };
 }
