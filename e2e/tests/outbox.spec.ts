@@ -14,7 +14,7 @@ const type = async (page: Page, line: string): Promise<void> => {
 async function freshRack(page: Page): Promise<string> {
   const batch = await openRack(page, { model: 'Bowline', kind: 'B', quantity: 4 });
   await page.goto('/');
-  await expect(page.getByLabel('Log', { exact: true })).toBeVisible();
+  await expect(page.locator('a[data-rack]').first()).toBeVisible();
   return batch;
 }
 /** The line to the server is gone, or back. */

@@ -23,7 +23,7 @@ import {
   type Route,
   type StartBody,
 } from '@ample-crane/core';
-import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { BoothRow, MaterialLotRow, MixRow } from '../database/entities.ts';
 import { FactsService, type Asked, type Rack } from '../log/facts.service.ts';
@@ -45,17 +45,15 @@ const AIR_HOLDS_MS = 2 * HOUR_MS;
  * who may do it and what speaks against it; of the end of a hold, what is cured.
  */
 @Injectable()
-export class CoatingService implements OnModuleInit {
+export class CoatingService {
   constructor(
-    private readonly facts: FactsService,
+    facts: FactsService,
     private readonly setup: SetupService,
     private readonly climate: ClimateService,
     private readonly book: RecipeBookService,
     private readonly panels: PanelFitsService,
-  ) {}
-
-  onModuleInit(): void {
-    this.facts.register({
+  ) {
+    facts.register({
       open: (manager, rack, body, asked) => this.open(manager, rack, body, asked),
       start: (manager, rack, body, { by }) => this.start(manager, rack, body, by),
       coat: (manager, rack, body, asked) => this.coat(manager, rack, body, asked),

@@ -32,7 +32,7 @@ export type Facts = {
   ) => Promise<Body<T>>;
 };
 
-/** Stages say here what they add to entries; every way of filing asks for it. */
+/** Stages say here, when they are made, what they add to entries; every way of filing asks for it. */
 @Injectable()
 export class FactsService {
   private readonly known: Facts[] = [];

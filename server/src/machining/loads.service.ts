@@ -8,7 +8,7 @@ import {
   type LoadMark,
   type StartBody,
 } from '@ample-crane/core';
-import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow, BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
@@ -60,17 +60,15 @@ interface TableNow {
 
 /** Loads of a table: several batches start and end together, in one filing; a start by whatever way makes one. */
 @Injectable()
-export class LoadsService implements OnModuleInit {
+export class LoadsService {
   constructor(
     private readonly source: DataSource,
     private readonly log: LogService,
-    private readonly facts: FactsService,
+    facts: FactsService,
     private readonly setup: SetupService,
     private readonly programs: ProgramsService,
-  ) {}
-
-  onModuleInit(): void {
-    this.facts.register({
+  ) {
+    facts.register({
       start: (manager, rack, body, asked) => this.startOf(manager, rack, body, asked),
       check: (_manager, rack, body) => Promise.resolve(inItsLoad(rack, body)),
       done: async (manager, rack, body) => {

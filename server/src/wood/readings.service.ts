@@ -14,7 +14,7 @@ import {
   type LotState,
   type ReadBody,
 } from '@ample-crane/core';
-import { Injectable, type OnModuleInit } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { FactsService, type Rack } from '../log/facts.service.ts';
 import { Refused } from '../log/refused.ts';
@@ -35,16 +35,14 @@ type LotRead = Extract<LotBody, { type: 'lot-read' }>;
 
 /** What the log must know of moisture readings while it files them: their meter's line, and how dry they can honestly be. */
 @Injectable()
-export class ReadingsService implements OnModuleInit {
+export class ReadingsService {
   constructor(
-    private readonly facts: FactsService,
+    facts: FactsService,
     private readonly setup: SetupService,
     private readonly meters: MetersService,
     private readonly climate: ClimateService,
-  ) {}
-
-  onModuleInit(): void {
-    this.facts.register({
+  ) {
+    facts.register({
       read: (manager, rack, body, { atMs }) => this.ofRack(manager, rack, body, atMs),
     });
   }
