@@ -1,5 +1,5 @@
 import type { INestApplicationContext } from '@nestjs/common';
-import { LogService } from '../log/log.service.ts';
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
 /** After a new version that may keep more in a state than the last one did: made anew from the log, which has it all. */
@@ -7,7 +7,7 @@ export async function remakeStates(
   app: INestApplicationContext,
   tell: (words: string) => void,
 ): Promise<void> {
-  const racks = await app.get(LogService).remake((done, of) => {
+  const racks = await app.get(ReplayCheckService).remake((done, of) => {
     if (done === of || done % 50 === 0) tell(`${done} of ${of} batches looked at`);
   });
   const lots = await app.get(LotsService).remake();

@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { NestFactory } from '@nestjs/core';
 import { AppModule } from '../app.module.ts';
-import { LogService } from '../log/log.service.ts';
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
 /**
@@ -9,15 +9,15 @@ import { LotsService } from '../wood/lots.service.ts';
  * disagree are made anew from the log, and named.
  */
 const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error'] });
-const [log, lots] = [app.get(LogService), app.get(LotsService)];
+const [racks, lots] = [app.get(ReplayCheckService), app.get(LotsService)];
 if (process.argv.includes('--repair')) {
-  const results = [await log.remake(), await lots.remake()];
+  const results = [await racks.remake(), await lots.remake()];
   const remade = results.flatMap((result) => result.remade);
   console.log(remade.length === 0 ? 'nothing to repair' : `made anew from the log: ${remade.join(', ')}`);
   for (const { code, why } of results.flatMap(({ hopeless }) => hopeless))
     console.log(`${code} cannot be made anew: ${why}`);
 }
-const { batches, entries, wrong } = await log.disagreements();
+const { batches, entries, wrong } = await racks.disagreements();
 const seen = await lots.disagreements();
 const all = [...wrong, ...seen.wrong];
 console.log(

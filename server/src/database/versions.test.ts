@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { remakeStates } from '../commands/remake-states.ts';
-import { LogService } from '../log/log.service.ts';
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { freshDatabase, Works } from '../testing/works.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { migrate } from './data-source.ts';
@@ -33,7 +33,7 @@ describe.each(['3-mill-and-fitting', '4-finishing'])('data as %s holds them', (d
     const url = await restored(dump);
     expect((await migrate(url)).length).toBeGreaterThan(3);
     works = await Works.open(url);
-    const [log, lots] = [works.app.get(LogService), works.app.get(LotsService)];
+    const [log, lots] = [works.app.get(ReplayCheckService), works.app.get(LotsService)];
     // Brought along without making anything anew, the tables would not agree with the log.
     expect((await log.disagreements()).wrong.length).toBeGreaterThan(10);
 

@@ -5,7 +5,7 @@ import { migrate } from '../database/data-source.ts';
 import { RacksInFinishService } from '../finishing/racks-in-finish.service.ts';
 import { BoardService } from '../flow/board.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
-import { LogService } from '../log/log.service.ts';
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { freshDatabase } from '../testing/works.ts';
 import { LotsSeenService } from '../wood/lots-seen.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
@@ -65,7 +65,7 @@ describe('Tarrow Works', () => {
     expect(total('scrapped')).toBeGreaterThan(5);
     expect(total('reworked')).toBeGreaterThan(3);
 
-    const { batches, wrong } = await app.get(LogService).disagreements();
+    const { batches, wrong } = await app.get(ReplayCheckService).disagreements();
     expect(batches).toBeGreaterThan(80);
     expect(wrong).toEqual([]);
 

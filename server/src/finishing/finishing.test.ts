@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { HOUR_MS, RECIPE_SCHEMA, SHIPPED_RECIPES, type FinishSight } from '@ample-crane/core';
-import { LogService } from '../log/log.service.ts';
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { FinishCallsService } from './finish-calls.service.ts';
@@ -470,7 +470,7 @@ describe('booths and materials', () => {
 });
 
 it('replays to the tables as they stand after all of this', async () => {
-  const { batches, wrong } = await works.app.get(LogService).disagreements();
+  const { batches, wrong } = await works.app.get(ReplayCheckService).disagreements();
   expect(batches).toBeGreaterThan(10);
   expect(wrong).toEqual([]);
 });

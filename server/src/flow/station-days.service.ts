@@ -18,7 +18,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow, LogEntryRow, StationDayRow } from '../database/entities.ts';
-import { entryOf } from '../log/log.service.ts';
+import { entryOf } from '../log/work.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 export interface StationDay extends LoadDay {

@@ -1,7 +1,7 @@
 import { DataSource } from 'typeorm';
 import { Works } from '../testing/works.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { LogService } from './log.service.ts';
+import { ReplayCheckService } from './replay-check.service.ts';
 
 const CLIENTS = 2;
 const EACH = 500;
@@ -40,7 +40,7 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
   );
   expect(sequences).toHaveLength(4);
   expect(sequences.every((row) => row.unbroken)).toBe(true);
-  expect((await works.app.get(LogService).disagreements()).wrong).toEqual([]);
+  expect((await works.app.get(ReplayCheckService).disagreements()).wrong).toEqual([]);
   await works.close();
 }, 120_000);
 

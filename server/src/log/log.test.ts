@@ -1,6 +1,6 @@
 import { DataSource } from 'typeorm';
 import { Works } from '../testing/works.ts';
-import { LogService } from './log.service.ts';
+import { ReplayCheckService } from './replay-check.service.ts';
 
 let works: Works;
 let batch: string;
@@ -214,13 +214,13 @@ describe('bad requests', () => {
   });
 
   it('leave everything in order', async () => {
-    expect((await works.app.get(LogService).disagreements()).wrong).toEqual([]);
+    expect((await works.app.get(ReplayCheckService).disagreements()).wrong).toEqual([]);
   });
 });
 
 describe('states that do not agree with the log (12.13)', () => {
   it('are made anew from it, and from nothing else', async () => {
-    const log = works.app.get(LogService);
+    const log = works.app.get(ReplayCheckService);
     const source = works.app.get(DataSource);
     await works.said(`${batch} read 7.1 7.2 7.1`);
     await works.said(`${batch} end because dry by the other meter`);

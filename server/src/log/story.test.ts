@@ -1,4 +1,4 @@
-import { LogService } from './log.service.ts';
+import { ReplayCheckService } from './replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 
 interface BatchSeen {
@@ -155,7 +155,7 @@ it('goes from the wood room to the case', async () => {
 
   const board = (await works.http.get('/api/board')).body as { batches: { state: { code: string } }[] };
   expect(board.batches.map((batch) => batch.state.code)).toEqual([neck]);
-  expect(await works.app.get(LogService).disagreements()).toMatchObject({ batches: 3, wrong: [] });
+  expect(await works.app.get(ReplayCheckService).disagreements()).toMatchObject({ batches: 3, wrong: [] });
 });
 
 it('counts what left each station, and not what was taken back', async () => {

@@ -1,3 +1,4 @@
+import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { MONDAY, Works } from '../testing/works.ts';
 
 let works: Works;
@@ -403,7 +404,6 @@ describe('checks', () => {
 });
 
 it('replays to the tables as they stand after all of this', async () => {
-  const { LogService } = await import('../log/log.service.ts');
-  const { wrong, batches } = await works.app.get(LogService).disagreements();
+  const { wrong, batches } = await works.app.get(ReplayCheckService).disagreements();
   expect([wrong, batches > 10, works.time.nowMs > MONDAY]).toEqual([[], true, true]);
 });

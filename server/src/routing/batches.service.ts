@@ -13,7 +13,8 @@ import {
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
-import { entryOf, LogService } from '../log/log.service.ts';
+import { LogService } from '../log/log.service.ts';
+import { entryOf } from '../log/work.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';

@@ -1,0 +1,107 @@
+import { applyUndo, isRefusal, refuse, routeIn, routesNamed } from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { LogEntryRow } from '../database/entities.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { touchNow } from '../setup/touch.ts';
+import type { FilingRequest, UndoAction, Work } from './filing.ts';
+import { Refused } from './refused.ts';
+import { STANDS } from './stands.ts';
+import type { When } from './work.ts';
+import { WorksService } from './works.service.ts';
+
+/** Filings taken back: they stay in the log, and another entry says that they do not stand. */
+@Injectable()
+export class CorrectionService {
+  constructor(
+    private readonly setup: SetupService,
+    private readonly works: WorksService,
+  ) {}
+
+  /** Takes a whole filing back, on every batch it touched. */
+  async undo(
+    manager: EntityManager,
+    request: FilingRequest,
+    action: UndoAction,
+    when: When,
+  ): Promise<Work[]> {
+    const key = await this.filingToUndo(manager, request, action);
+    const rows = await manager
+      .getRepository(LogEntryRow)
+      .find({ where: { filingKey: key }, order: { seq: 'ASC' } });
+    const works = await this.works.lock(manager, [...new Set(rows.map((row) => row.batch))]);
+    for (const work of works.values()) {
+      const voids = rows.filter((row) => row.batch === work.code).map((row) => row.seq);
+      const log = await this.works.logOf(manager, work.code);
+      const entry = { seq: work.seq + 1, ...when, body: { type: 'undo' as const, voids } };
+      const routes = await this.setup.routeBook(routesNamed(log), manager);
+      const outcome = applyUndo(routes, log, entry);
+      if (isRefusal(outcome)) throw new Refused({ ...outcome, refused: `${work.code}: ${outcome.refused}` });
+      work.seq += 1;
+      work.state = outcome.state;
+      if (work.state) work.route = routeIn(routes, work.state);
+      work.steps.push({ seq: work.seq, body: entry.body, effect: outcome.effect });
+    }
+    return [...works.values()];
+  }
+
+  /** For a bare 'take back': what the person filed on last. */
+  async lastSubjectOf(manager: EntityManager, request: FilingRequest): Promise<string | null> {
+    if (request.batch !== null || request.actions[0]?.type !== 'undo') return null;
+    const [last] = await lastFilingOf(manager, 'person', request.by);
+    return last?.batch ?? null;
+  }
+
+  /** The batches of a filing, each with one of its entries, in the order they were filed. */
+  filingsUnder(manager: EntityManager, key: string): Promise<{ batch: string; seq: number }[]> {
+    // A line of several batches is filed under its key and, for each further batch, the key with a number behind it.
+    return manager.query<{ batch: string; seq: number }[]>(
+      `SELECT DISTINCT ON (filing_key) batch, seq FROM log_entry
+        WHERE filing_key = $1 OR filing_key ~ ('^' || $1 || '-[0-9]{1,3}$') ORDER BY filing_key, id`,
+      [key],
+    );
+  }
+
+  private async filingToUndo(
+    manager: EntityManager,
+    request: FilingRequest,
+    action: UndoAction,
+  ): Promise<string> {
+    const repository = manager.getRepository(LogEntryRow);
+    if (action.seq !== undefined && request.batch !== null) {
+      const row = await repository.findOneBy({ batch: request.batch, seq: action.seq });
+      if (row) return row.filingKey;
+      throw new Refused(refuse('nothing-to-undo', `${request.batch} has no entry ${action.seq}`));
+    }
+    const [last] =
+      request.batch === null
+        ? await lastFilingOf(manager, 'person', request.by)
+        : await lastFilingOf(manager, 'batch', request.batch, touchNow()?.seen.get(request.batch));
+    if (last) return last.filing_key;
+    throw new Refused(
+      refuse(
+        'nothing-to-undo',
+        `there is nothing to take back${request.batch ? ` on ${request.batch}` : ''}`,
+      ),
+    );
+  }
+}
+
+/**
+ * The last filing of a person or on a batch or lot that is neither a correction nor taken back. `seen`: the last entry whoever
+ * asks had seen; what was filed since is not meant.
+ */
+export function lastFilingOf(
+  manager: EntityManager,
+  column: 'person' | 'batch',
+  value: string,
+  seen?: number,
+): Promise<{ filing_key: string; batch: string }[]> {
+  return manager.query(
+    `SELECT filing_key, batch FROM log_entry e
+      WHERE ${column} = $1 AND type <> 'undo'
+        AND ${STANDS} AND ($2::int IS NULL OR seq <= $2)
+      ORDER BY id DESC LIMIT 1`,
+    [value, seen ?? null],
+  );
+}

@@ -1,0 +1,41 @@
+import { applyEntry, isRefusal, type Entry, type EntryBody, type Route } from '@ample-crane/core';
+import type { LogEntryRow } from '../database/entities.ts';
+import type { Work } from './filing.ts';
+import { Refused } from './refused.ts';
+
+/** When something happened, when it was filed, and by whom. */
+export interface When {
+  atMs: number;
+  filedMs: number;
+  by: string;
+}
+
+/** A batch that a join or a split makes. */
+export const freshWork = (fresh: Pick<Work, 'code' | 'kind' | 'model'>, route: Route): Work => ({
+  ...fresh,
+  route,
+  seq: 0,
+  state: null,
+  isNew: true,
+  steps: [],
+});
+
+/** Applies an entry to a batch that is being filed on. @throws Refused */
+export function apply(work: Work, body: EntryBody, when: When, moved?: Route): void {
+  const seq = work.seq + 1;
+  const outcome = applyEntry(work.state, work.route, { seq, ...when, body }, moved);
+  if (isRefusal(outcome)) throw new Refused(outcome);
+  work.seq = seq;
+  work.state = outcome.state;
+  work.steps.push({ seq, body, effect: outcome.effect });
+}
+
+export function entryOf(row: LogEntryRow): Entry {
+  return {
+    seq: row.seq,
+    atMs: row.happenedAt.getTime(),
+    filedMs: row.filedAt.getTime(),
+    by: row.person,
+    body: row.body,
+  };
+}

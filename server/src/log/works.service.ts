@@ -1,0 +1,101 @@
+import { factoryDate, isClosed, refuse, type BatchState, type Entry } from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import type { EntityManager } from 'typeorm';
+import { LogEntryRow } from '../database/entities.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { settleKey } from './filing-keys.ts';
+import type { Filed, Work } from './filing.ts';
+import { Refused } from './refused.ts';
+import { entryOf, type When } from './work.ts';
+
+/** The batches a filing is on: locked, read, and written with what was filed. */
+@Injectable()
+export class WorksService {
+  constructor(private readonly setup: SetupService) {}
+
+  async locked(manager: EntityManager, code: string): Promise<Work> {
+    const work = (await this.lock(manager, [code])).get(code);
+    if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${code}`));
+    return work;
+  }
+
+  /** Locks batches for this transaction, always in order of code, so that two filings never wait in a circle. */
+  async lock(manager: EntityManager, codes: readonly string[]): Promise<Map<string, Work>> {
+    const rows = await manager.query<
+      { code: string; kind: string; model: string; route_id: string; seq: number; state: BatchState | null }[]
+    >(
+      'SELECT code, kind, model, route_id, seq, state FROM batch WHERE code = ANY($1) ORDER BY code FOR UPDATE',
+      [codes],
+    );
+    const works = new Map<string, Work>();
+    for (const row of rows) {
+      const route = row.state
+        ? await this.setup.routeOf(row.state, manager)
+        : await this.setup.route(row.route_id, manager);
+      works.set(row.code, { ...row, route, isNew: false, steps: [] });
+    }
+    return works;
+  }
+
+  /** The whole log of a batch, in sequence. */
+  async logOf(manager: EntityManager, batch: string): Promise<Entry[]> {
+    const rows = await manager.getRepository(LogEntryRow).find({ where: { batch }, order: { seq: 'ASC' } });
+    return rows.map(entryOf);
+  }
+
+  /** The next number of a kind; undefined: there is no such kind. */
+  async nextNumber(manager: EntityManager, kind: string): Promise<number | undefined> {
+    const [numbers] = await manager.query<[{ number: number }[], number]>(
+      'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
+      [kind],
+    );
+    return numbers[0]?.number;
+  }
+
+  /** Writes the states, the entries and the answer of one filing. */
+  async write(manager: EntityManager, key: string, when: When, works: Work[], filed: Filed): Promise<void> {
+    for (const { code, kind, model, route } of works.filter(({ isNew }) => isNew))
+      await manager.query(
+        'INSERT INTO batch (code, kind, model, route_id, seq, closed) VALUES ($1, $2, $3, $4, 0, false)',
+        [code, kind, model, route.id],
+      );
+    const states = works.map(({ code, seq, state, route }) => ({
+      ...{ code, seq, state },
+      closed: state === null || isClosed(state),
+      route: state?.routeId ?? route.id,
+    }));
+    const entries = works.flatMap(({ code, steps }) =>
+      steps.map(({ seq, body, effect: { operation, station, positions } }) => ({
+        ...{ batch: code, seq, type: body.type, operation, station, positions, body },
+      })),
+    );
+    // One question for both: a filing waits for the database more than for anything else.
+    await manager.query(
+      `WITH stated AS (
+         UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
+           FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
+          WHERE batch.code = r.code)
+       INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
+       SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
+         FROM jsonb_to_recordset($5::jsonb)
+           AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
+      [
+        ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
+        ...[JSON.stringify(entries), JSON.stringify(states)],
+      ],
+    );
+    await this.forgetRollUps(manager, when, works);
+    const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
+    await settleKey(manager, { key, filed, changed: works.map((work) => work.code), types: [...types] });
+  }
+
+  /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */
+  private async forgetRollUps(manager: EntityManager, when: When, works: Work[]): Promise<void> {
+    const { calendar } = await this.setup.factory(manager);
+    const today = factoryDate(calendar, when.filedMs);
+    const corrects = works.some((work) => work.steps.some((step) => step.body.type === 'undo'));
+    const day = corrects ? null : factoryDate(calendar, when.atMs);
+    if (day !== null && day >= today) return;
+    await manager.query('DELETE FROM station_day WHERE $1::date IS NULL OR day >= $1::date', [day]);
+  }
+}
