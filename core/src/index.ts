@@ -107,7 +107,7 @@ export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { earliestEndMs } from './flow/due.ts';
-export { calls } from './flow/calls.ts';
+export { CALL_KINDS, calls } from './flow/calls.ts';
 export { missingCalls, uncutPieces, type WoodSight } from './flow/missing-calls.ts';
 export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';

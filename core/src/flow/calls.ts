@@ -4,24 +4,28 @@ import { spanWords } from '../time/span-words.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { Constraint, StationLoad } from './station-load.ts';
 
-export type CallKind =
-  | 'hold-over'
-  | 'gate-failed'
-  | 'late'
-  | 'dry-station'
-  | 'constraint'
-  | 'room-drift'
-  | 'sensor'
-  | 'meeting'
-  | 'dimension'
-  | 'cutter'
-  | 'machine'
-  | 'booth'
-  | 'material'
-  | 'panel'
-  | 'outside-limits'
-  | 'missing'
-  | 'backup';
+/** What a call can be about. */
+export const CALL_KINDS = [
+  'hold-over',
+  'gate-failed',
+  'late',
+  'dry-station',
+  'constraint',
+  'room-drift',
+  'sensor',
+  'meeting',
+  'dimension',
+  'cutter',
+  'machine',
+  'booth',
+  'material',
+  'panel',
+  'outside-limits',
+  'missing',
+  'backup',
+] as const;
+
+export type CallKind = (typeof CALL_KINDS)[number];
 
 /** One or two things that can be done about a call: file a line, or go and look. */
 export interface CallAction {

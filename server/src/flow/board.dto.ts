@@ -1,4 +1,11 @@
-import type { Call, CallAction, Constraint, RopeStage, StationLoad } from '@ample-crane/core';
+import {
+  CALL_KINDS,
+  type Call,
+  type CallAction,
+  type Constraint,
+  type RopeStage,
+  type StationLoad,
+} from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { BatchStateDto, RouteDto, HoldDto } from '../routing/rack.dto.ts';
 
@@ -58,10 +65,7 @@ export class CallActionDto implements CallAction {
 
 export class CallDto implements Call {
   @ApiProperty() id: string;
-  @ApiProperty({
-    enum: ['hold-over', 'gate-failed', 'late', 'dry-station', 'constraint', 'room-drift', 'sensor'],
-  })
-  kind: Call['kind'];
+  @ApiProperty({ enum: CALL_KINDS }) kind: Call['kind'];
   @ApiProperty() title: string;
   @ApiProperty() detail: string;
   @ApiProperty() cost: number;

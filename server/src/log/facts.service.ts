@@ -36,12 +36,14 @@ export type Facts = {
 @Injectable()
 export class FactsService {
   private readonly known: Facts[] = [];
+  private readonly last: Facts[] = [];
 
-  register(facts: Facts): void {
-    this.known.push(facts);
+  /** `last`: it takes what does not come back, a number of the factory, and so comes after all that may refuse. */
+  register(facts: Facts, { last = false } = {}): void {
+    (last ? this.last : this.known).push(facts);
   }
 
-  /** An entry with all that stages add to it, in the order they registered. @throws Refused */
+  /** An entry with all that stages add to it. @throws Refused */
   async complete<T extends EntryType>(
     manager: EntityManager,
     rack: RackOf<T>,
@@ -49,7 +51,7 @@ export class FactsService {
     asked: Asked,
   ): Promise<Body<T>> {
     let complete = body;
-    for (const facts of this.known) {
+    for (const facts of [...this.known, ...this.last]) {
       const add = facts[body.type];
       if (add) complete = await add(manager, rack, complete, asked);
     }

@@ -45,11 +45,12 @@ describe('what stages add to an entry', () => {
     expect(await factsOf(rack)).not.toEqual(body.facts);
   });
 
-  it('comes from one stage after the other, of the types each knows', async () => {
+  it('comes from one stage after the other, of the types each knows; what takes a number comes last', async () => {
     const facts = new FactsService();
-    facts.register({
-      scrap: (_db, _rack, body) => Promise.resolve({ ...body, reason: `${body.reason}, dry` }),
-    });
+    facts.register(
+      { scrap: (_db, _rack, body) => Promise.resolve({ ...body, reason: `${body.reason}, dry` }) },
+      { last: true },
+    );
     facts.register({
       scrap: (_db, _rack, body, { by }) => Promise.resolve({ ...body, reason: `${body.reason} (${by})` }),
     });
@@ -58,7 +59,7 @@ describe('what stages add to an entry', () => {
     const rack = {} as Parameters<typeof facts.complete>[1];
     expect(await facts.complete(nothing, rack, { type: 'scrap', reason: 'split' }, asked)).toEqual({
       type: 'scrap',
-      reason: 'split, dry (venn)',
+      reason: 'split (venn), dry',
     });
     expect(await facts.complete(nothing, rack, { type: 'hold', reason: 'lost' }, asked)).toEqual({
       type: 'hold',

@@ -69,13 +69,16 @@ export class LoadsService {
     private readonly programs: ProgramsService,
   ) {
     facts.register({
-      start: (manager, rack, body, asked) => this.startOf(manager, rack, body, asked),
       check: (_manager, rack, body) => Promise.resolve(inItsLoad(rack, body)),
       done: async (manager, rack, body) => {
         const against = await loadAgainst(manager, rack, body);
         return against === undefined ? body : { ...body, facts: { against } };
       },
     });
+    facts.register(
+      { start: (manager, rack, body, asked) => this.startOf(manager, rack, body, asked) },
+      { last: true },
+    );
   }
 
   /** All its pieces are in hand, or none; its first piece alone where the table is set up anew. */
