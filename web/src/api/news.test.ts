@@ -46,20 +46,20 @@ describe('news', () => {
     stop();
   });
 
-  it('of a filing leaves settings, other racks and, unless it was on a lot, the wood alone', () => {
+  it('of a filing leaves settings and other racks alone; wood is chosen anew', () => {
     const keys = [
       ['board'],
       ['rooms'],
       ['checks'],
       ['batch', 'B-1', 'drying'],
       ['batch', 'B-2'],
-      ['lot', 'W-7'],
+      ['choice', 'B-1'],
       ['setup'],
     ];
     const stale = (...batches: string[]): string[] =>
       keys.filter(changedOn(batches)).map((key) => key.join('/'));
-    expect(stale('B-1')).toEqual(['board', 'rooms', 'checks', 'batch/B-1/drying']);
-    expect(stale('B-2', 'W-7')).toEqual(['board', 'rooms', 'checks', 'batch/B-2', 'lot/W-7']);
+    expect(stale('B-1')).toEqual(['board', 'rooms', 'checks', 'batch/B-1/drying', 'choice/B-1']);
+    expect(stale('B-2', 'W-7')).toEqual(['board', 'rooms', 'checks', 'batch/B-2', 'choice/B-1']);
   });
 
   it('reaches a page whose first fetch was already under way, and answered from before', async () => {

@@ -1,16 +1,11 @@
 import type { QueryClient, QueryFilters, QueryKey } from '@tanstack/react-query';
 
-/** Lots carry this letter. */
-const LOT_PREFIX = 'W-';
+/** A filing's answer and the server's news of it come this close together. */
+const GATHER_MS = 60;
 /** What no filing changes; a setting that is changed is told as such. */
 const SETTINGS = new Set<unknown>([
   ...['setup', 'routes', 'route', 'model-routes', 'wood-gate', 'meters', 'changes', 'backups'],
 ]);
-/** What only a filing on a lot changes. */
-const LOTS = new Set<unknown>(['lots', 'lot', 'blanks', 'choice']);
-
-/** A filing's answer and the server's news of it come this close together. */
-const GATHER_MS = 60;
 
 /** Says of a query's key whether what it fetched may be old. */
 export type Stale = (key: QueryKey) => boolean;
@@ -18,14 +13,10 @@ export type Stale = (key: QueryKey) => boolean;
 export const everything: Stale = () => true;
 
 /** What a filing on these racks or lots may have changed. */
-export function changedOn(batches: readonly string[]): Stale {
-  const ofLots = batches.some((code) => code.startsWith(LOT_PREFIX));
-  return ([subject, of]) => {
-    if (SETTINGS.has(subject)) return false;
-    if (LOTS.has(subject)) return ofLots;
-    return subject !== 'batch' || batches.includes(String(of));
-  };
-}
+export const changedOn =
+  (batches: readonly string[]): Stale =>
+  ([subject, of]) =>
+    !SETTINGS.has(subject) && (subject !== 'batch' || batches.includes(String(of)));
 
 interface Gathering {
   stale: Stale[];
