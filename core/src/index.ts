@@ -106,9 +106,10 @@ export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.
 export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
+export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { CALL_KINDS, calls } from './flow/calls.ts';
-export { missingCalls, uncutPieces, type WoodSight } from './flow/missing-calls.ts';
+export { pairCalls, uncutPieces, woodCalls, type WoodSight } from './flow/missing-calls.ts';
 export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
 export { millCalls } from './flow/mill-calls.ts';
@@ -175,7 +176,7 @@ export {
   routesNamed,
   voidedBy,
 } from './entries/index.ts';
-export { latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
+export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
   buildOn,
   coatedAlike,
@@ -270,11 +271,12 @@ export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/pa
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
 export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
-export type { MeetingRack } from './flow/meeting-sides.ts';
+export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
 export type { Constraint, LoadDay, RoutedBatch, StationLoad } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';
+export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';
 export type { CheckDue } from './measuring/index.ts';
 export type {
@@ -339,7 +341,7 @@ export type {
   UndoBody,
 } from './ledger/index.ts';
 export type { RouteBook } from './entries/index.ts';
-export type { JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
+export type { JoinPartner, JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
 export type { ClimateOf, Layer } from './coats/index.ts';
 export type {
   FinishAir,

@@ -70,45 +70,48 @@ interface Couple {
 
 /**
  * Who meets whom, when, and who waits. Partners told by a person stay; the others meet in order of due date (then code)
- * within their model, racks of about the same size first and what is left over after them. A swap changes the guests of two meetings of one model; it is offered when it saves waiting and
- * makes nothing later in sum than it was.
+ * within their model, racks of about the same size first and what is left over after them. A swap changes the guests of two
+ * meetings of one model; it is offered when it saves waiting and makes nothing later in sum than it was.
  */
 export function meetingForecast(sides: readonly MeetingSide[]): MeetingForecast {
   const couples = coupled(sides);
   const met = new Set(couples.flatMap(({ host, guest }) => [host.batch, guest.batch]));
   return {
-    meetings: couples
-      .map(meetingOf)
-      .sort((a, b) => a.meetMs - b.meetMs || a.host.localeCompare(b.host, 'en', { numeric: true })),
+    meetings: couples.map(meetingOf).sort((a, b) => a.meetMs - b.meetMs || codes.compare(a.host, b.host)),
     alone: sides.filter((side) => !met.has(side.batch)).map((side) => side.batch),
     swaps: swapsAmong(couples),
   };
 }
 
+const codes = new Intl.Collator('en', { numeric: true });
 const inOrder = (a: MeetingSide, b: MeetingSide): number =>
-  a.dueMs - b.dueMs || a.batch.localeCompare(b.batch, 'en', { numeric: true });
+  a.dueMs - b.dueMs || codes.compare(a.batch, b.batch);
 
 function coupled(sides: readonly MeetingSide[]): Couple[] {
   const couples: Couple[] = [];
-  const free = new Map(sides.map((side) => [side.batch, side]));
+  const free = new Map(sides.toSorted(inOrder).map((side) => [side.batch, side]));
   const couple = (host: MeetingSide, guest: MeetingSide, told: boolean): void => {
     couples.push({ host, guest, told });
     free.delete(host.batch);
     free.delete(guest.batch);
   };
-  for (const host of sides.filter((side) => side.role === 'host').toSorted(inOrder)) {
+  /** Of one model, in order; of what is free now. */
+  const freeOf = (role: MeetingSide['role'], model: string): MeetingSide[] =>
+    [...free.values()].filter((side) => side.role === role && side.model === model);
+  for (const host of [...free.values()].filter((side) => side.role === 'host')) {
     const guest = host.partner === null ? undefined : free.get(host.partner);
     if (guest?.partner === host.batch && guest.model === host.model) couple(host, guest, true);
   }
-  for (const share of [LEAST_SHARE, 0]) {
-    for (const host of [...free.values()].filter((side) => side.role === 'host').toSorted(inOrder)) {
-      const guest = [...free.values()]
-        .filter((side) => side.role === 'guest' && side.model === host.model)
-        .filter((side) => pairsOf(host, side) >= share * Math.max(host.pieces, side.pieces))
-        .toSorted(inOrder)[0];
-      if (guest) couple(host, guest, false);
+  for (const model of new Set([...free.values()].map((side) => side.model)))
+    for (const share of [LEAST_SHARE, 0]) {
+      const guests = freeOf('guest', model);
+      for (const host of freeOf('host', model)) {
+        const at = guests.findIndex(
+          (side) => pairsOf(host, side) >= share * Math.max(host.pieces, side.pieces),
+        );
+        for (const guest of at < 0 ? [] : guests.splice(at, 1)) couple(host, guest, false);
+      }
     }
-  }
   return couples;
 }
 

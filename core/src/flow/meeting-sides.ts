@@ -3,7 +3,7 @@ import { operationIndex, type JoinOperation, type Route } from '../route/index.t
 import { MISS_HOURS, type MeetingForecast, type MeetingSide } from '../fitting/meeting.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { spanWords } from '../time/span-words.ts';
-import { workingClock } from '../time/working-clock.ts';
+import { workingClock, type WorkingClock } from '../time/working-clock.ts';
 import { DAY_MS } from '../units/quantities.ts';
 import type { Call } from './calls.ts';
 import { earliestEndMs } from './due.ts';
@@ -20,6 +20,11 @@ export interface MeetingRack {
   state: BatchState;
   route: Route;
   holds: readonly HoldEnd[];
+}
+
+/** One side of a meeting, with the name of its join. */
+export interface NamedSide extends MeetingSide {
+  joinName: string;
 }
 
 /** A range that is open to the far side is drawn no further than this, days. */
@@ -41,9 +46,10 @@ export function meetingSides(options: {
   racks: readonly MeetingRack[];
   calendar: FactoryCalendar;
   nowMs: number;
-}): (MeetingSide & { joinName: string })[] {
-  const { racks, calendar, nowMs } = options;
-  const clock = workingClock(calendar, nowMs);
+  /** The calendar laid out from now on, where racks are asked about one by one. */
+  clock?: WorkingClock;
+}): NamedSide[] {
+  const { racks, calendar, nowMs, clock = workingClock(calendar, nowMs) } = options;
   return racks.flatMap((rack) => {
     const join = joinAhead(rack);
     if (!join) return [];

@@ -4,7 +4,7 @@ import type { EntryBody } from '../ledger/entry.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import type { Route } from '../route/route.ts';
 import { bodyRoute, entry, hoursIn, openBody } from '../testing/tarrow.ts';
-import { missingCalls, uncutPieces } from './missing-calls.ts';
+import { pairCalls, uncutPieces, woodCalls } from './missing-calls.ts';
 
 const FIT = { hostCheck: 'pocket-width', guestCheck: 'heel-width', windowMm: { low: 0, high: 0.1 } };
 const route: Route = {
@@ -30,26 +30,24 @@ describe('what is missing is a call, not a silence (11.10)', () => {
     expect(uncutPieces(rack())).toBe(3);
     expect(uncutPieces(rack({ type: 'start' }))).toBe(0);
     const one = { batch: 'B-1', pieces: 12, wooded: 4 };
-    expect(missingCalls([one, { batch: 'B-2', pieces: 12, wooded: 12 }], [])).toMatchObject([
+    expect(woodCalls([one, { batch: 'B-2', pieces: 12, wooded: 12 }])).toMatchObject([
       {
         title: 'B-1 has no wood for 8 of its 12 pieces',
         actions: [{ label: 'Choose wood for B-1', href: '/wood/choose/B-1' }],
       },
     ]);
     const five = ['B-1', 'B-2', 'B-3', 'N-4', 'N-5'].map((batch) => ({ batch, pieces: 12, wooded: 0 }));
-    const [call] = missingCalls(five, []);
+    const [call] = woodCalls(five);
     expect(call?.title).toBe('5 racks are open without their wood');
     expect(call?.actions).toHaveLength(3);
     const many = Array.from({ length: 500 }, (_, i) => ({ batch: `B-${i}`, pieces: 12, wooded: 0 }));
-    expect(missingCalls(many, [])[0]?.detail).toMatch(
-      /^B-0: 12 of 12, .*B-5: 12 of 12 and 494 more\. Choose/,
-    );
-    expect(missingCalls([{ ...one, wooded: 12 }], [])).toEqual([]);
+    expect(woodCalls(many)[0]?.detail).toMatch(/^B-0: 12 of 12, .*B-5: 12 of 12 and 494 more\. Choose/);
+    expect(woodCalls([{ ...one, wooded: 12 }])).toEqual([]);
   });
 
   it('of pairs: where pieces wait to be joined by measurement and nobody paired them', () => {
     const waiting = rack(...milled);
-    expect(missingCalls([], [waiting])).toMatchObject([
+    expect(pairCalls(waiting)).toMatchObject([
       {
         title: '3 of B-1 wait at Neck joint without a pair',
         detail: expect.stringMatching(/^3 of them have no pocket width measured/) as string,
@@ -63,10 +61,10 @@ describe('what is missing is a call, not a silence (11.10)', () => {
         ...{ positions: [1, 2, 3], values: [56, 56, 56] },
       },
     ] as never;
-    expect(missingCalls([], [measured])[0]?.detail).toMatch(/^All of them are measured/);
+    expect(pairCalls(measured)[0]?.detail).toMatch(/^All of them are measured/);
     const paired = structuredClone(measured);
     for (const piece of paired.state.pieces) piece.partner = { piece: `N-1/0${piece.position}`, gapMm: 0.05 };
-    expect(missingCalls([], [paired])).toEqual([]);
-    expect(missingCalls([], [rack()])).toEqual([]);
+    expect(pairCalls(paired)).toEqual([]);
+    expect(pairCalls(rack())).toEqual([]);
   });
 });

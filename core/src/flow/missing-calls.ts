@@ -26,12 +26,8 @@ export function uncutPieces({ state, route }: RoutedBatch): number {
   }).length;
 }
 
-/** What was left out so far and can still be made good: wood nobody chose, pairs nobody measured. */
-export function missingCalls(wood: readonly WoodSight[], racks: readonly RoutedBatch[]): Call[] {
-  return [...woodCall(wood), ...racks.flatMap(pairCall)];
-}
-
-function woodCall(wood: readonly WoodSight[]): Call[] {
+/** Wood that nobody chose yet and that can still be chosen: one call for all racks. */
+export function woodCalls(wood: readonly WoodSight[]): Call[] {
   const without = wood.filter(({ pieces, wooded }) => wooded < pieces);
   const [first] = without;
   if (!first) return [];
@@ -56,7 +52,8 @@ function woodCall(wood: readonly WoodSight[]): Call[] {
   ];
 }
 
-function pairCall({ state, route }: RoutedBatch): Call[] {
+/** Pieces of a rack that wait at a join for pairs nobody measured: one call. */
+export function pairCalls({ state, route }: RoutedBatch): Call[] {
   return route.operations.flatMap((operation): Call[] => {
     if (operation.mode !== 'join' || !operation.fit || operation.role !== 'host') return [];
     const { hostCheck } = operation.fit;

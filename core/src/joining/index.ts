@@ -4,5 +4,6 @@ export { latestValues } from './fit.ts';
 export { join } from './join.ts';
 export { meet } from './meet.ts';
 export { pair } from './pair.ts';
+export { joinPartners, type JoinPartner } from './partners.ts';
 export { numbered, planJoin, planSplit, type JoinPlan, type JoinSide, type SplitPlan } from './plan.ts';
 export { split } from './split.ts';

@@ -4,6 +4,7 @@ import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
 import { RacksInFinishService } from '../finishing/racks-in-finish.service.ts';
 import { BoardService } from '../flow/board.service.ts';
+import { FloorService } from '../flow/floor.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { freshDatabase } from '../testing/works.ts';
@@ -39,15 +40,19 @@ describe('Tarrow Works', () => {
     expect(await app.get(DemoService).loadIfEmpty()).toBe(loaded === undefined);
     expect(await app.get(DemoService).loadIfEmpty()).toBe(false);
 
-    const board = await app.get(BoardService).board();
-    expect(board.shift?.name).toBe('A');
-    expect(board.batches.length).toBeGreaterThanOrEqual(20);
-    expect(board.batches.length).toBeLessThanOrEqual(40);
-    expect(board.stages.filter((stage) => stage.pieces > 0).map((stage) => stage.stage)).toEqual([...STAGES]);
-    expect(board.constraint?.station).toBe('colour');
+    const floor = await app.get(FloorService).floor();
+    expect(floor.shift?.name).toBe('A');
+    expect(floor.racks.length).toBeGreaterThanOrEqual(20);
+    expect(floor.racks.length).toBeLessThanOrEqual(40);
+    expect(floor.stages.filter((stage) => stage.pieces > 0).map((stage) => stage.stage)).toEqual([...STAGES]);
+    expect(floor.constraint?.station).toBe('colour');
+    const boards = app.get(BoardService);
+    const board = await boards.board();
+    expect(board.racks).toBe(floor.racks.length);
     const kinds = new Set(board.calls.map((call) => call.kind));
     for (const kind of ['late', 'gate-failed', 'constraint'] as const) expect(kinds).toContain(kind);
-    const rules = new Set(board.batches.flatMap((batch) => batch.holds.map((hold) => hold.rule)));
+    const rows = (await Promise.all(STAGES.map((stage) => boards.stage(stage)))).flat();
+    const rules = new Set(rows.flatMap(({ holds }) => holds.map(({ hold }) => hold.rule)));
     for (const rule of ['moisture', 'elapsed', 'cure', 'settle'] as const) expect(rules).toContain(rule);
 
     const { racks } = await app.get(RacksInFinishService).list();
@@ -81,10 +86,10 @@ describe('Tarrow Works', () => {
     expect(kinds).toContain('room-drift');
     const meters = await app.get(MetersService).seen();
     expect(meters.flatMap(({ calibrations }) => calibrations.filter(({ stale }) => stale))).toHaveLength(1);
-    const resting = board.batches.find(
-      ({ state }) => state.kind === 'B' && state.pieces[0]?.operation === 'dry',
-    );
-    const choice = await app.get(StockService).choice(resting?.state.code ?? '');
+    const resting = rows
+      .flatMap(({ holds }) => holds)
+      .find(({ batch, hold }) => batch.startsWith('B-') && hold.operation === 'dry');
+    const choice = await app.get(StockService).choice(resting?.batch ?? '');
     expect(choice.chosen.chosen.length).toBeGreaterThan(0);
     // The plan also spares figure (20 g a piece) and chambering (100 g): by so much its weights may stand behind the rule of thumb's.
     const spared = 0.12 * choice.thumb.chosen.length;

@@ -1,4 +1,4 @@
-import { MINUTE_MS, type BatchState } from '@ample-crane/core';
+import type { BatchState } from '@ample-crane/core';
 import { PerRack } from './per-rack.ts';
 
 const rack = (code: string): BatchState => ({ code }) as BatchState;
@@ -11,15 +11,23 @@ describe('what is judged of a rack', () => {
       kept.get(state, nowMs, by, () => (judged += 1));
   };
 
-  it('is judged once in a minute', () => {
-    const ask = counted();
-    const state = rack('B-1');
-    expect([
-      ask(state, 0),
-      ask(state, MINUTE_MS - 1),
-      ask(state, MINUTE_MS),
-      ask(state, MINUTE_MS + 1),
-    ]).toEqual([1, 1, 2, 2]);
+  it('is judged once in a minute, not all racks in the same second', () => {
+    const kept = new PerRack<true>();
+    const racks = Array.from({ length: 120 }, (_, i) => rack(`B-${i + 100}`));
+    const judgedAt = (second: number): number => {
+      let judged = 0;
+      for (const state of racks)
+        kept.get(state, second * 1000, [], () => {
+          judged += 1;
+          return true;
+        });
+      return judged;
+    };
+    expect(judgedAt(0)).toBe(120);
+    expect(judgedAt(0)).toBe(0);
+    const seconds = Array.from({ length: 60 }, (_, i) => judgedAt(i + 1));
+    expect(seconds.reduce((sum, judged) => sum + judged, 0)).toBe(120);
+    expect(Math.max(...seconds)).toBeLessThan(20);
   });
 
   it('is judged anew when the rack changed, and no other is', () => {

@@ -1,7 +1,9 @@
 import { DataSource } from 'typeorm';
 import { HOUR_MS } from '@ample-crane/core';
 import { Works } from '../testing/works.ts';
-import type { BoardDto, FlowDto } from './board.dto.ts';
+import type { BoardDto, StageRowDto } from './board.dto.ts';
+import type { FloorDto } from './floor.dto.ts';
+import type { FlowDto } from './flow.dto.ts';
 
 let works: Works;
 beforeEach(async () => {
@@ -9,7 +11,10 @@ beforeEach(async () => {
 });
 afterEach(() => works.close());
 
+const floor = async (): Promise<FloorDto> => (await works.http.get('/api/floor')).body as FloorDto;
 const board = async (): Promise<BoardDto> => (await works.http.get('/api/board')).body as BoardDto;
+const stage = async (name: string): Promise<StageRowDto[]> =>
+  (await works.http.get(`/api/stages/${name}`).expect(200)).body as StageRowDto[];
 const flow = async (): Promise<FlowDto> => (await works.http.get('/api/flow?days=5')).body as FlowDto;
 const titles = async (): Promise<string[]> => (await board()).calls.map((call) => call.title);
 
@@ -21,43 +26,95 @@ async function atTheMill(quantity = 12): Promise<string> {
   return code;
 }
 
-describe('the board', () => {
-  it('is empty and says so by its numbers when nothing is open', async () => {
-    const seen = await board();
+describe('the floor', () => {
+  it('says by its numbers that nothing is open', async () => {
+    const seen = await floor();
     expect(seen).toMatchObject({
       factory: 'Tarrow Works',
-      batches: [],
-      calls: [],
+      racks: [],
+      operations: [],
       constraint: null,
       peopleIn: 22,
       peopleAll: 24,
     });
-    expect(seen.stages.every((stage) => stage.pieces === 0)).toBe(true);
+    expect(seen.stages.every((one) => one.pieces === 0)).toBe(true);
     expect(seen.shift).toEqual({ name: 'A', endMs: works.time.nowMs + 7.5 * HOUR_MS });
+    expect(await board()).toMatchObject({ racks: 0, calls: [] });
   });
 
   it('counts the hours in front of a station by the route: two loads of the body mill and their set-ups', async () => {
     await atTheMill();
     await atTheMill();
-    const mill = (await board()).stations.find((station) => station.code === 'body-mill');
+    const mill = (await floor()).stations.find((station) => station.code === 'body-mill');
     expect(mill?.hoursWaiting).toBeCloseTo((2 * (30 + 150)) / 60, 6);
     expect(mill?.hoursADay).toBe(9);
   });
 
-  it('leaves out what is closed and what was taken back', async () => {
+  it('names what a line may name: open racks with the operations of their routes, not what was taken back', async () => {
     const code = await works.openRack('B');
-    expect((await board()).batches).toHaveLength(1);
+    const { racks, operations } = await floor();
+    expect(racks).toMatchObject([{ code, seq: 1 }]);
+    expect(operations.find(({ routeId }) => routeId === racks[0]?.routeId)?.operations).toContainEqual({
+      key: 'mill',
+      name: 'Body mill',
+    });
     await works.said(`${code} undo`);
-    expect((await board()).batches).toHaveLength(0);
+    expect((await floor()).racks).toEqual([]);
   });
 
   it('names the last thing filed', async () => {
     const code = await atTheMill();
     await works.said(`${code} start`);
-    expect((await board()).lastFiling).toMatchObject({
+    expect((await floor()).lastFiling).toMatchObject({
       sentence: `${code}: 1 started as L-1 on table-b1: the first piece, measure it before the rest is cut, 1 in hand and 11 waiting at Body mill`,
       by: 'ostrander',
     });
+  });
+});
+
+describe('the board', () => {
+  it('draws a rack at its station, and the stage draws the same', async () => {
+    const code = await atTheMill();
+    await works.said(`${code} start`);
+    const row = (await board()).rows.find(({ station }) => station === 'body-mill');
+    expect(row).toMatchObject({
+      used: true,
+      inHand: [{ batch: code, here: 1, done: 0, operationName: 'Body mill' }],
+      waiting: [{ batch: code, here: 11, quantity: 12 }],
+      moreWaiting: 0,
+    });
+    const { inHand, waiting } =
+      (await stage('machining')).find(({ station }) => station === 'body-mill') ?? {};
+    expect({ inHand, waiting }).toEqual({ inHand: row?.inHand, waiting: row?.waiting });
+    await works.http.get('/api/stages/painting').expect(404);
+  });
+
+  it('is not sent twice while nothing changed', async () => {
+    await atTheMill(2);
+    const { etag } = (await works.http.get('/api/board').expect(200)).headers as { etag: string };
+    await works.http.get('/api/board').set('if-none-match', etag).expect(304);
+    await atTheMill(2);
+    await works.http.get('/api/board').set('if-none-match', etag).expect(200);
+  });
+
+  it('tells of three racks that wait and counts the others; the stage tells of all', async () => {
+    for (let i = 0; i < 5; i += 1) await atTheMill(2);
+    const row = (await board()).rows.find(({ station }) => station === 'body-mill');
+    expect(row?.waiting).toHaveLength(3);
+    expect(row?.moreWaiting).toBe(2);
+    expect(row?.moreInHand).toBe(0);
+    const all = (await stage('machining')).find(({ station }) => station === 'body-mill');
+    expect(all?.waiting).toHaveLength(5);
+    expect(all?.waiting.slice(0, 3)).toEqual(row?.waiting);
+  });
+
+  it('has a rack with its state, route and holds for whoever works on it, and its partners at the join', async () => {
+    const code = await atTheMill(4);
+    const rack = (await works.http.get(`/api/batches/${code}/rack`).expect(200)).body as object;
+    expect(rack).toMatchObject({ code, holds: [], state: { code, quantity: 4 }, route: { kind: 'B' } });
+    expect((await works.http.get(`/api/batches/${code}/partners`).expect(200)).body).toEqual([]);
+    await works.http.get('/api/batches/B-999/rack').expect(404);
+    await works.http.get('/api/batches/B-999/partners').expect(404);
   });
 });
 
@@ -81,8 +138,8 @@ describe('calls', () => {
     expect(call?.actions[0]).toEqual({ label: 'End hold of the 3 that pass', line: `${code}/1,2,4 end` });
     await works.said(call?.actions[0]?.line ?? '');
     // The piece that is left was read itself: it only waits.
-    const left = (await board()).batches.find(({ state }) => state.code === code);
-    expect(left?.holds).toMatchObject([
+    const left = (await stage('wood')).flatMap(({ holds }) => holds).filter(({ batch }) => batch === code);
+    expect(left.map(({ hold }) => hold)).toMatchObject([
       { positions: [3], over: false, sentence: expect.stringMatching(/^Wait: 1 read, mean 9.4 %/) as string },
     ]);
     expect((await board()).calls.filter(({ kind }) => kind === 'gate-failed')).toEqual([]);

@@ -1,7 +1,12 @@
-import { BadRequestException, Controller, Get, Query } from '@nestjs/common';
-import { ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
-import { BoardDto, FlowDto } from './board.dto.ts';
+import { STAGES, type Stage } from '@ample-crane/core';
+import { BadRequestException, Controller, Get, NotFoundException, Param, Query } from '@nestjs/common';
+import { ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
+import { ProblemDto } from '../http/answers.dto.ts';
+import { BoardDto, StageRowDto } from './board.dto.ts';
 import { BoardService } from './board.service.ts';
+import { FloorDto } from './floor.dto.ts';
+import { FloorService } from './floor.service.ts';
+import { FlowDto } from './flow.dto.ts';
 import { FlowService } from './flow.service.ts';
 
 const LONGEST_WINDOW_DAYS = 250;
@@ -11,15 +16,33 @@ const USUAL_WINDOW_DAYS = '20';
 @Controller()
 export class FlowController {
   constructor(
+    private readonly floors: FloorService,
     private readonly boards: BoardService,
     private readonly flows: FlowService,
   ) {}
 
-  /** The Now board: racks, holds, rope, constraint and calls in one request. */
+  /** What stands around every page: clock, rope, constraint, last filing, and the names a line may use. */
+  @Get('floor')
+  @ApiOkResponse({ type: FloorDto })
+  floor(): Promise<FloorDto> {
+    return this.floors.floor();
+  }
+
+  /** The Now board: the first racks and holds of every station, and all calls. */
   @Get('board')
   @ApiOkResponse({ type: BoardDto })
   board(): Promise<BoardDto> {
     return this.boards.board();
+  }
+
+  /** One stage: its stations with everything that stands at them. */
+  @Get('stages/:stage')
+  @ApiOkResponse({ type: [StageRowDto] })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  stage(@Param('stage') stage: string): Promise<StageRowDto[]> {
+    const known = STAGES.find((one): one is Stage => one === stage);
+    if (!known) throw new NotFoundException(`there is no stage '${stage}': ${STAGES.join(', ')}`);
+    return this.boards.stage(known);
   }
 
   /** Good pieces per day by station. */

@@ -8,8 +8,10 @@ import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { BoardService } from './board.service.ts';
+import { FloorService } from './floor.service.ts';
 import { FlowController } from './flow.controller.ts';
 import { FlowService } from './flow.service.ts';
+import { JudgedRacksService } from './judged-racks.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 @Module({
@@ -24,6 +26,6 @@ import { StationDaysService } from './station-days.service.ts';
     FinishingModule,
   ],
   controllers: [FlowController],
-  providers: [BoardService, FlowService, StationDaysService],
+  providers: [BoardService, FloorService, FlowService, JudgedRacksService, StationDaysService],
 })
 export class FlowModule {}

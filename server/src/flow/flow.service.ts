@@ -4,8 +4,8 @@ import { DataSource } from 'typeorm';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import type { FlowDto, ThroughputRowDto } from './board.dto.ts';
-import { BoardService, CONSTRAINT_DAYS, withLoads } from './board.service.ts';
+import type { FlowDto, ThroughputRowDto } from './flow.dto.ts';
+import { CONSTRAINT_DAYS, FloorService, withLoads } from './floor.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 import { STANDS } from '../log/stands.ts';
 
@@ -16,8 +16,8 @@ export class FlowService {
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
-    private readonly boards: BoardService,
-    private readonly floor: RacksService,
+    private readonly floor: FloorService,
+    private readonly racks: RacksService,
     private readonly stationDays: StationDaysService,
   ) {}
 
@@ -30,19 +30,19 @@ export class FlowService {
     const today = factoryDate(calendar, nowMs);
     const days = [...past, today];
     const fromDay = days[0] ?? today;
-    const [throughput, load, board] = await Promise.all([
+    const [throughput, load, floor] = await Promise.all([
       this.throughput(fromDay, today, calendar.zone),
       this.stationDays.loads(past.slice(-(CONSTRAINT_DAYS - 1))),
-      this.floor.open().then((racks) => this.boards.load(racks, stations, nowMs)),
+      this.racks.open().then((racks) => this.floor.load(racks, stations, nowMs)),
     ]);
     return {
       fromDay,
       toDay: today,
       days,
-      stations: withLoads(stations, board.loads),
+      stations: withLoads(stations, floor.loads),
       throughput,
       load,
-      constraint: board.constraint,
+      constraint: floor.constraint,
     };
   }
 

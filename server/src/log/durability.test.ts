@@ -153,7 +153,11 @@ function stream(
   plant: Plant,
   batch: string,
   name: string,
-): { stop: () => Promise<{ acknowledged: string[]; statuses: Set<number> }> } {
+): {
+  /** Resolves when so many were acknowledged. */
+  acknowledging: (count: number) => Promise<void>;
+  stop: () => Promise<{ acknowledged: string[]; statuses: Set<number> }>;
+} {
   let running = true;
   const acknowledged: string[] = [];
   const statuses = new Set<number>();
@@ -170,6 +174,7 @@ function stream(
     }
   })();
   return {
+    acknowledging: (count) => eventually(() => Promise.resolve(acknowledged.length >= count), 30_000),
     stop: async () => {
       running = false;
       await loop;
@@ -219,7 +224,7 @@ describe('what was acknowledged', () => {
 
   it('survives kill -9 of the server in the middle of filing', async () => {
     const streams = ['a', 'b'].map((name) => stream(plant, batch, `kill-${name}`));
-    await wait(900);
+    await Promise.all(streams.map((one) => one.acknowledging(5)));
     await plant.killServer();
     const ended = await Promise.all(streams.map((one) => one.stop()));
     await plant.serve();
@@ -228,10 +233,9 @@ describe('what was acknowledged', () => {
 
   it('survives kill -9 of PostgreSQL; the server answers 503 meanwhile and is ready again by itself', async () => {
     const streams = ['a', 'b'].map((name) => stream(plant, batch, `pg-${name}`));
-    await wait(900);
+    await Promise.all(streams.map((one) => one.acknowledging(5)));
     await plant.killPostgres();
-    await wait(500);
-    expect((await fetch(`${plant.address}/api/ready`)).status).toBe(503);
+    await eventually(async () => (await fetch(`${plant.address}/api/ready`)).status === 503, 30_000);
     expect((await fetch(`${plant.address}/api/health`)).status).toBe(200);
     await plant.postgres();
     await eventually(async () => (await fetch(`${plant.address}/api/ready`)).ok, 30_000);
@@ -247,7 +251,7 @@ describe('what was acknowledged', () => {
     'survives a disk that is full under the write-ahead log, and is filed again when there is room (12.6)',
     async () => {
       const streams = ['a', 'b'].map((name) => stream(plant, batch, `full-${name}`));
-      await wait(700);
+      await Promise.all(streams.map((one) => one.acknowledging(5)));
       await plant.exhaustLog();
       await eventually(async () => (await fetch(`${plant.address}/api/ready`)).status === 503, 30_000);
       const refused = await post(plant.address, '/api/log', {
@@ -274,7 +278,7 @@ describe('what was acknowledged', () => {
   it('is finished before a polite stop, and the stop does not take long', async () => {
     const streams = ['a', 'b'].map((name) => stream(plant, batch, `term-${name}`));
     const events = await fetch(`${plant.address}/api/events`);
-    await wait(700);
+    await Promise.all(streams.map((one) => one.acknowledging(5)));
     const before = Date.now();
     expect(await plant.stopServer()).toBe(null);
     expect(Date.now() - before).toBeLessThan(5000);

@@ -153,8 +153,8 @@ it('goes from the wood room to the case', async () => {
     `${guitar}: 11 shipped to dealer 12, now 11 shipped`,
   );
 
-  const board = (await works.http.get('/api/board')).body as { batches: { state: { code: string } }[] };
-  expect(board.batches.map((batch) => batch.state.code)).toEqual([neck]);
+  const floor = (await works.http.get('/api/floor')).body as { racks: { code: string }[] };
+  expect(floor.racks.map(({ code }) => code)).toEqual([neck]);
   expect(await works.app.get(ReplayCheckService).disagreements()).toMatchObject({ batches: 3, wrong: [] });
 });
 

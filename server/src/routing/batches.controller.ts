@@ -9,7 +9,15 @@ import {
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
-import { BatchDto, ReadingsFileDto, ReadingsFiledDto, OpenBatchDto, SheetRefusedDto } from './batches.dto.ts';
+import {
+  BatchDto,
+  JoinPartnerDto,
+  OpenBatchDto,
+  RackDto,
+  ReadingsFileDto,
+  ReadingsFiledDto,
+  SheetRefusedDto,
+} from './batches.dto.ts';
 import { BatchesService } from './batches.service.ts';
 
 @ApiTags('batches')
@@ -32,6 +40,22 @@ export class BatchesController {
   @ApiNotFoundResponse({ type: ProblemDto })
   batch(@Param('code') code: string): Promise<BatchDto> {
     return this.batches.batch(code);
+  }
+
+  /** The rack of an open batch as it stands: state, route by its ways, holds. */
+  @Get(':code/rack')
+  @ApiOkResponse({ type: RackDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  rack(@Param('code') code: string): Promise<RackDto> {
+    return this.batches.rack(code);
+  }
+
+  /** Open racks of its model that stand at their side of a join. */
+  @Get(':code/partners')
+  @ApiOkResponse({ type: [JoinPartnerDto] })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  partners(@Param('code') code: string): Promise<JoinPartnerDto[]> {
+    return this.batches.partners(code);
   }
 
   /** Files a sheet of moisture readings (CSV or pasted cells). */

@@ -1,3 +1,4 @@
+import type { JoinPartner } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsBoolean, IsInt, IsObject, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import { BatchStateDto, HoldDto, RouteDto } from './rack.dto.ts';
@@ -71,6 +72,23 @@ export class RoomClimateDto {
   @ApiProperty() room: string;
   /** Hourly means, oldest first. */
   @ApiProperty({ type: [ClimateSampleDto] }) samples: ClimateSampleDto[];
+}
+
+/** A rack that another one may be joined with. */
+export class JoinPartnerDto implements JoinPartner {
+  @ApiProperty() batch: string;
+  /** Kind letter. */
+  @ApiProperty() kind: string;
+}
+
+/** A rack as the log bar works on it. */
+export class RackDto {
+  @ApiProperty() code: string;
+  /** Its highest entry. */
+  @ApiProperty() seq: number;
+  @ApiProperty({ type: BatchStateDto }) state: BatchStateDto;
+  @ApiProperty({ type: RouteDto }) route: RouteDto;
+  @ApiProperty({ type: [HoldDto] }) holds: HoldDto[];
 }
 
 export class BatchDto {

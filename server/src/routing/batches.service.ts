@@ -3,6 +3,7 @@ import {
   csvOf,
   earliestEndMs,
   isRefusal,
+  joinPartners,
   parseReadingsSheet,
   pieceCode,
   voidedBy,
@@ -13,6 +14,7 @@ import {
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { entryOf } from '../log/work.ts';
 import type { FilingOutcome } from '../log/filing.ts';
@@ -21,6 +23,8 @@ import { SetupService } from '../setup/setup.service.ts';
 import type {
   BatchDto,
   BatchEntryDto,
+  JoinPartnerDto,
+  RackDto,
   ReadingsFileDto,
   ReadingsFiledDto,
   OpenBatchDto,
@@ -35,28 +39,45 @@ export class BatchesService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly holds: HoldsService,
+    private readonly floor: RacksService,
   ) {}
 
   async batch(code: string): Promise<BatchDto> {
     const row = await this.row(code);
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
-    const route = row.state ? await this.setup.routeOf(row.state) : await this.setup.route(row.routeId);
-    const rack = row.state && { state: row.state, route };
-    const evidence = await this.holds.evidenceFor(rack ? [rack] : [], nowMs);
-    const holds = rack ? this.holds.see(rack, nowMs, evidence).map(({ dto }) => dto) : [];
+    const { rack, holds, climate } = await this.seen(row, nowMs);
     return {
       code,
       nowMs,
       zone: calendar.zone,
       seq: row.seq,
       state: row.state,
-      route,
+      route: rack?.route ?? (await this.setup.route(row.routeId)),
       holds,
       entries: await this.entries(code),
-      climate: [...evidence.climate].map(([room, samples]) => ({ room, samples: [...samples] })),
+      climate: [...climate].map(([room, samples]) => ({ room, samples: [...samples] })),
       earliestMs: rack && earliestEndMs({ ...rack, calendar, nowMs, holds }),
     };
+  }
+
+  async rack(code: string): Promise<RackDto> {
+    const { rack, holds, seq } = await this.seen(await this.row(code), await this.clock.now());
+    if (!rack) throw new NotFoundException(`${code} is not open: its opening was taken back`);
+    return { code, seq, ...rack, holds };
+  }
+
+  async partners(code: string): Promise<JoinPartnerDto[]> {
+    const { model } = await this.row(code);
+    return joinPartners({ code, model }, await this.floor.open());
+  }
+
+  /** A batch with its holds as they are judged now. */
+  private async seen({ state, seq }: BatchRow, nowMs: number) {
+    const rack = state && { state, route: await this.setup.routeOf(state) };
+    const evidence = await this.holds.evidenceFor(rack ? [rack] : [], nowMs);
+    const holds = rack ? this.holds.see(rack, nowMs, evidence).map(({ dto }) => dto) : [];
+    return { seq, rack, holds, climate: evidence.climate };
   }
 
   private async row(code: string): Promise<BatchRow> {

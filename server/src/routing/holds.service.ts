@@ -40,6 +40,7 @@ export interface SeenHold {
 @Injectable()
 export class HoldsService {
   private readonly seen = new PerRack<SeenHold[]>();
+  private readonly needs = new WeakMap<BatchState, HoldNeeds>();
 
   constructor(
     private readonly air: RecentAirService,
@@ -48,10 +49,12 @@ export class HoldsService {
 
   /** The hourly climate and the test panels that the holds of these racks need, each in one query. */
   async evidenceFor(racks: readonly RackInQuestion[], nowMs: number): Promise<HoldEvidence> {
-    const curing = racks.filter((rack) => ruled(rack).some(({ rule }) => rule.rule === 'cure'));
     const [climate, panels] = await Promise.all([
-      this.air.of(racks.flatMap(airedRooms), nowMs),
-      this.panels.ends(curing.map(({ state }) => state.code)),
+      this.air.of(
+        racks.flatMap((rack) => this.needsOf(rack).rooms),
+        nowMs,
+      ),
+      this.panels.ends(racks.filter((rack) => this.needsOf(rack).cures).map(({ state }) => state.code)),
     ]);
     return { climate, panels };
   }
@@ -61,12 +64,19 @@ export class HoldsService {
     const { state, route } = rack;
     const panels = evidence.panels.get(state.code) ?? [];
     const by = [
-      ...airedRooms(rack).map((room) => evidence.climate.get(room)),
+      ...this.needsOf(rack).rooms.map((room) => evidence.climate.get(room)),
       panels.map(({ code, curedMs }) => `${code} ${curedMs}`).join(),
     ];
     return this.seen.get(state, nowMs, by, () =>
       holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, evidence)),
     );
+  }
+
+  /** What its holds ask for does not change while its state does not. */
+  private needsOf(rack: RackInQuestion): HoldNeeds {
+    const known = this.needs.get(rack.state) ?? holdNeeds(rack);
+    this.needs.set(rack.state, known);
+    return known;
   }
 
   private seeOne(
@@ -136,17 +146,23 @@ export class HoldsService {
   }
 }
 
-/** The holds with a rule that pieces of a rack are in. */
-function ruled({ state, route }: RackInQuestion): HoldOperation[] {
-  return holdGroups(state).flatMap(({ operation: key, called }) => {
+/** What the holds of a rack are judged by besides itself. */
+interface HoldNeeds {
+  /** Rooms whose air they ask for. */
+  rooms: readonly string[];
+  /** Whether any is a cure, which test panels may speak for. */
+  cures: boolean;
+}
+
+function holdNeeds({ state, route }: RackInQuestion): HoldNeeds {
+  const ruled = holdGroups(state).flatMap(({ operation: key, called }): HoldOperation[] => {
     const operation = operationOf(route, key);
     return operation.mode === 'hold' && called === null ? [operation] : [];
   });
-}
-
-/** Rooms whose air the holds of a rack are judged by. */
-function airedRooms(rack: RackInQuestion): string[] {
-  const holds = ruled(rack).filter(({ rule }) => rule.rule === 'cure' || rule.rule === 'moisture');
-  const cures = holds.some(({ rule }) => rule.rule === 'cure');
-  return [...holds.map(({ room }) => room), ...(cures ? roomsInQuestion(rack.state, rack.route) : [])];
+  const cures = ruled.some(({ rule }) => rule.rule === 'cure');
+  const aired = ruled.filter(({ rule }) => rule.rule === 'cure' || rule.rule === 'moisture');
+  return {
+    cures,
+    rooms: [...aired.map(({ room }) => room), ...(cures ? roomsInQuestion(state, route) : [])],
+  };
 }

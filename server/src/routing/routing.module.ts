@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { FinishingModule } from '../finishing/finishing.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
@@ -10,7 +11,7 @@ import { RoutesService } from './routes.service.ts';
 import { HoldsService } from './holds.service.ts';
 
 @Module({
-  imports: [SetupModule, LogModule, WoodModule, FinishingModule],
+  imports: [SetupModule, LogModule, FloorModule, WoodModule, FinishingModule],
   controllers: [BatchesController, RoutesController],
   providers: [BatchesService, HoldsService, RoutesService],
   exports: [HoldsService, RoutesService],

@@ -1,0 +1,95 @@
+import { setImmediate } from 'node:timers/promises';
+import {
+  checkCalls,
+  drawRack,
+  earliestEndMs,
+  meetingSides,
+  operationOf,
+  operationsInUse,
+  pairCalls,
+  workingClock,
+  type Call,
+  type DueSight,
+  type FactoryCalendar,
+  type NamedSide,
+  type RackDrawn,
+  type WorkingClock,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { PerRack } from '../floor/per-rack.ts';
+import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
+import type { HoldDto } from '../routing/rack.dto.ts';
+import { HoldsService, type SeenHold } from '../routing/holds.service.ts';
+
+/** An open rack with all that is judged of it alone. */
+export interface JudgedRack extends RackInQuestion {
+  seq: number;
+  holds: readonly SeenHold[];
+  drawn: RackDrawn<HoldDto>;
+  due: DueSight | null;
+  /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured. */
+  calls: readonly Call[];
+  /** Its side of the join it is on its way to. */
+  side: NamedSide | null;
+}
+
+/** So long the racks are judged without letting anybody else in. */
+const LONGEST_HOLD_MS = 10;
+
+type Judged = Omit<JudgedRack, keyof RackInQuestion | 'seq' | 'holds'>;
+
+/** The open racks as the board and the calls need them: each judged once, until it, its holds or the minute changes. */
+@Injectable()
+export class JudgedRacksService {
+  private readonly judged = new PerRack<Judged>();
+
+  constructor(
+    private readonly floor: RacksService,
+    private readonly holds: HoldsService,
+  ) {}
+
+  /** In order of their codes; shared with whoever else asked: nobody changes them. */
+  async all(nowMs: number, calendar: FactoryCalendar): Promise<JudgedRack[]> {
+    const open = await this.floor.open();
+    const evidence = await this.holds.evidenceFor(open, nowMs);
+    const clock = workingClock(calendar, nowMs);
+    const racks: JudgedRack[] = [];
+    let sinceMs = performance.now();
+    for (const rack of open) {
+      const holds = this.holds.see(rack, nowMs, evidence);
+      const judged = this.judged.get(rack.state, nowMs, [holds, calendar], () =>
+        judge(rack, holds, { calendar, nowMs, clock }),
+      );
+      racks.push({ ...rack, holds, ...judged });
+      // Many that are judged for the first time take their time: others are answered in between.
+      if (performance.now() - sinceMs < LONGEST_HOLD_MS) continue;
+      await setImmediate();
+      sinceMs = performance.now();
+    }
+    return racks;
+  }
+}
+
+function judge(
+  { state, route }: RackInQuestion,
+  seen: readonly SeenHold[],
+  time: { calendar: FactoryCalendar; nowMs: number; clock: WorkingClock },
+): Judged {
+  const holds = seen.map(({ dto }) => dto);
+  const [side = null] = meetingSides({ racks: [{ state, route, holds }], ...time });
+  return {
+    drawn: drawRack({ state, route }, holds),
+    due: dueSight({ state, route }, earliestEndMs({ state, route, holds, ...time })),
+    calls: [...checkCalls([{ state, route }]), ...pairCalls({ state, route })],
+    side,
+  };
+}
+
+function dueSight({ state, route }: RackInQuestion, earliestMs: number | null): DueSight | null {
+  const key = operationsInUse(state, route)[0];
+  if (earliestMs === null || key === undefined) return null;
+  const pieces = state.pieces.filter(
+    (p) => p.standing === 'waiting' || p.standing === 'inHand' || p.standing === 'onHold',
+  ).length;
+  return { batch: state.code, dueMs: state.dueMs, earliestMs, pieces, where: operationOf(route, key).name };
+}
