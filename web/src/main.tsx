@@ -1,10 +1,10 @@
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import '@fontsource/barlow-condensed/latin-500.css';
 import '@fontsource/barlow-condensed/latin-600.css';
-import './app/house.css';
+import './frame/house.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { App } from './app/App.tsx';
+import { App } from './frame/App.tsx';
 
 const root = document.getElementById('root');
 if (!root) throw new Error('index.html has no #root');

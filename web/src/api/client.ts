@@ -4,6 +4,7 @@ import { filingOf, noteAnswered } from '../outbox/filing-of.ts';
 import { ANSWER_WITHIN_MS } from '../outbox/send.ts';
 import { listening } from './listening.ts';
 import type { components, paths } from './schema.generated.ts';
+import { unlessUnchanged } from './unchanged.ts';
 
 export type Schemas = components['schemas'];
 
@@ -11,7 +12,10 @@ export type Schemas = components['schemas'];
 export const server = createClient<paths>({ baseUrl: globalThis.location.origin, fetch: sent });
 
 async function sent(request: Request): Promise<Response> {
-  if (request.method === 'GET') await listening();
+  if (request.method === 'GET') {
+    await listening();
+    return unlessUnchanged(request, withinLimit);
+  }
   const filing = await filingOf(request);
   const outbox = filing && (await theOutbox().catch(() => null));
   if (!filing || !outbox) return withinLimit(request);

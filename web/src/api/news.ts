@@ -7,6 +7,9 @@ const SETTINGS = new Set<unknown>([
   ...['setup', 'routes', 'route', 'model-routes', 'wood-gate', 'meters', 'changes', 'backups'],
 ]);
 
+/** What is told of one batch, and changes only by filings on it. */
+const OF_ONE = new Set<unknown>(['batch', 'rack']);
+
 /** Says of a query's key whether what it fetched may be old. */
 export type Stale = (key: QueryKey) => boolean;
 
@@ -16,7 +19,7 @@ export const everything: Stale = () => true;
 export const changedOn =
   (batches: readonly string[]): Stale =>
   ([subject, of]) =>
-    !SETTINGS.has(subject) && (subject !== 'batch' || batches.includes(String(of)));
+    !SETTINGS.has(subject) && (!OF_ONE.has(subject) || batches.includes(String(of)));
 
 interface Gathering {
   stale: Stale[];

@@ -1,14 +1,18 @@
 import type { BatchState, FactoryCalendar, Route } from '@ample-crane/core';
-import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { hearFactoryClock } from '../outbox/clock.ts';
 import { answered, server, type Schemas } from './client.ts';
 
 /** The one place where the document's open operation objects become the core's routes. */
-type WithRoutes<T> = Omit<T, 'routes'> & { routes: Route[] };
 type WithRoute<T> = Omit<T, 'route'> & { route: Route };
 
-export type Board = WithRoutes<Schemas['BoardDto']>;
-export type BoardBatch = Schemas['BoardBatchDto'];
+export type Floor = Schemas['FloorDto'];
+export type Board = Schemas['BoardDto'];
+export type BoardRow = Schemas['BoardRowDto'];
+export type StageRow = Schemas['StageRowDto'];
+export type RackAt = Schemas['RackAtDto'];
+export type HoldAt = Schemas['HoldAtDto'];
+export type Rack = Omit<WithRoute<Schemas['RackDto']>, 'state'> & { state: BatchState };
 export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
 export type BatchDetail = Omit<WithRoute<Schemas['BatchDto']>, 'state'> & { state: BatchState | null };
@@ -22,18 +26,61 @@ export type Setup = Omit<Schemas['SetupDto'], 'calendar' | 'models'> & {
   models: Model[];
 };
 
-/** Also without news the board is looked at again: holds end by themselves. */
-const BOARD_EVERY_MS = 60_000;
+/** Also without news the floor is looked at again: holds end by themselves. */
+const FLOOR_EVERY_MS = 60_000;
+
+/** What stands around every page: clock, rope, last filing, names for the log line. */
+export function useFloor(): UseQueryResult<Floor> {
+  return useQuery({
+    queryKey: ['floor'],
+    queryFn: async () => {
+      const floor = await answered(server.GET('/api/floor'));
+      hearFactoryClock(floor.nowMs);
+      return floor;
+    },
+    refetchInterval: FLOOR_EVERY_MS,
+  });
+}
 
 export function useBoard(): UseQueryResult<Board> {
   return useQuery({
     queryKey: ['board'],
-    queryFn: async () => {
-      const board = (await answered(server.GET('/api/board'))) as unknown as Board;
-      hearFactoryClock(board.nowMs);
-      return board;
-    },
-    refetchInterval: BOARD_EVERY_MS,
+    queryFn: () => answered(server.GET('/api/board')),
+    refetchInterval: FLOOR_EVERY_MS,
+  });
+}
+
+/** The stations of a stage with everything that stands at them. */
+export function useStage(stage: string): UseQueryResult<StageRow[]> {
+  return useQuery({
+    queryKey: ['stage', stage],
+    queryFn: () => answered(server.GET('/api/stages/{stage}', { params: { path: { stage } } })),
+    refetchInterval: FLOOR_EVERY_MS,
+  });
+}
+
+/** The racks a line names, as they stand; one that is not there yet, or is none, is left out. */
+export function useRacks(codes: readonly string[]): ReadonlyMap<string, Rack> {
+  return useQueries({
+    queries: codes.map((code) => ({
+      queryKey: ['rack', code],
+      queryFn: async () =>
+        (await answered(
+          server.GET('/api/batches/{code}/rack', { params: { path: { code } } }),
+        )) as unknown as Rack,
+    })),
+    combine: racksFound,
+  });
+}
+
+const racksFound = (results: readonly UseQueryResult<Rack>[]): ReadonlyMap<string, Rack> =>
+  new Map(results.flatMap(({ data }) => (data ? [[data.code, data] as const] : [])));
+
+/** Open racks that stand at their side of a join with this one's model. */
+export function usePartners(code: string): UseQueryResult<Schemas['JoinPartnerDto'][]> {
+  return useQuery({
+    queryKey: ['partners', code],
+    queryFn: () => answered(server.GET('/api/batches/{code}/partners', { params: { path: { code } } })),
   });
 }
 
@@ -44,7 +91,7 @@ export function useBatch(code: string): UseQueryResult<BatchDetail> {
       (await answered(
         server.GET('/api/batches/{code}', { params: { path: { code } } }),
       )) as unknown as BatchDetail,
-    refetchInterval: BOARD_EVERY_MS,
+    refetchInterval: FLOOR_EVERY_MS,
   });
 }
 

@@ -2,21 +2,21 @@ import { count } from '@ample-crane/core';
 import { Table, TableBody, TableCell, TableContainer, TableHead, TableRow } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { useBoard } from '../api/queries.ts';
-import { sayClock } from '../app/time.ts';
+import { useFloor } from '../api/queries.ts';
+import { sayClock } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 
 /** The backups of the database: when the last one was taken, how large it is, and whether the next is overdue. */
 export default function BackupsPage() {
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const { data } = useQuery({
     queryKey: ['backups'],
     queryFn: () => answered(server.GET('/api/backups')),
   });
-  if (!data || !board) return <p className="title">Opening…</p>;
-  const { zone } = board;
+  if (!data || !floor) return <p className="title">Opening…</p>;
+  const { zone } = floor;
   return (
     <>
       <div className="title">

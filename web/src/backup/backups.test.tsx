@@ -12,7 +12,7 @@ const BACKUPS = {
 };
 const open = (told: object) =>
   openPage(<BackupsPage />, {
-    'GET /api/board': { zone: 'America/Chicago', nowMs: AT, batches: [], stations: [], stages: [] },
+    'GET /api/floor': { zone: 'America/Chicago', nowMs: AT, racks: [], stations: [], stages: [] },
     'GET /api/backups': { ...BACKUPS, ...told },
   });
 

@@ -10,14 +10,13 @@ import {
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useId, useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
-import type { BatchDetail, Board } from '../api/queries.ts';
-import { routeFor } from '../api/routes.ts';
-import { useFiling } from '../app/useFiling.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { usePartners, type BatchDetail } from '../api/queries.ts';
+import { useFiling } from '../shared/useFiling.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
-export function Actions({ batch, board }: { batch: BatchDetail; board: Board | undefined }) {
+export function Actions({ batch }: { batch: BatchDetail }) {
   const { state, route } = batch;
   if (!state) return null;
   const keys = operationsInUse(state, route);
@@ -26,21 +25,13 @@ export function Actions({ batch, board }: { batch: BatchDetail; board: Board | u
     <section className="panel" aria-label="Log it">
       <h2>Log it</h2>
       {keys.map((key) => (
-        <Place key={key} batch={batch} operation={operationOf(route, key)} board={board} />
+        <Place key={key} batch={batch} operation={operationOf(route, key)} />
       ))}
     </section>
   );
 }
 
-function Place({
-  batch,
-  operation,
-  board,
-}: {
-  batch: BatchDetail;
-  operation: Operation;
-  board: Board | undefined;
-}) {
+function Place({ batch, operation }: { batch: BatchDetail; operation: Operation }) {
   const { setNews } = useFiling();
   const { perform, busy, refused, refusal } = usePerform();
   const [count, setCount] = useState('');
@@ -129,7 +120,6 @@ function Place({
           <JoinChoice
             batch={batch}
             operation={operation}
-            board={board}
             partner={partner}
             onChoose={setPartner}
             busy={busy}
@@ -201,7 +191,6 @@ const canOverride = (body: unknown): boolean =>
 interface JoinChoiceProps {
   batch: BatchDetail;
   operation: Extract<Operation, { mode: 'join' }>;
-  board: Board | undefined;
   partner: string;
   onChoose: (code: string) => void;
   onJoin: () => void;
@@ -209,20 +198,10 @@ interface JoinChoiceProps {
 }
 
 /** The racks of the same model that stand at their side of this join. */
-function JoinChoice({ batch, operation, board, partner, onChoose, onJoin, busy }: JoinChoiceProps) {
-  const partners = (board?.batches ?? []).filter(({ state }) => {
-    const route = board && routeFor(board, state);
-    return (
-      state.kind === operation.partnerKind &&
-      state.model === batch.state?.model &&
-      state.pieces.some(
-        (piece) =>
-          (piece.standing === 'waiting' || piece.standing === 'inHand') &&
-          route !== undefined &&
-          operationOf(route, piece.operation).mode === 'join',
-      )
-    );
-  });
+function JoinChoice({ batch, operation, partner, onChoose, onJoin, busy }: JoinChoiceProps) {
+  const { data: standing } = usePartners(batch.code);
+  if (!standing) return null;
+  const partners = standing.filter(({ kind }) => kind === operation.partnerKind);
   if (partners.length === 0) {
     return (
       <span className="quiet">
@@ -239,9 +218,9 @@ function JoinChoice({ batch, operation, board, partner, onChoose, onJoin, busy }
         onChange={(event) => onChoose(event.target.value)}
         sx={{ width: 130 }}
       >
-        {partners.map(({ state }) => (
-          <MenuItem key={state.code} value={state.code}>
-            {state.code}
+        {partners.map(({ batch: code }) => (
+          <MenuItem key={code} value={code}>
+            {code}
           </MenuItem>
         ))}
       </TextField>

@@ -1,9 +1,9 @@
-import { operationOf, type Route } from '@ample-crane/core';
+import { operationOf, type Peg, type Route } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
-import { useBatch, useBoard, type BatchDetail } from '../api/queries.ts';
-import { sayDate, sayTime, useFactoryNow } from '../app/time.ts';
+import { useBatch, type BatchDetail } from '../api/queries.ts';
+import { sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
 import { PassportLink } from '../passport/PassportLink.tsx';
-import { PegRack, type Peg } from '../devices/PegRack.tsx';
+import { PegRack } from '../devices/PegRack.tsx';
 import { Strip } from '../devices/Strip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Actions } from './Actions.tsx';
@@ -18,7 +18,6 @@ import { stripSteps } from './steps.ts';
 export default function BatchPage() {
   const { code = '' } = useParams();
   const { data: batch, error, dataUpdatedAt } = useBatch(code);
-  const { data: board } = useBoard();
   const nowMs = useFactoryNow(batch, dataUpdatedAt);
   if (!batch)
     return <p className="title">{error ? `${error.message}. Press 0 for the board.` : 'Opening…'}</p>;
@@ -57,7 +56,7 @@ export default function BatchPage() {
           </section>
           <RoutePanel batch={batch} />
           <ChecksDue batch={batch} />
-          <Actions batch={batch} board={board} />
+          <Actions batch={batch} />
           <Readings batch={batch} nowMs={nowMs} />
         </div>
         <div className="stack">

@@ -11,8 +11,8 @@ import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
-import { typedNumbers } from '../app/typed.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { typedNumbers } from '../shared/typed.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 /** What must be measured before the pieces that are here are through: a line a check, its values place by place. */

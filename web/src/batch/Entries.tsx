@@ -2,8 +2,8 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/
 import { useState } from 'react';
 import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
-import { sayClock } from '../app/time.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { sayClock } from '../shared/time.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 const SHOWN_AT_FIRST = 8;

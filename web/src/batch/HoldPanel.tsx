@@ -2,7 +2,7 @@ import { forecastEnd, holdContext, operationOf, rangeOf, type ClimateSample } fr
 import { Slider } from '@mui/material';
 import { useState } from 'react';
 import type { BatchDetail, Hold } from '../api/queries.ts';
-import { sayTime } from '../app/time.ts';
+import { sayTime } from '../shared/time.ts';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
 

@@ -3,8 +3,8 @@ import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import { useMemo, useRef, useState, type ChangeEvent } from 'react';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
-import { sayTime } from '../app/time.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { sayTime } from '../shared/time.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 const SETS_SHOWN = 4;

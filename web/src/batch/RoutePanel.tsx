@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useSetup, type BatchDetail } from '../api/queries.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useRoute, useRoutes } from '../routes/queries.ts';
 import { WaysTable } from '../routes/WaysTable.tsx';

@@ -3,8 +3,8 @@ import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import type { BatchDetail } from '../api/queries.ts';
-import { FilingContext, useFilingState } from '../app/useFiling.ts';
-import { batch, board, HOUR, NOW, piece, route } from '../testing/tarrow.ts';
+import { FilingContext, useFilingState } from '../shared/useFiling.ts';
+import { batch, HOUR, NOW, piece, route } from '../testing/tarrow.ts';
 import { Actions } from './Actions.tsx';
 import { stripSteps } from './steps.ts';
 
@@ -75,7 +75,7 @@ describe('what can be logged by pressing', () => {
     const filing = useFilingState();
     return (
       <FilingContext.Provider value={filing}>
-        <Actions batch={seen} board={board([batch('N-118', [piece(1, { operation: 'join' })])])} />
+        <Actions batch={seen} />
         <output>{filing.news?.text}</output>
       </FilingContext.Provider>
     );
@@ -83,7 +83,12 @@ describe('what can be logged by pressing', () => {
   function open(seen: BatchDetail, ...answers: { status: number; body: object }[]): { entries: object[] }[] {
     const sent: { entries: object[] }[] = [];
     jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
-      sent.push((await (input as Request).clone().json()) as { entries: object[] });
+      const request = input as Request;
+      if (request.url.endsWith('/api/batches/B-217/partners'))
+        return new Response(JSON.stringify([{ batch: 'N-118', kind: 'N' }]), {
+          headers: { 'content-type': 'application/json' },
+        });
+      sent.push((await request.clone().json()) as { entries: object[] });
       const answer = answers[Math.min(sent.length, answers.length) - 1];
       return new Response(JSON.stringify(answer?.body), {
         status: answer?.status ?? 500,
@@ -134,7 +139,7 @@ describe('what can be logged by pressing', () => {
 
   it('joins with a rack that stands at the join', async () => {
     const sent = open(detail([piece(1, { operation: 'join' })]), filed);
-    expect(screen.getByRole('button', { name: 'Join' })).toBeDisabled();
+    expect(await screen.findByRole('button', { name: 'Join' })).toBeDisabled();
     await userEvent.click(screen.getByLabelText('With'));
     await userEvent.click(screen.getByRole('option', { name: 'N-118' }));
     await press('Join');

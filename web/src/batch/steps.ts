@@ -1,6 +1,6 @@
 import { operationIndex } from '@ample-crane/core';
 import type { BatchDetail } from '../api/queries.ts';
-import { sayTime } from '../app/time.ts';
+import { sayTime } from '../shared/time.ts';
 import type { StripStep } from '../devices/Strip.tsx';
 
 const KINDS: Record<string, StripStep['kind']> = { hold: 'hold', join: 'join', gate: 'gate' };

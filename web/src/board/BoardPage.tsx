@@ -1,46 +1,54 @@
 import { rangeOf } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
-import { useBoard, type Board } from '../api/queries.ts';
-import { routeFor } from '../api/routes.ts';
-import { usePerson } from '../app/person.ts';
-import { daysAhead, lateTag, sayTime, useFactoryNow } from '../app/time.ts';
-import { useFiling } from '../app/useFiling.ts';
+import {
+  useBoard,
+  useFloor,
+  type Board,
+  type BoardRow,
+  type Floor,
+  type HoldAt,
+  type RackAt,
+} from '../api/queries.ts';
+import { usePerson } from '../shared/person.ts';
+import { daysAhead, lateTag, sayTime, useFactoryNow } from '../shared/time.ts';
+import { useFiling } from '../shared/useFiling.ts';
 import { CallCard } from '../devices/CallCard.tsx';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
-import { boardRows, type HoldAt, type RackAt, type Row } from './rows.ts';
+import { withStations } from './rows.ts';
 
 const AXIS_DAYS = 6;
 const DAY_MS = 24 * 3_600_000;
-/** Racks and bars drawn at one station; the rest is a number that leads to the stage. */
-const MOST_WAITING = 3;
+/** Holds drawn at one station of those the board tells; the rest is a number that leads to the stage. */
 const MOST_HOLDS = 2;
-/** A tall screen has room for more of them. */
+/** A tall screen has room for all it tells. */
 const MOST_HOLDS_TALL = 4;
 const TALL = '(min-height: 950px)';
 
 /** Left of the Now line what waits, on it what is in hand, right of it what is on hold and until when. */
 export function BoardPage() {
-  const { data: board, dataUpdatedAt, error } = useBoard();
-  const nowMs = useFactoryNow(board, dataUpdatedAt);
-  if (!board) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
-  const rows = boardRows(board);
-  const used = rows.filter(({ station }) => isUsed(board, station.code));
-  const idle = rows.filter(({ station }) => !isUsed(board, station.code));
+  const { data: board, error } = useBoard();
+  const { data: floor, dataUpdatedAt } = useFloor();
+  const nowMs = useFactoryNow(floor, dataUpdatedAt);
+  if (!board || !floor) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
+  const rows = withStations(board.rows, floor);
+  const idle = rows.filter(({ used }) => !used);
   return (
     <div className="boardpage">
       <section className="board" aria-label="Now board, by station">
-        <BoardHead nowMs={nowMs} zone={board.zone} />
-        {used.map((row) => (
-          <StationRow key={row.station.code} row={row} board={board} nowMs={nowMs} />
-        ))}
-        {board.batches.length > 0 && idle.length > 0 && (
+        <BoardHead nowMs={nowMs} zone={floor.zone} />
+        {rows
+          .filter(({ used }) => used)
+          .map((row) => (
+            <StationRow key={row.station.code} row={row} floor={floor} nowMs={nowMs} />
+          ))}
+        {board.racks > 0 && idle.length > 0 && (
           <p className="quiet idle">
             No open rack goes through {idle.map(({ station }) => station.name).join(', ')}.
           </p>
         )}
-        {board.batches.length === 0 && (
+        {board.racks === 0 && (
           <p className="title">
             Nothing is open. <Link to="/open">Open a first batch</Link>.
           </p>
@@ -50,13 +58,6 @@ export function BoardPage() {
     </div>
   );
 }
-
-/** Does any open rack's route, by the ways it took, go through the station? Without racks every station is shown. */
-const isUsed = (board: Board, code: string): boolean =>
-  board.batches.length === 0 ||
-  board.batches.some(({ state }) =>
-    routeFor(board, state)?.operations.some((operation) => operation.stations.includes(code)),
-  );
 
 function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (
@@ -81,12 +82,13 @@ function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
   );
 }
 
-function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: number }) {
-  const { station, waiting, inHand, holds } = row;
-  const constraint = board.constraint?.station === station.code;
-  const more = waiting.length - MOST_WAITING;
+type Row = ReturnType<typeof withStations<BoardRow>>[number];
+
+function StationRow({ row, floor, nowMs }: { row: Row; floor: Floor; nowMs: number }) {
+  const { station, waiting, moreWaiting, inHand, moreInHand, holds, moreHolds } = row;
+  const constraint = floor.constraint?.station === station.code;
   const mostHolds = useMediaQuery(TALL) ? MOST_HOLDS_TALL : MOST_HOLDS;
-  const later = holds.length - mostHolds;
+  const later = moreHolds + Math.max(0, holds.length - mostHolds);
   return (
     <div className={`boardrow${constraint ? ' constraint' : ''}`} role="group" aria-label={station.name}>
       <div className="station">
@@ -101,40 +103,46 @@ function StationRow({ row, board, nowMs }: { row: Row; board: Board; nowMs: numb
         )}
       </div>
       <div className="waiting">
-        {more > 0 && (
+        {moreWaiting > 0 && (
           <Link
             className="morelink"
             to={`/stage/${station.stage}`}
-            aria-label={`${more} more waiting at ${station.name}`}
+            aria-label={`${moreWaiting} more waiting at ${station.name}`}
           >
-            +{more}
+            +{moreWaiting}
           </Link>
         )}
-        {waiting
-          .slice(0, MOST_WAITING)
-          .reverse()
-          .map((rack) => (
-            <WaitingRack key={rack.batch.state.code + rack.operation} rack={rack} nowMs={nowMs} />
-          ))}
+        {waiting.toReversed().map((rack) => (
+          <WaitingRack key={rack.batch + rack.operation} rack={rack} nowMs={nowMs} />
+        ))}
       </div>
       <div className="inhand">
         {inHand.map((rack) => (
           <PegRack
-            key={rack.batch.state.code + rack.operation}
-            code={rack.batch.state.code}
+            key={rack.batch + rack.operation}
+            code={rack.batch}
             pegs={rack.pegs}
             tag={`${rack.done}/${rack.pegs.filter((peg) => peg !== 'scrapped').length}`}
             inverted
             wide
-            words={`${rack.batch.state.model}, in hand at ${rack.operationName}`}
-            href={`/batch/${rack.batch.state.code}`}
+            words={`${rack.model}, in hand at ${rack.operationName}`}
+            href={`/batch/${rack.batch}`}
           />
         ))}
+        {moreInHand > 0 && (
+          <Link
+            className="morelink"
+            to={`/stage/${station.stage}`}
+            aria-label={`${moreInHand} more in hand at ${station.name}`}
+          >
+            +{moreInHand}
+          </Link>
+        )}
       </div>
       <div className="holds">
-        <DayLines nowMs={nowMs} zone={board.zone} />
+        <DayLines nowMs={nowMs} zone={floor.zone} />
         {holds.slice(0, mostHolds).map((at) => (
-          <HoldOf key={at.batch.state.code + at.hold.operation} at={at} nowMs={nowMs} zone={board.zone} />
+          <HoldOf key={at.batch + at.hold.operation} at={at} nowMs={nowMs} zone={floor.zone} />
         ))}
         {later > 0 && (
           <Link
@@ -161,16 +169,15 @@ function DayLines({ nowMs, zone }: { nowMs: number; zone: string }) {
 }
 
 function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
-  const { state } = rack.batch;
-  const late = lateTag(state.dueMs, nowMs);
+  const late = lateTag(rack.dueMs, nowMs);
   return (
     <PegRack
-      code={state.code}
+      code={rack.batch}
       pegs={rack.pegs}
       tag={late}
       late={late !== null}
-      words={`${state.model}, ${rack.here} waiting at ${rack.operationName}`}
-      href={`/batch/${state.code}`}
+      words={`${rack.model}, ${rack.here} waiting at ${rack.operationName}`}
+      href={`/batch/${rack.batch}`}
     />
   );
 }
@@ -182,7 +189,7 @@ function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }
     hold.endMs === null ? (unread ? 'read it' : 'open') : sayTime(hold.endMs, zone, nowMs, rangeOf(hold));
   return (
     <HoldBar
-      code={batch.state.code}
+      code={batch}
       word={hold.word}
       over={hold.over}
       nowMs={nowMs}
@@ -191,7 +198,7 @@ function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }
       lowMs={hold.lowMs}
       highMs={hold.highMs}
       until={until}
-      href={`/batch/${batch.state.code}`}
+      href={`/batch/${batch}`}
     />
   );
 }

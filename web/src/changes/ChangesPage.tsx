@@ -1,17 +1,17 @@
 import { Table, TableBody, TableCell, TableContainer, TableHead, TableRow } from '@mui/material';
 import { count } from '@ample-crane/core';
-import { useBoard, useSetup } from '../api/queries.ts';
-import { sayClock } from '../app/time.ts';
+import { useFloor, useSetup } from '../api/queries.ts';
+import { sayClock } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useChanges } from './queries.ts';
 import { afterWords, beforeWords, changeTitle, type Change } from './words.ts';
 
 /** Who changed what everything is judged by: gate, rooms, run rules, species, machines, stations; with before and after. */
 export default function ChangesPage() {
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const { data: changes } = useChanges();
-  if (!changes || !board) return <p className="title">Opening…</p>;
-  const { zone } = board;
+  if (!changes || !floor) return <p className="title">Opening…</p>;
+  const { zone } = floor;
   const [newest] = changes;
   return (
     <>

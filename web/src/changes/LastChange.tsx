@@ -1,7 +1,7 @@
 import { Link, Typography } from '@mui/material';
 import { Link as RouterLink } from 'react-router';
-import { useBoard, useSetup } from '../api/queries.ts';
-import { sayClock } from '../app/time.ts';
+import { useFloor, useSetup } from '../api/queries.ts';
+import { sayClock } from '../shared/time.ts';
 import { useChanges } from './queries.ts';
 import { beforeWords, type Change } from './words.ts';
 
@@ -9,13 +9,13 @@ import { beforeWords, type Change } from './words.ts';
 export function LastChange({ setting, name = '' }: { setting: Change['setting']; name?: string }) {
   const { data: changes } = useChanges();
   const { data: setup } = useSetup();
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const last = changes?.find((change) => change.setting === setting && change.name === name);
-  if (!last || !board) return null;
+  if (!last || !floor) return null;
   const before = beforeWords(last);
   return (
     <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
-      Changed {sayClock(last.atMs, board.zone)} by{' '}
+      Changed {sayClock(last.atMs, floor.zone)} by{' '}
       {setup?.people.find(({ code }) => code === last.by)?.name ?? last.by}
       {before !== null && `; before: ${before}`}.{' '}
       <Link component={RouterLink} to="/changes">

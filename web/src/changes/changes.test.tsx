@@ -25,7 +25,7 @@ const ROOM = change({
 const ANSWERS = {
   'GET /api/setup/changes': [GATE, ROOM],
   'GET /api/setup': { people: [{ code: 'ostrander', name: 'M. Ostrander', role: 'production', skills: [] }] },
-  'GET /api/board': { zone: 'America/Chicago', nowMs: AT, batches: [], stations: [], stages: [] },
+  'GET /api/floor': { zone: 'America/Chicago', nowMs: AT, racks: [], stations: [], stages: [] },
 };
 
 describe('a changed setting in words', () => {

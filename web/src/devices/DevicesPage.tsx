@@ -1,3 +1,4 @@
+import type { Peg } from '@ample-crane/core';
 import type { ReactNode } from 'react';
 import { Bed } from './Bed.tsx';
 import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
@@ -5,7 +6,7 @@ import { CallCard } from './CallCard.tsx';
 import { EmcGauge } from './EmcGauge.tsx';
 import { HoldBar } from './HoldBar.tsx';
 import { Ladder } from './Ladder.tsx';
-import { PegRack, type Peg } from './PegRack.tsx';
+import { PegRack } from './PegRack.tsx';
 import { Rope, type RopeSection } from './Rope.tsx';
 import { Strip, type StripStep } from './Strip.tsx';
 import { Verdict } from './Verdict.tsx';

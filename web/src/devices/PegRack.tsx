@@ -1,7 +1,5 @@
+import type { Peg } from '@ample-crane/core';
 import { Link } from 'react-router';
-
-/** How one piece stands, seen from the place where the rack is drawn. */
-export type Peg = 'todo' | 'done' | 'scrapped' | 'rework' | 'elsewhere';
 
 const PEG_WORDS: Record<Peg, string> = {
   todo: 'to do',

@@ -1,6 +1,6 @@
 import { TextField } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 
 /** A number typed into a draft: what is no number is shown as wrong and not taken. */
 export function NumberField({

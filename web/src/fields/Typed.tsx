@@ -1,5 +1,5 @@
 import { TextField } from '@mui/material';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 
 /** A number as it is typed into a form: kept as text, so that nothing typed is lost, and marked while it is none. */
 export function Typed({

@@ -9,7 +9,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { sayHour } from '../app/time.ts';
+import { sayHour } from '../shared/time.ts';
 import type { Booth } from './queries.ts';
 
 interface Point {

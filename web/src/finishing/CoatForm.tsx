@@ -1,7 +1,7 @@
 import { operationOf, type FinishSight } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';

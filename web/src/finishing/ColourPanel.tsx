@@ -1,7 +1,7 @@
 import { colourOf } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';

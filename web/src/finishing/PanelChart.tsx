@@ -9,7 +9,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { sayDayOf } from '../app/time.ts';
+import { sayDayOf } from '../shared/time.ts';
 import type { Panel } from './queries.ts';
 
 const POINTS = 80;

@@ -1,6 +1,6 @@
 import { rangeOf, REMINDER, type FinishSight } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
-import { sayClock, sayTime, useFactoryNow } from '../app/time.ts';
+import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';

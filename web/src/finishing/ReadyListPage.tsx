@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
 import { useDeferredValue, useMemo } from 'react';
-import { daysAhead, sayTime, useFactoryNow } from '../app/time.ts';
+import { daysAhead, sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
 import { FinishNav } from './FinishNav.tsx';

@@ -2,7 +2,7 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';

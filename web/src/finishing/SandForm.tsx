@@ -1,7 +1,7 @@
 import type { FinishSight } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Typed } from '../fields/Typed.tsx';
 import { PieceChoice } from './PieceChoice.tsx';

@@ -1,6 +1,6 @@
 import { rangeOf, type ListedSight } from '@ample-crane/core';
 import { Link } from 'react-router';
-import { sayTime, useFactoryNow } from '../app/time.ts';
+import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useFinishList, type ListedRack } from './queries.ts';

@@ -1,7 +1,7 @@
 import { operationIndex, operationOf } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
-import { sayTime } from '../app/time.ts';
+import { sayTime } from '../shared/time.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';

@@ -1,5 +1,5 @@
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 
 /** Filing on one rack from its page: what is refused is said there, and nothing typed is lost. */
 export function useFile(batch: string) {

@@ -3,7 +3,7 @@ import { Button } from '@mui/material';
 import { useRef, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { valueOf } from '../machining/CheckSheet.tsx';
 import { useBatch } from '../api/queries.ts';

@@ -1,6 +1,6 @@
 import { scaleTime } from 'd3-scale';
 import { Link } from 'react-router';
-import { daysAhead, sayDayOf, sayTime } from '../app/time.ts';
+import { daysAhead, sayDayOf, sayTime } from '../shared/time.ts';
 import type { Meetings, Side } from './queries.ts';
 
 const DAY_MS = 24 * 3_600_000;

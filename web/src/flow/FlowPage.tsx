@@ -11,7 +11,7 @@ import {
 } from 'recharts';
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useFlow, type Flow } from '../api/queries.ts';
-import { sayDay } from '../app/time.ts';
+import { sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 

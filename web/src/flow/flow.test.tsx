@@ -1,12 +1,12 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Flow } from '../api/queries.ts';
-import { board } from '../testing/tarrow.ts';
+import { floorOf } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
 import FlowPage from './FlowPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
 
-const [wood, mill] = board([]).stations;
+const [wood, mill] = floorOf([]).stations;
 if (!wood || !mill) throw new Error('the board has stations');
 
 /** Three days that are over and today: the mill let go 6, 0 and 9 pieces, and 4 so far. */

@@ -3,9 +3,9 @@ import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import type { LoadSeen } from './queries.ts';
 
 interface Typed {

@@ -1,7 +1,7 @@
 import { limitsWords } from '@ample-crane/core';
 import { Link } from 'react-router';
 import { useSetup } from '../api/queries.ts';
-import { sayDayOf } from '../app/time.ts';
+import { sayDayOf } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useDimensions, type Dimension } from './queries.ts';

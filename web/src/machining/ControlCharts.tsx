@@ -9,7 +9,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { sayDayOf } from '../app/time.ts';
+import { sayDayOf } from '../shared/time.ts';
 import type { ChartRead } from './chart-data.ts';
 import type { Chart } from './queries.ts';
 

@@ -2,8 +2,8 @@ import type { LoadPlan } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
-import { sayDate } from '../app/time.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { sayDate } from '../shared/time.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import type { Cutter, Mill } from './queries.ts';
 

@@ -1,8 +1,8 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
-import { sayTime } from '../app/time.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { sayTime } from '../shared/time.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { CheckSheet } from './CheckSheet.tsx';

@@ -1,8 +1,8 @@
 import type { LoadPlan } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { answered, server } from '../api/client.ts';
-import { sayTime } from '../app/time.ts';
-import { filedWords, usePerform } from '../app/usePerform.ts';
+import { sayTime } from '../shared/time.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useMachines, type Cycle, type Machine, type Mill } from './queries.ts';
 

@@ -1,4 +1,4 @@
-import { SubNav } from '../app/SubNav.tsx';
+import { SubNav } from '../shared/SubNav.tsx';
 import { useMills } from './queries.ts';
 
 /** The pages of machining: one for each mill, the charts, the programs. */

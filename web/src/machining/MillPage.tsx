@@ -1,7 +1,7 @@
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { Navigate, useParams } from 'react-router';
 import { useState } from 'react';
-import { sayTime } from '../app/time.ts';
+import { sayTime } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { moved, shownPlan, type HandLoad } from './hand.ts';

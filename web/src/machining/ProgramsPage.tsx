@@ -1,10 +1,10 @@
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
-import { useBoard } from '../api/queries.ts';
-import { sayDate, sayTime } from '../app/time.ts';
-import { typedNumber } from '../app/typed.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { useFloor } from '../api/queries.ts';
+import { sayDate, sayTime } from '../shared/time.ts';
+import { typedNumber } from '../shared/typed.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useCutterChanges, useMachines, useMills, usePrograms, type Program } from './queries.ts';
@@ -17,9 +17,9 @@ export default function ProgramsPage() {
   const { data: programs, error } = usePrograms();
   const { data: mills = [] } = useMills();
   const { data: machines = [] } = useMachines();
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   if (!programs) return <p className="title">{error?.message ?? 'Opening…'}</p>;
-  const zone = board?.zone ?? 'utc';
+  const zone = floor?.zone ?? 'utc';
   const newest = programs.filter(
     (one) =>
       !programs.some(
@@ -69,7 +69,7 @@ export default function ProgramsPage() {
         </section>
         <div className="stack">
           {mills.map(({ code, name }) => (
-            <Changes key={code} station={code} name={name} zone={zone} nowMs={board?.nowMs ?? 0} />
+            <Changes key={code} station={code} name={name} zone={zone} nowMs={floor?.nowMs ?? 0} />
           ))}
         </div>
       </div>

@@ -4,9 +4,9 @@ import { Fragment, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import { openBatch } from '../api/filing.ts';
-import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
-import { dueInstant, isoDate } from '../app/time.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
+import { dueInstant, isoDate } from '../shared/time.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { WoodProposal } from '../wood/WoodProposal.tsx';
@@ -27,14 +27,14 @@ interface Form {
 }
 
 export default function OpenPage() {
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const { data: setup } = useSetup();
-  if (!board || !setup) return <p className="title">Opening…</p>;
-  return <OpenForm board={board} setup={setup} />;
+  if (!floor || !setup) return <p className="title">Opening…</p>;
+  return <OpenForm floor={floor} setup={setup} />;
 }
 
 /** A new rack on the newest revision of its route. */
-function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
+function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
   const { perform, busy, refused } = usePerform();
   const [opened, setOpened] = useState<string[]>([]);
   const [ways, setWays] = useState<Record<string, string>>({});
@@ -45,7 +45,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
       kind: first?.kinds[0] ?? '',
       quantity: '12',
       due:
-        nearestWorkingDays(setup.calendar, isoDate(board.nowMs + USUAL_LEAD_DAYS * DAY_MS, board.zone))
+        nearestWorkingDays(setup.calendar, isoDate(floor.nowMs + USUAL_LEAD_DAYS * DAY_MS, floor.zone))
           .after ?? '',
       recipe: '',
     },
@@ -65,7 +65,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
       ...rest,
       kind,
       quantity: Number(quantity),
-      dueAt: dueInstant(due, board.zone),
+      dueAt: dueInstant(due, floor.zone),
       ...(route ? { ways: onlyKnown(route, ways) } : {}),
       ...(finishes.includes(recipe) ? { recipe } : {}),
     };
@@ -148,7 +148,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
             control={control}
             rules={{
               validate: (due) =>
-                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, board.zone)) > board.nowMs
+                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, floor.zone)) > floor.nowMs
                   ? closedWords(setup.calendar, due)
                   : 'a day after today') ?? true,
             }}
@@ -199,7 +199,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
           {opened.length === 0 && (
             <section className="panel">
               <h2>Before you open one</h2>
-              <p>{constraintWords(board)}</p>
+              <p>{constraintWords(floor)}</p>
             </section>
           )}
           {opened.map((code) => (
@@ -212,7 +212,7 @@ function OpenForm({ board, setup }: { board: Board; setup: Setup }) {
           ))}
           <WaysPanel
             route={route}
-            nowMs={board.nowMs}
+            nowMs={floor.nowMs}
             quantity={watch('quantity')}
             ways={ways}
             onChange={setWays}
@@ -252,8 +252,8 @@ function WaysPanel({
   );
 }
 
-function constraintWords(board: Board): string {
-  const station = board.stations.find((candidate) => candidate.code === board.constraint?.station);
+function constraintWords(floor: Floor): string {
+  const station = floor.stations.find((candidate) => candidate.code === floor.constraint?.station);
   if (!station) return 'No station has half a day of work in front of it: there is room for more.';
   return `${station.name} paces the works: ${station.hoursWaiting.toFixed(0)} h of work already wait for its ${station.hoursADay.toFixed(0)} h a day. What is opened now only helps when it reaches ${station.name} before that runs out.`;
 }

@@ -10,20 +10,20 @@ describe('the last floor (12.3)', () => {
     const settled = () => new Promise((resolve) => setTimeout(resolve, 20));
     const page = new QueryClient();
     await keepFloor(page);
-    page.setQueryData(['board'], { nowMs: 1 }, { updatedAt: 1000 });
+    page.setQueryData(['floor'], { nowMs: 1 }, { updatedAt: 1000 });
     page.setQueryData(['batch', 'B-1'], { code: 'B-1' });
     jest.advanceTimersByTime(5000);
     await settled();
 
     const after = new QueryClient();
     await keepFloor(after);
-    expect(after.getQueryData(['board'])).toEqual({ nowMs: 1 });
-    expect(after.getQueryState(['board'])?.dataUpdatedAt).toBe(1000);
+    expect(after.getQueryData(['floor'])).toEqual({ nowMs: 1 });
+    expect(after.getQueryState(['floor'])?.dataUpdatedAt).toBe(1000);
     expect(after.getQueryData(['batch', 'B-1'])).toBeUndefined();
 
     const answered = new QueryClient();
-    answered.setQueryData(['board'], { nowMs: 2 }, { updatedAt: 2000 });
+    answered.setQueryData(['floor'], { nowMs: 2 }, { updatedAt: 2000 });
     await keepFloor(answered);
-    expect(answered.getQueryData(['board'])).toEqual({ nowMs: 2 });
+    expect(answered.getQueryData(['floor'])).toEqual({ nowMs: 2 });
   });
 });

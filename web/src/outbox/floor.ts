@@ -2,7 +2,11 @@ import type { QueryClient, QueryKey } from '@tanstack/react-query';
 import { openStore } from './store.ts';
 
 /** What a page needs to open, and to understand a line, without the server; by the name it is kept under. */
-const KEPT: Readonly<Record<string, QueryKey>> = { board: ['board'], setup: ['setup'] };
+const KEPT: Readonly<Record<string, QueryKey>> = {
+  floor: ['floor'],
+  board: ['board'],
+  setup: ['setup'],
+};
 /** A large floor changes every few seconds; written each time it would hold the page up. */
 const KEEP_EVERY_MS = 5000;
 

@@ -2,7 +2,7 @@ import { Button } from '@mui/material';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { sayDate, sayHour } from '../app/time.ts';
+import { sayDate, sayHour } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { passportSentence } from './words.ts';
 

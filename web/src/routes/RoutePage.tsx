@@ -3,8 +3,8 @@ import { Button, MenuItem, TextField } from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { useBoard, useSetup, type Board, type Setup } from '../api/queries.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import {
@@ -29,9 +29,9 @@ export default function RoutePage() {
   const { model = '', kind = '' } = useParams();
   const { data: routes, error } = useModelRoutes(model);
   const { data: summaries } = useRoutes();
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const { data: setup } = useSetup();
-  if (!routes || !board || !setup || !summaries)
+  if (!routes || !floor || !setup || !summaries)
     return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const route = routes.find((one) => one.kind === kind);
   if (!route)
@@ -46,7 +46,7 @@ export default function RoutePage() {
       route={route}
       routes={routes}
       summaries={summaries.filter((one) => one.model === model && one.kind === kind)}
-      board={board}
+      floor={floor}
       setup={setup}
     />
   );
@@ -68,13 +68,13 @@ function RouteDesk({
   route,
   routes,
   summaries,
-  board,
+  floor,
   setup,
 }: {
   route: Route;
   routes: Route[];
   summaries: readonly RouteSummary[];
-  board: Board;
+  floor: Floor;
   setup: Setup;
 }) {
   const [history, setHistory] = useState<Draft[]>(() => [keptDraft(route) ?? draftOf(route)]);
@@ -87,18 +87,18 @@ function RouteDesk({
     if (touched) localStorage.setItem(keptKey(route), JSON.stringify(draft));
     else localStorage.removeItem(keptKey(route));
   }, [draft, route, touched]);
-  const names: FactoryNames = { stations: board.stations, rooms: setup.rooms, kinds: setup.kinds };
+  const names: FactoryNames = { stations: floor.stations, rooms: setup.rooms, kinds: setup.kinds };
   const problems = useMemo(
     () =>
       validateRoute(routeOf(draft), {
-        stations: board.stations.map(({ code }) => code),
+        stations: floor.stations.map(({ code }) => code),
         rooms: setup.rooms,
         others: routes.filter((other) => other.kind !== draft.kind),
       }),
-    [draft, board.stations, setup.rooms, routes],
+    [draft, floor.stations, setup.rooms, routes],
   );
   const operation = draft.operations.find(({ key }) => key === selected);
-  const stationName = (code: string): string => board.stations.find((one) => one.code === code)?.name ?? code;
+  const stationName = (code: string): string => floor.stations.find((one) => one.code === code)?.name ?? code;
   return (
     <>
       <div className="title">
@@ -142,7 +142,7 @@ function RouteDesk({
             onUndo={() => setHistory((before) => before.slice(0, -1))}
             onAdd={() => {
               const after = selected ?? draft.operations.at(-1)?.key ?? '';
-              const made = added(draft, after, operation?.stations[0] ?? board.stations[0]?.code ?? '');
+              const made = added(draft, after, operation?.stations[0] ?? floor.stations[0]?.code ?? '');
               change(made.draft);
               setSelected(made.key);
               setTab('operation');
@@ -194,7 +194,7 @@ function RouteDesk({
           )}
           {tab === 'ways' &&
             (problems.length === 0 ? (
-              <WaysTable route={routeOf(draft)} setup={setup} nowMs={board.nowMs} />
+              <WaysTable route={routeOf(draft)} setup={setup} nowMs={floor.nowMs} />
             ) : (
               <p className="quiet">Ways are weighed once the route can be worked.</p>
             ))}

@@ -1,8 +1,8 @@
 import { Button } from '@mui/material';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
-import { useBoard, useSetup } from '../api/queries.ts';
-import { usePerform } from '../app/usePerform.ts';
+import { useFloor, useSetup } from '../api/queries.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useRoutes, type RouteSummary } from './queries.ts';
 
@@ -51,7 +51,7 @@ export default function RoutesPage() {
 
 /** The stations routes go through; one that nothing goes through can be taken out of use. */
 function Stations() {
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const { perform, busy, refused } = usePerform();
   const remove = (code: string, name: string): Promise<unknown> =>
     perform(
@@ -66,7 +66,7 @@ function Stations() {
       </h2>
       <Refused words={refused} />
       <div className="row">
-        {board?.stations.map(({ code, name }) => (
+        {floor?.stations.map(({ code, name }) => (
           <Button
             key={code}
             disabled={busy}

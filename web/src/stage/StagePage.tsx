@@ -1,9 +1,9 @@
 import { rangeOf, type Stage } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
-import { useBoard } from '../api/queries.ts';
-import { STAGE_NAMES } from '../app/stages.ts';
-import { lateTag, sayDate, sayTime, useFactoryNow } from '../app/time.ts';
-import { boardRows, type HoldAt, type RackAt, type Row } from '../board/rows.ts';
+import { useFloor, useStage, type HoldAt, type RackAt, type StageRow } from '../api/queries.ts';
+import { STAGE_NAMES } from '../shared/stages.ts';
+import { lateTag, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
+import { withStations } from '../board/rows.ts';
 import { FinishNav } from '../finishing/FinishNav.tsx';
 import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
@@ -13,14 +13,15 @@ import { Verdict } from '../devices/Verdict.tsx';
 /** One stage: its racks station by station, all of them, and the load in front of it. */
 export default function StagePage() {
   const { stage = '' } = useParams();
-  const { data: board, dataUpdatedAt, error } = useBoard();
-  const nowMs = useFactoryNow(board, dataUpdatedAt);
-  if (!board) return <p className="title">{error ? error.message : 'Opening…'}</p>;
+  const { data: floor, dataUpdatedAt, error } = useFloor();
+  const { data: standing, error: failed } = useStage(stage);
+  const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const name = STAGE_NAMES[stage as Stage];
   if (!name) return <p className="title">There is no stage '{stage}'. Press 0 for the board.</p>;
-  const rows = boardRows(board).filter((row) => row.station.stage === stage);
+  if (!floor || !standing) return <p className="title">{(error ?? failed)?.message ?? 'Opening…'}</p>;
+  const rows = withStations(standing, floor);
   const ready = rows.flatMap((row) => row.holds.filter(({ hold }) => hold.over));
-  const totals = board.stages.find((candidate) => candidate.stage === stage);
+  const totals = floor.stages.find((candidate) => candidate.stage === stage);
   return (
     <>
       <div className="title">
@@ -37,7 +38,7 @@ export default function StagePage() {
         <div className="stack">
           <Verdict tone={ready.length > 0 ? 'good' : 'hold'} sentence={readyWords(ready)} />
           {rows.map((row) => (
-            <StationPanel key={row.station.code} row={row} nowMs={nowMs} zone={board.zone} />
+            <StationPanel key={row.station.code} row={row} nowMs={nowMs} zone={floor.zone} />
           ))}
         </div>
         <section className="panel" aria-label="Load">
@@ -80,9 +81,11 @@ export default function StagePage() {
 
 function readyWords(ready: readonly HoldAt[]): string {
   if (ready.length === 0) return 'No hold here is over now.';
-  const codes = [...new Set(ready.map(({ batch }) => batch.state.code))];
+  const codes = [...new Set(ready.map(({ batch }) => batch))];
   return `Ready: ${codes.join(', ')} ${codes.length === 1 ? 'has' : 'have'} a hold that is over.`;
 }
+
+type Row = ReturnType<typeof withStations<StageRow>>[number];
 
 function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: string }) {
   const { station, inHand, waiting, holds } = row;
@@ -99,7 +102,7 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
         <tbody>
           {inHand.map((rack) => (
             <RackLine
-              key={`h${rack.batch.state.code}${rack.operation}`}
+              key={`h${rack.batch}${rack.operation}`}
               rack={rack}
               nowMs={nowMs}
               zone={zone}
@@ -108,22 +111,22 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
           ))}
           {waiting.map((rack, i) => (
             <RackLine
-              key={`w${rack.batch.state.code}${rack.operation}`}
+              key={`w${rack.batch}${rack.operation}`}
               rack={rack}
               nowMs={nowMs}
               zone={zone}
               word={i === 0 ? 'next' : 'waiting'}
             />
           ))}
-          {holds.map(({ batch, hold, more }) => (
-            <tr key={`d${batch.state.code}${hold.operation}${hold.rule}`}>
+          {holds.map(({ batch, model, dueMs, hold, more }) => (
+            <tr key={`d${batch}${hold.operation}${hold.rule}`}>
               <td style={{ width: 120 }}>
                 <PegRack
-                  code={batch.state.code}
+                  code={batch}
                   pegs={hold.positions.map(() => 'todo')}
                   wide
-                  words={`${batch.state.model}, on hold`}
-                  href={`/batch/${batch.state.code}`}
+                  words={`${model}, on hold`}
+                  href={`/batch/${batch}`}
                 />
               </td>
               <td>
@@ -136,7 +139,7 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
                   {more > 0 && ` ${more} more of it rest here too.`}
                 </div>
               </td>
-              <td className="quiet number">due {sayDate(batch.state.dueMs, zone)}</td>
+              <td className="quiet number">due {sayDate(dueMs, zone)}</td>
             </tr>
           ))}
         </tbody>
@@ -146,29 +149,28 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
 }
 
 function RackLine({ rack, nowMs, zone, word }: { rack: RackAt; nowMs: number; zone: string; word: string }) {
-  const { state } = rack.batch;
-  const late = lateTag(state.dueMs, nowMs);
+  const late = lateTag(rack.dueMs, nowMs);
   return (
     <tr>
       <td style={{ width: 120 }}>
         <PegRack
-          code={state.code}
+          code={rack.batch}
           pegs={rack.pegs}
           wide
           inverted={word === 'in hand'}
           tag={late}
           late={late !== null}
-          words={`${state.model}, ${word}`}
-          href={`/batch/${state.code}`}
+          words={`${rack.model}, ${word}`}
+          href={`/batch/${rack.batch}`}
         />
       </td>
       <td>
         <strong>{word}</strong> · {rack.operationName}
         <div className="quiet">
-          {state.model}, {rack.here} of {state.quantity} here since {sayTime(rack.sinceMs, zone, nowMs)}
+          {rack.model}, {rack.here} of {rack.quantity} here since {sayTime(rack.sinceMs, zone, nowMs)}
         </div>
       </td>
-      <td className="quiet number">due {sayDate(state.dueMs, zone)}</td>
+      <td className="quiet number">due {sayDate(rack.dueMs, zone)}</td>
     </tr>
   );
 }

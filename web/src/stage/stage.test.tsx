@@ -1,7 +1,7 @@
 import { screen, within } from '@testing-library/react';
 import { Route, Routes, useNavigate } from 'react-router';
 import { useEffect } from 'react';
-import { batch, board, HOUR, NOW, piece } from '../testing/tarrow.ts';
+import { batch, floorOf, HOUR, NOW, piece, rowsOf } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
 import StagePage from './StagePage.tsx';
 
@@ -23,16 +23,19 @@ const waiting = batch('B-217', [piece(1), piece(2)]);
 const late = batch('B-218', [
   piece(1, { standing: 'inHand', station: 'body-mill', sinceMs: NOW - 2 * HOUR }),
 ]);
+const racks = [waiting, { ...late, state: { ...late.state, dueMs: NOW - 48 * HOUR } }];
 const floor = {
-  ...board([waiting, { ...late, state: { ...late.state, dueMs: NOW - 48 * HOUR } }]),
+  ...floorOf(racks),
   stages: [
     { stage: 'machining' as const, racks: 2, waiting: 2, inHand: 1, onHold: 0, oldestMs: null, hours: 6 },
   ],
 };
 
+const ANSWERS = { 'GET /api/floor': floor, 'GET /api/stages/machining': rowsOf(racks) };
+
 describe('the page of a stage', () => {
   it('shows its racks station by station: in hand first, then what is next, late ones marked', async () => {
-    openPage(<At path="/stage/machining" />, { 'GET /api/board': floor });
+    openPage(<At path="/stage/machining" />, ANSWERS);
     expect(await screen.findByText('2 racks · 2 pieces waiting · 1 in hand · 0 on hold')).toBeInTheDocument();
     const mill = within(screen.getByRole('region', { name: 'Body mill' }));
     const rows = mill.getAllByRole('row');
@@ -44,7 +47,7 @@ describe('the page of a stage', () => {
   });
 
   it('says so when there is no such stage', async () => {
-    openPage(<At path="/stage/painting" />, { 'GET /api/board': floor });
+    openPage(<At path="/stage/painting" />, ANSWERS);
     expect(
       await screen.findByText("There is no stage 'painting'. Press 0 for the board."),
     ).toBeInTheDocument();

@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
 import type { ReactElement, ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
-import { FilingContext, useFilingState } from '../app/useFiling.ts';
+import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 
 export interface Sent {
   path: string;

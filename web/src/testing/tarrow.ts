@@ -1,5 +1,5 @@
-import type { Operation, PieceState, Route } from '@ample-crane/core';
-import type { Board, BoardBatch, StationSeen } from '../api/queries.ts';
+import { boardRows, drawRack, type Operation, type PieceState, type Route } from '@ample-crane/core';
+import type { Floor, Rack, StageRow, StationSeen } from '../api/queries.ts';
 
 /** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
 export const NOW = Date.UTC(2026, 10, 24, 14, 20);
@@ -77,12 +77,13 @@ export const piece = (position: number, extra: Partial<PieceState> = {}): PieceS
   ...extra,
 });
 
-export function batch(code: string, pieces: PieceState[], extra: Partial<BoardBatch> = {}): BoardBatch {
+export function batch(code: string, pieces: PieceState[], extra: Partial<Rack> = {}): Rack {
   const kind = code.charAt(0);
   return {
+    code,
     seq: 1,
     holds: [],
-    earliestMs: null,
+    route: kind === 'N' ? neckRoute : route,
     state: {
       code,
       kind,
@@ -102,25 +103,35 @@ export function batch(code: string, pieces: PieceState[], extra: Partial<BoardBa
   };
 }
 
-export function board(batches: BoardBatch[]): Board {
-  return {
-    nowMs: NOW,
-    factory: 'Tarrow Works',
-    zone: 'UTC',
-    shift: null,
-    peopleIn: 1,
-    peopleAll: 1,
-    stages: [],
-    constraint: null,
-    stations: [
-      station('wood', 'Wood room'),
-      station('body-mill', 'Body mill'),
-      station('neck-fit', 'Neck fit'),
-    ],
-    batches,
-    routes: [route, neckRoute],
-    lots: ['W-74'],
-    calls: [],
-    lastFiling: null,
-  };
-}
+const stations = [
+  station('wood', 'Wood room'),
+  station('body-mill', 'Body mill'),
+  station('neck-fit', 'Neck fit'),
+];
+
+/** The floor with these racks on it. */
+export const floorOf = (racks: readonly Rack[]): Floor => ({
+  nowMs: NOW,
+  factory: 'Tarrow Works',
+  zone: 'UTC',
+  shift: null,
+  peopleIn: 1,
+  peopleAll: 1,
+  stages: [],
+  constraint: null,
+  stations,
+  racks: racks.map(({ code, seq, state }) => ({ code, seq, routeId: state.routeId })),
+  operations: [route, neckRoute].map(({ id, operations: all }) => ({
+    routeId: id,
+    operations: all.map(({ key, name }) => ({ key, name })),
+  })),
+  lots: ['W-74'],
+  lastFiling: null,
+});
+
+/** All its stations, with what stands at them. */
+export const rowsOf = (racks: readonly Rack[]): StageRow[] =>
+  boardRows(
+    stations,
+    racks.map((rack) => drawRack(rack, rack.holds)),
+  );

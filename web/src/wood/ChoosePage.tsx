@@ -13,7 +13,7 @@ import {
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useChoice, useWeighBacks, type Choice } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { TakeThem } from './TakeThem.tsx';
 import { choiceWords, kg } from './words.ts';
 import { Refused } from '../devices/Refused.tsx';
@@ -107,7 +107,7 @@ function StockChart({ choice }: { choice: Choice }) {
     .toSorted((a, b) => a.weightKg - b.weightKg)
     .map((unit, i) => {
       const weight = unit.weightKg * demand.keepFraction + demand.othersKg;
-      return { rank: i + 1, [ids.has(unit.id) ? 'taken' : 'left']: weight };
+      return { rank: i + 1, weight, taken: ids.has(unit.id) };
     });
   return (
     <section className="panel" aria-label="The stock">
@@ -151,14 +151,15 @@ function StockChart({ choice }: { choice: Choice }) {
               tickFormatter={(value: number) => `${value.toFixed(1)} kg`}
               width={66}
             />
-            <Scatter
-              dataKey="left"
-              fill="none"
-              stroke="var(--umber)"
-              isAnimationActive={false}
-              shape={hollow}
-            />
-            <Scatter dataKey="taken" fill="var(--ebony)" isAnimationActive={false} shape={full} />
+            {[
+              { of: points.filter(({ taken }) => !taken), shape: hollow },
+              { of: points.filter(({ taken }) => taken), shape: full },
+            ]
+              // A scatter without points of its own would take the chart's.
+              .filter(({ of }) => of.length > 0)
+              .map(({ of, shape }, i) => (
+                <Scatter key={i} data={of} dataKey="weight" isAnimationActive={false} shape={shape} />
+              ))}
           </ComposedChart>
         </ResponsiveContainer>
         <figcaption className="quiet">● chosen for {choice.batch} &nbsp; ◯ left for the others</figcaption>
@@ -170,17 +171,12 @@ function StockChart({ choice }: { choice: Choice }) {
 interface Mark {
   cx?: number;
   cy?: number;
-  payload?: { left?: number; taken?: number };
 }
 
-const hollow = ({ cx, cy, payload }: Mark) =>
-  payload?.left === undefined ? (
-    <g />
-  ) : (
-    <circle cx={cx} cy={cy} r={3.6} fill="none" stroke="var(--umber)" strokeWidth={1.3} />
-  );
-const full = ({ cx, cy, payload }: Mark) =>
-  payload?.taken === undefined ? <g /> : <circle cx={cx} cy={cy} r={4.6} fill="var(--ebony)" />;
+const hollow = ({ cx, cy }: Mark) => (
+  <circle cx={cx} cy={cy} r={3.6} fill="none" stroke="var(--umber)" strokeWidth={1.3} />
+);
+const full = ({ cx, cy }: Mark) => <circle cx={cx} cy={cy} r={4.6} fill="var(--ebony)" />;
 
 function ChosenTable({ choice }: { choice: Choice }) {
   const rows = choice.chosen.chosen.flatMap((chosen) => {

@@ -19,8 +19,8 @@ import {
 } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
-import { filedWords } from '../app/usePerform.ts';
-import { typedNumber } from '../app/typed.ts';
+import { filedWords } from '../shared/usePerform.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 

@@ -12,15 +12,18 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { sayDayOf } from '../app/time.ts';
+import { sayDayOf } from '../shared/time.ts';
 import type { Foreseen } from './foresee.ts';
 import type { Drying } from './queries.ts';
 
+/** One reading, drawn as a mark: where each has its own points, the chart does not look for every mark at every point. */
+interface Reading {
+  atMs: number;
+  mcPct: number;
+}
+
 interface Point {
   atMs: number;
-  shell?: number;
-  core?: number;
-  aside?: number;
   fitted?: number;
   ahead?: number;
   fan?: [number, number];
@@ -45,14 +48,16 @@ export function DryingChart({
 }) {
   const firstMs = Math.min(...drying.readings.map((reading) => reading.atMs)) - DAY_MS / 2;
   const points = useMemo(() => pointsOf(drying, foreseen, firstMs), [drying, foreseen, firstMs]);
+  const marks = useMemo(() => marksOf(drying, foreseen, firstMs), [drying, foreseen, firstMs]);
   const { nowMs, window } = drying;
   const readyMs =
     foreseen.outlook === 'never' || foreseen.outlook.median === 0
       ? null
       : nowMs + foreseen.outlook.median * 3_600_000;
-  const values = points.flatMap((p) =>
-    [p.shell, p.core, p.emc, p.fan?.[0], p.fan?.[1]].filter((v) => v !== undefined),
-  );
+  const values = [
+    ...Object.values(marks).flatMap((readings) => readings.map(({ mcPct }) => mcPct)),
+    ...points.flatMap((p) => [p.emc, p.fan?.[0], p.fan?.[1]].filter((v) => v !== undefined)),
+  ];
   const lowest = Math.floor(Math.min(window.lowPct, ...values) - 0.3);
   const highest = Math.ceil(Math.max(window.highPct, ...values) + 0.3);
   return (
@@ -140,28 +145,9 @@ export function DryingChart({
             connectNulls
             type="monotone"
           />
-          <Scatter
-            dataKey="shell"
-            fill="var(--paper)"
-            fillOpacity={0.2}
-            stroke="var(--ebony)"
-            isAnimationActive={false}
-            shape={ring}
-          />
-          <Scatter
-            dataKey="core"
-            fill="var(--ebony)"
-            stroke="var(--ebony)"
-            isAnimationActive={false}
-            shape={dot}
-          />
-          <Scatter
-            dataKey="aside"
-            fill="var(--oxblood)"
-            stroke="var(--oxblood)"
-            isAnimationActive={false}
-            shape={cross}
-          />
+          {MARKS.filter(({ of }) => marks[of].length > 0).map(({ of, shape }) => (
+            <Scatter key={of} data={marks[of]} dataKey="mcPct" isAnimationActive={false} shape={shape} />
+          ))}
           <ReferenceLine
             x={nowMs}
             stroke="var(--ebony)"
@@ -196,42 +182,48 @@ export function DryingChart({
 interface Mark {
   cx?: number;
   cy?: number;
-  payload?: Point;
 }
 
-/** A row without a reading is no mark: the chart would draw it at its upper edge. */
-const ring = ({ cx, cy, payload }: Mark) =>
-  payload?.shell === undefined ? (
-    <g />
-  ) : (
-    <circle cx={cx} cy={cy} r={3.6} fill="none" stroke="var(--ebony)" strokeWidth={1.3} />
-  );
-const dot = ({ cx, cy, payload }: Mark) =>
-  payload?.core === undefined ? <g /> : <circle cx={cx} cy={cy} r={3.2} fill="var(--ebony)" />;
+const ring = ({ cx, cy }: Mark) => (
+  <circle cx={cx} cy={cy} r={3.6} fill="none" stroke="var(--ebony)" strokeWidth={1.3} />
+);
+const dot = ({ cx, cy }: Mark) => <circle cx={cx} cy={cy} r={3.2} fill="var(--ebony)" />;
+const cross = ({ cx = 0, cy = 0 }: Mark) => (
+  <path
+    d={`M${cx - 4},${cy - 4}l8,8m0,-8l-8,8`}
+    stroke="var(--oxblood)"
+    strokeWidth={1.6}
+    aria-label="set aside"
+  />
+);
 
-const cross = ({ cx = 0, cy = 0, payload }: Mark) =>
-  payload?.aside === undefined ? (
-    <g />
-  ) : (
-    <path
-      d={`M${cx - 4},${cy - 4}l8,8m0,-8l-8,8`}
-      stroke="var(--oxblood)"
-      strokeWidth={1.6}
-      aria-label="set aside"
-    />
-  );
+/** A scatter without points of its own would take the chart's. */
+const MARKS = [
+  { of: 'shell', shape: ring },
+  { of: 'core', shape: dot },
+  { of: 'aside', shape: cross },
+] as const;
+
+function marksOf(
+  { readings, setAside, nowMs }: Drying,
+  { untilMs }: Foreseen,
+  firstMs: number,
+): Record<'shell' | 'core' | 'aside', Reading[]> {
+  const placed = readings.map(({ atMs, correctedPct, depth }, i) => {
+    const aside = ((i % 5) - 2) * JITTER * (untilMs - firstMs) * 0.5;
+    return { depth, atMs: Math.min(nowMs, atMs + aside), mcPct: correctedPct };
+  });
+  return {
+    shell: placed.filter(({ depth }) => depth === 'shell'),
+    core: placed.filter(({ depth }) => depth === 'core'),
+    aside: setAside.map(({ atMs, correctedPct }) => ({ atMs, mcPct: correctedPct })),
+  };
+}
 
 function pointsOf(drying: Drying, foreseen: Foreseen, firstMs: number): Point[] {
   const shown = drying.climate.filter(({ atMs }) => atMs >= firstMs && atMs <= drying.nowMs);
   const every = Math.max(1, Math.ceil(shown.length / EMC_POINTS));
-  const span = foreseen.untilMs - firstMs;
-  const readings = drying.readings.map(({ atMs, correctedPct, depth }, i): Point => {
-    const aside = ((i % 5) - 2) * JITTER * span * 0.5;
-    return { atMs: Math.min(drying.nowMs, atMs + aside), [depth]: correctedPct };
-  });
   return [
-    ...readings,
-    ...drying.setAside.map(({ atMs, correctedPct }): Point => ({ atMs, aside: correctedPct })),
     ...foreseen.curve.map(({ atMs, mcPct }): Point => ({ atMs, fitted: mcPct })),
     ...foreseen.fan.map(({ atMs, median, low90, high90 }): Point => ({
       atMs,

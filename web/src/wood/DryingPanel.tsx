@@ -1,7 +1,7 @@
 import { loggedAirEmcPct, type Air } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState, type ReactNode } from 'react';
-import { sayDayOf, sayTime } from '../app/time.ts';
+import { sayDayOf, sayTime } from '../shared/time.ts';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
 import { DryingChart } from './DryingChart.tsx';
 import type { Foreseen } from './foresee.ts';

@@ -2,8 +2,8 @@ import { blankMoisturePct, latestByBoard } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { useBoard } from '../api/queries.ts';
-import { sayDate, sayTime } from '../app/time.ts';
+import { useFloor } from '../api/queries.ts';
+import { sayDate, sayTime } from '../shared/time.ts';
 import { BoardStack, type BoardMark, type StackBoard } from '../devices/BoardStack.tsx';
 import { CutForm } from './CutForm.tsx';
 import { useDryingView } from './DryingPanel.tsx';
@@ -17,10 +17,10 @@ import { pct, toneOf } from './words.ts';
 export default function LotPage() {
   const { code = '' } = useParams();
   const { data: lot, error } = useLot(code);
-  const { data: board } = useBoard();
-  if (!lot || !board)
+  const { data: floor } = useFloor();
+  if (!lot || !floor)
     return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
-  return <LotSeen lot={lot} zone={board.zone} />;
+  return <LotSeen lot={lot} zone={floor.zone} />;
 }
 
 /** One lot: its verdict and date first, the chart as proof, then its boards, its room, and what was done. */

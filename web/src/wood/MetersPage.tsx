@@ -10,11 +10,11 @@ import {
   YAxis,
 } from 'recharts';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { useBoard, useSetup } from '../api/queries.ts';
-import { sayDate } from '../app/time.ts';
+import { useFloor, useSetup } from '../api/queries.ts';
+import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useMeters, type Meter } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -24,10 +24,10 @@ type Calibration = Schemas['CalibrationDto'];
 /** Meters, the oven-dry samples they were tested with, and the lines that correct their readings. */
 export default function MetersPage() {
   const { data: meters, error } = useMeters();
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const [chosen, setChosen] = useState('');
   const [species, setSpecies] = useState('');
-  if (!meters || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!meters || !floor) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const meter =
     meters.find(({ code }) => code === chosen) ??
     meters.find(({ calibrations }) => calibrations.some(({ line }) => line)) ??
@@ -45,7 +45,7 @@ export default function MetersPage() {
       <div className="columns">
         <div className="stack">
           {meter && calibration && (
-            <CalibrationSeen meter={meter} calibration={calibration} zone={board.zone} />
+            <CalibrationSeen meter={meter} calibration={calibration} zone={floor.zone} />
           )}
           {meter && !calibration && (
             <Verdict

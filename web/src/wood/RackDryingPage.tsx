@@ -1,5 +1,5 @@
 import { useParams, Link } from 'react-router';
-import { useBatch, useBoard, type BatchDetail } from '../api/queries.ts';
+import { useBatch, useFloor, type BatchDetail } from '../api/queries.ts';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useRackDrying, useRooms, type Drying } from './queries.ts';
@@ -12,10 +12,10 @@ export default function RackDryingPage() {
   const { code = '' } = useParams();
   const { data: drying, error } = useRackDrying(code);
   const { data: batch } = useBatch(code);
-  const { data: board } = useBoard();
-  if (!drying || !batch || !board)
+  const { data: floor } = useFloor();
+  if (!drying || !batch || !floor)
     return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
-  return <RackSeen drying={drying} batch={batch} zone={board.zone} />;
+  return <RackSeen drying={drying} batch={batch} zone={floor.zone} />;
 }
 
 function RackSeen({ drying, batch, zone }: { drying: Drying; batch: BatchDetail; zone: string }) {

@@ -14,7 +14,7 @@ import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Words } from '../fields/Words.tsx';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { correctionOf, lineWords } from './reading.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { SheetForm } from './SheetForm.tsx';

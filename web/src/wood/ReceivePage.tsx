@@ -8,7 +8,7 @@ import { useSetup, type Setup } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { boardsOf, type NewBoard } from './boards.ts';
 import { useRooms, type Room } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';

@@ -13,13 +13,13 @@ import {
   YAxis,
 } from 'recharts';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { useBoard } from '../api/queries.ts';
+import { useFloor } from '../api/queries.ts';
 import { LastChange } from '../changes/LastChange.tsx';
-import { sayDayOf, sayTime } from '../app/time.ts';
+import { sayDayOf, sayTime } from '../shared/time.ts';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useCourse, useRooms, type Room } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct } from './words.ts';
@@ -36,8 +36,8 @@ const SPANS = [
 export default function RoomsPage() {
   const { room: named } = useParams();
   const { data: rooms, error } = useRooms();
-  const { data: board } = useBoard();
-  if (!rooms || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  const { data: floor } = useFloor();
+  if (!rooms || !floor) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const shown =
     rooms.find(({ room }) => room === named) ?? rooms.find(({ holdsWood }) => holdsWood) ?? rooms[0];
   return (
@@ -49,8 +49,8 @@ export default function RoomsPage() {
       {shown ? (
         <div className="columns">
           <div className="stack">
-            <RoomVerdict room={shown} nowMs={board.nowMs} zone={board.zone} />
-            <Course room={shown} zone={board.zone} />
+            <RoomVerdict room={shown} nowMs={floor.nowMs} zone={floor.zone} />
+            <Course room={shown} zone={floor.zone} />
             <TypeAir key={shown.room} room={shown} />
           </div>
           <div className="stack">
@@ -273,15 +273,15 @@ function TypeAir({ room }: { room: Room }) {
     high: pct(room.band.highPct),
   });
   const [goodRowsOnly, setGoodRowsOnly] = useState(false);
-  const { data: board } = useBoard();
+  const { data: floor } = useFloor();
   const set = (name: keyof typeof fields, value: string): void =>
     setFields((now) => ({ ...now, [name]: value }));
   const temperatureC = typedNumber(fields.temperature);
   const relativeHumidityPct = typedNumber(fields.humidity);
   const [low, high] = [typedNumber(fields.low), typedNumber(fields.high)];
   const keep = async (): Promise<void> => {
-    if (temperatureC === null || relativeHumidityPct === null || !board) return;
-    const at = new Date(board.nowMs).toISOString();
+    if (temperatureC === null || relativeHumidityPct === null || !floor) return;
+    const at = new Date(floor.nowMs).toISOString();
     const done = await perform(
       () =>
         answered(

@@ -2,7 +2,7 @@ import { FIGURE_GRADES } from '@ample-crane/core';
 import { MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useBoard } from '../api/queries.ts';
+import { useStage } from '../api/queries.ts';
 import { useBlanks, useLots, type StockBlankSeen } from './queries.ts';
 import { WoodNav } from './WoodNav.tsx';
 
@@ -13,18 +13,18 @@ const ROWS = 200;
 export default function StockPage() {
   const { data: blanks, error } = useBlanks();
   const { data: lots = [] } = useLots();
-  const { data: board } = useBoard();
+  const { data: rows } = useStage('wood');
   const [kind, setKind] = useState(ALL);
   const [species, setSpecies] = useState(ALL);
   const [grade, setGrade] = useState(ALL);
-  if (!blanks || !board) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!blanks || !rows) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const shown = blanks.filter(
     (blank) =>
       (kind === ALL || blank.kind === kind) &&
       (species === ALL || blank.species === species) &&
       (grade === ALL || blank.grade === grade),
   );
-  const resting = board.batches.filter(({ holds }) => holds.some((hold) => hold.rule === 'moisture'));
+  const resting = rows.flatMap(({ holds }) => holds).filter(({ hold }) => hold.rule === 'moisture');
   const pick = (label: string, value: string, set: (value: string) => void, options: readonly string[]) => (
     <TextField
       select
@@ -103,10 +103,10 @@ export default function StockPage() {
             <h2>Choose blanks for</h2>
             {resting.length === 0 && <p className="quiet">No rack waits for its blanks.</p>}
             <ul className="plainlist">
-              {resting.map(({ state }) => (
-                <li key={state.code}>
-                  <Link to={`/wood/choose/${state.code}`}>
-                    {state.code}, {state.model}, {state.quantity} pieces
+              {resting.map(({ batch, model, quantity }) => (
+                <li key={batch}>
+                  <Link to={`/wood/choose/${batch}`}>
+                    {batch}, {model}, {quantity} pieces
                   </Link>
                 </li>
               ))}

@@ -1,4 +1,4 @@
-import { SubNav } from '../app/SubNav.tsx';
+import { SubNav } from '../shared/SubNav.tsx';
 
 const PAGES = [
   { to: '/stage/wood', name: 'Lots & racks' },

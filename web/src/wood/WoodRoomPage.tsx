@@ -1,7 +1,6 @@
 import { Link } from 'react-router';
-import { useBoard, type Board } from '../api/queries.ts';
-import { sayTime, useFactoryNow } from '../app/time.ts';
-import { boardRows, type HoldAt } from '../board/rows.ts';
+import { useBoard, useFloor, useStage, type HoldAt } from '../api/queries.ts';
+import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { CallCard } from '../devices/CallCard.tsx';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
@@ -13,19 +12,20 @@ import { WoodNav } from './WoodNav.tsx';
 
 /** The wood room: what may go now, lots and resting racks by readiness, and the rooms they dry in. */
 export default function WoodRoomPage() {
-  const { data: board, dataUpdatedAt, error } = useBoard();
+  const { data: floor, dataUpdatedAt, error } = useFloor();
+  const { data: board } = useBoard();
+  const { data: rows } = useStage('wood');
   const { data: lots, error: lotsError } = useLots();
   const { data: rooms = [] } = useRooms();
-  const nowMs = useFactoryNow(board, dataUpdatedAt);
-  if (!board || !lots) return <p className="title">{(error ?? lotsError)?.message ?? 'Opening…'}</p>;
-  const holds = boardRows(board)
-    .filter((row) => row.station.stage === 'wood')
+  const nowMs = useFactoryNow(floor, dataUpdatedAt);
+  if (!floor || !rows || !lots) return <p className="title">{(error ?? lotsError)?.message ?? 'Opening…'}</p>;
+  const holds = rows
     .flatMap((row) => row.holds)
     .toSorted(
       (a, b) =>
         Number(b.hold.over) - Number(a.hold.over) || (a.hold.endMs ?? Infinity) - (b.hold.endMs ?? Infinity),
     );
-  const calls = board.calls.filter((call) => call.kind === 'room-drift' || call.kind === 'sensor');
+  const calls = (board?.calls ?? []).filter((call) => call.kind === 'room-drift' || call.kind === 'sensor');
   return (
     <>
       <div className="title">
@@ -36,7 +36,7 @@ export default function WoodRoomPage() {
         <div className="stack">
           <Readiness lots={lots} holds={holds} />
           <Lots lots={lots} rooms={rooms} />
-          <Racks holds={holds} board={board} nowMs={nowMs} />
+          <Racks holds={holds} zone={floor.zone} nowMs={nowMs} />
         </div>
         <div className="stack">
           {calls.length > 0 && (
@@ -61,7 +61,7 @@ function Readiness({ lots, holds }: { lots: readonly LotSummary[]; holds: readon
   const parts = [
     passing.length > 0 ? `boards of ${passing.map((lot) => lot.code).join(', ')} would pass now` : '',
     over.length > 0
-      ? `${[...new Set(over.map(({ batch }) => batch.state.code))].join(', ')} may leave ${over.length === 1 ? 'its' : 'their'} rest`
+      ? `${[...new Set(over.map(({ batch }) => batch))].join(', ')} may leave ${over.length === 1 ? 'its' : 'their'} rest`
       : '',
     unread.length > 0
       ? `${unread.map((lot) => lot.code).join(', ')} ${unread.length === 1 ? 'wants' : 'want'} reading`
@@ -149,28 +149,28 @@ function Lots({ lots, rooms }: { lots: readonly LotSummary[]; rooms: readonly Ro
   );
 }
 
-function Racks({ holds, board, nowMs }: { holds: readonly HoldAt[]; board: Board; nowMs: number }) {
+function Racks({ holds, zone, nowMs }: { holds: readonly HoldAt[]; zone: string; nowMs: number }) {
   return (
     <section className="panel" aria-label="Resting racks">
       <h2>Resting racks</h2>
       {holds.length === 0 && <p className="quiet">No rack rests here.</p>}
       <table>
         <tbody>
-          {holds.map(({ batch, hold, more }) => (
-            <tr key={`${batch.state.code}${hold.operation}${hold.rule}`}>
+          {holds.map(({ batch, model, hold, more }) => (
+            <tr key={`${batch}${hold.operation}${hold.rule}`}>
               <td style={{ width: 120 }}>
                 <PegRack
-                  code={batch.state.code}
+                  code={batch}
                   pegs={hold.positions.map(() => 'todo')}
                   wide
-                  words={`${batch.state.model}, ${hold.operationName}`}
-                  href={`/batch/${batch.state.code}`}
+                  words={`${model}, ${hold.operationName}`}
+                  href={`/batch/${batch}`}
                 />
               </td>
               <td>
                 <strong>{hold.over ? 'may go on' : hold.operationName}</strong>{' '}
                 {!hold.over &&
-                  (hold.endMs === null ? 'no date yet' : `until ${sayTime(hold.endMs, board.zone, nowMs)}`)}
+                  (hold.endMs === null ? 'no date yet' : `until ${sayTime(hold.endMs, zone, nowMs)}`)}
                 <div className="quiet">
                   {hold.sentence}
                   {more > 0 && ` ${more} more of it rest here too.`}
@@ -179,8 +179,8 @@ function Racks({ holds, board, nowMs }: { holds: readonly HoldAt[]; board: Board
               <td style={{ whiteSpace: 'nowrap' }}>
                 {hold.rule === 'moisture' && (
                   <>
-                    <Link to={`/wood/drying/${batch.state.code}`}>Drying</Link> ·{' '}
-                    <Link to={`/wood/choose/${batch.state.code}`}>Blanks</Link>
+                    <Link to={`/wood/drying/${batch}`}>Drying</Link> ·{' '}
+                    <Link to={`/wood/choose/${batch}`}>Blanks</Link>
                   </>
                 )}
               </td>

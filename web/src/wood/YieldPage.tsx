@@ -11,7 +11,7 @@ import { useMemo, useState, type ReactNode } from 'react';
 import { useSetup } from '../api/queries.ts';
 import { CutList } from './CutList.tsx';
 import { useLots, useLot } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { WoodNav } from './WoodNav.tsx';
 
 const WAYS: { firstCut: FirstCut; name: string }[] = [

@@ -1,6 +1,6 @@
 import { FIGURE_GRADES, WOOD_COLOURS, type FigureGrade, type WoodColour } from '@ample-crane/core';
 import type { Schemas } from '../api/client.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 
 export type NewBoard = Schemas['NewBoardDto'];
 

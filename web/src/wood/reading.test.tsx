@@ -3,7 +3,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter, Route, Routes } from 'react-router';
-import { FilingContext, useFilingState } from '../app/useFiling.ts';
+import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 import type { Meter } from './queries.ts';
 import ReadingPage from './ReadingPage.tsx';
 

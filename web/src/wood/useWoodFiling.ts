@@ -1,6 +1,6 @@
 import { useCallback } from 'react';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { filedWords, usePerform, type Performing } from '../app/usePerform.ts';
+import { filedWords, usePerform, type Performing } from '../shared/usePerform.ts';
 
 export type LotEntryDraft = Schemas['LotEntryDto'];
 

@@ -2,7 +2,7 @@ import { relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
 import { boardsOf } from './boards.ts';
 import { foresee } from './foresee.ts';
 import type { Drying, Meter } from './queries.ts';
-import { typedNumber } from '../app/typed.ts';
+import { typedNumber } from '../shared/typed.ts';
 import { correctionOf, lineWords } from './reading.ts';
 import { ifItComesBack, outlookOf, readyWords, soonWords } from './words.ts';
 

@@ -1,5 +1,5 @@
 import { grainOf, type DryingOutlook } from '@ample-crane/core';
-import { sayTime } from '../app/time.ts';
+import { sayTime } from '../shared/time.ts';
 import type { VerdictTone } from '../devices/Verdict.tsx';
 import type { Choice, LotSummary, Outlook, Room } from './queries.ts';
 

@@ -3,11 +3,11 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, useCallback, useEffect, useMemo, useState } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
-import type { Board } from '../api/queries.ts';
+import type { Floor } from '../api/queries.ts';
 import { lookUpSeenBy } from '../outbox/filing-of.ts';
 import { keepFloor } from '../outbox/floor.ts';
 import { BoardPage } from '../board/BoardPage.tsx';
-import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from './person.ts';
+import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from '../shared/person.ts';
 import { Shell } from './Shell.tsx';
 import { houseTheme } from './theme.ts';
 import { TOKENS } from './tokens.ts';
@@ -50,7 +50,7 @@ const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
 const BackupsPage = lazy(() => import('../backup/BackupsPage.tsx'));
-const KeptPage = lazy(() => import('../outbox/KeptPage.tsx'));
+const KeptPage = lazy(() => import('../kept/KeptPage.tsx'));
 const DevicesPage = lazy(() => import('../devices/DevicesPage.tsx'));
 
 const queries = new QueryClient({
@@ -65,9 +65,7 @@ const queries = new QueryClient({
 });
 
 keepFloor(queries).catch(() => undefined);
-lookUpSeenBy(
-  (code) => queries.getQueryData<Board>(['board'])?.batches.find(({ state }) => state.code === code)?.seq,
-);
+lookUpSeenBy((code) => queries.getQueryData<Floor>(['floor'])?.racks.find((rack) => rack.code === code)?.seq);
 
 export function App() {
   const [by, setBy] = useState(keptPerson);

@@ -13,14 +13,14 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { newKey } from '../api/filing.ts';
-import { useBoard, useSetup } from '../api/queries.ts';
-import { sayTime, useFactoryNow } from '../app/time.ts';
-import { useFiling } from '../app/useFiling.ts';
+import { useFloor, useSetup } from '../api/queries.ts';
+import { sayTime, useFactoryNow } from '../shared/time.ts';
+import { useFiling } from '../shared/useFiling.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { theOutbox } from './browser.ts';
-import { factoryOffsetMs } from './clock.ts';
-import { anew, givenUp, takesReason } from './decide.ts';
-import type { Kept, Touched } from './store.ts';
+import { theOutbox } from '../outbox/browser.ts';
+import { factoryOffsetMs } from '../outbox/clock.ts';
+import { anew, givenUp, takesReason } from '../outbox/decide.ts';
+import type { Kept, Touched } from '../outbox/store.ts';
 
 /** What this browser keeps for the server, and what the rules refused of it: its person decides. */
 export default function KeptPage() {
@@ -60,13 +60,13 @@ function sentence(waiting: readonly Kept[], refused: readonly Kept[]): string {
 }
 
 function useSaid() {
-  const { data: board, dataUpdatedAt } = useBoard();
+  const { data: floor, dataUpdatedAt } = useFloor();
   const { data: setup } = useSetup();
-  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  const nowMs = useFactoryNow(floor, dataUpdatedAt);
   return {
     moment: ({ touchedMs, offsetMs }: Kept): string =>
-      sayTime(touchedMs + (offsetMs ?? factoryOffsetMs() ?? 0), board?.zone ?? 'local', nowMs),
-    time: (ms: number): string => sayTime(ms, board?.zone ?? 'local', nowMs),
+      sayTime(touchedMs + (offsetMs ?? factoryOffsetMs() ?? 0), floor?.zone ?? 'local', nowMs),
+    time: (ms: number): string => sayTime(ms, floor?.zone ?? 'local', nowMs),
     name: (by: string): string => setup?.people.find(({ code }) => code === by)?.name ?? by,
   };
 }

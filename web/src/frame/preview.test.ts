@@ -1,16 +1,18 @@
-import { batch, board, HOUR, NOW, piece } from '../testing/tarrow.ts';
-import { previewLine } from './preview.ts';
+import { batch, floorOf, HOUR, NOW, piece } from '../testing/tarrow.ts';
+import { previewLine, racksOf } from './preview.ts';
 
 const inHand = { standing: 'inHand', station: 'body-mill' } as const;
 const resting = { operation: 'rest', standing: 'onHold', sinceMs: NOW - 10 * HOUR } as const;
 const atJoin = { operation: 'join' } as const;
-const floor = board([
+const racks = [
   batch('B-217', [piece(1, inHand), piece(2, inHand), piece(3)]),
   batch('B-220', [piece(1, resting)]),
   batch('B-221', [piece(1, atJoin), piece(2, atJoin)]),
   batch('N-118', [piece(1, atJoin)]),
-]);
-const say = (line: string) => previewLine(line, floor, NOW);
+];
+const floor = floorOf(racks);
+const known = new Map(racks.map((rack) => [rack.code, rack]));
+const say = (line: string) => previewLine(line, floor, known, NOW);
 
 describe('the preview of a line', () => {
   it('says what it would change, with the reducer of the server', () => {
@@ -63,6 +65,20 @@ describe('the preview of a line', () => {
       text: 'B-217: takes back the last thing filed on it',
     });
     expect(say('B-217 1 done undo')).toMatchObject({ kind: 'refused' });
+  });
+
+  it('needs the racks it names, and without them says what it understood', () => {
+    expect(racksOf('B-217 1 done', floor)).toEqual(['B-217']);
+    expect(racksOf('N-118 join B-221', floor)).toEqual(['N-118', 'B-221']);
+    expect(racksOf('W-74 read 7.9', floor)).toEqual([]);
+    expect(racksOf('B-217 drill', floor)).toEqual([]);
+    const unseen = (line: string) => previewLine(line, floor, new Map(), NOW);
+    expect(unseen('B-217 1 done 1 scrap tear-out')).toEqual({
+      kind: 'unseen',
+      text: 'B-217, done, scrap: Enter asks the server',
+    });
+    expect(unseen('B-217 drill')).toMatchObject({ kind: 'wrong' });
+    expect(unseen('N-118 join B-221')).toMatchObject({ kind: 'unseen' });
   });
 
   it('leaves a batch it does not see to the server', () => {

@@ -1,8 +1,8 @@
 import { stationDays, throughputCsv } from '../flow/throughput.ts';
 import type { Flow } from '../api/queries.ts';
-import { board, HOUR, NOW } from '../testing/tarrow.ts';
+import { floorOf, HOUR, NOW } from '../testing/tarrow.ts';
 import { nearestInDirection } from './keys.ts';
-import { daysAhead, dueInstant, isoDate, lateTag, sayTime } from './time.ts';
+import { daysAhead, dueInstant, isoDate, lateTag, sayTime } from '../shared/time.ts';
 
 describe('factory time in words', () => {
   it('names the weekday within a week and the date beyond', () => {
@@ -51,7 +51,7 @@ describe('throughput', () => {
     fromDay: '2026-11-20',
     toDay: '2026-11-24',
     days: ['2026-11-20', '2026-11-23', '2026-11-24'],
-    stations: board([]).stations.slice(1, 2),
+    stations: floorOf([]).stations.slice(1, 2),
     throughput: [
       { day: '2026-11-20', station: 'body-mill', good: 12, scrapped: 1, reworked: 0 },
       { day: '2026-11-24', station: 'body-mill', good: 4, scrapped: 0, reworked: 2 },

@@ -3,20 +3,20 @@ import type { Stage } from '@ample-crane/core';
 import { useCallback, useState, Suspense } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
-import { useBoard, useSetup, type Board } from '../api/queries.ts';
+import { useFloor, useSetup, type Floor } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
 import { KEYS, LINES, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
-import { usePerson } from './person.ts';
-import { STAGE_NAMES, stageOf } from './stages.ts';
-import { sayClock, sayHour, sayTime, useFactoryNow } from './time.ts';
-import { FilingContext, useFilingState } from './useFiling.ts';
+import { usePerson } from '../shared/person.ts';
+import { STAGE_NAMES, stageOf } from '../shared/stages.ts';
+import { sayClock, sayHour, sayTime, useFactoryNow } from '../shared/time.ts';
+import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 
 /** Header, rope, page, log bar: what stands around every page. */
 export function Shell({ onTheme }: { onTheme: () => void }) {
-  const { data: board, error, dataUpdatedAt } = useBoard();
+  const { data: floor, error, dataUpdatedAt } = useFloor();
   const live = useLiveNews();
-  const nowMs = useFactoryNow(board, dataUpdatedAt);
+  const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const filing = useFilingState();
   const [help, setHelp] = useState(false);
   const openHelp = useCallback(() => setHelp(true), []);
@@ -26,25 +26,25 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
   return (
     <FilingContext.Provider value={filing}>
       <div className="frame">
-        <Header board={board} nowMs={nowMs} onTheme={onTheme} onHelp={openHelp} />
+        <Header floor={floor} nowMs={nowMs} onTheme={onTheme} onHelp={openHelp} />
         <div>
           {(error || !live) && (
             <div className="banner" role="alert">
               {error ? 'The server does not answer. ' : 'The live line is down. '}
-              {board
-                ? `What you see is of ${sayTime(board.nowMs, board.zone, nowMs)}, ${ageWords(nowMs - board.nowMs)}; `
+              {floor
+                ? `What you see is of ${sayTime(floor.nowMs, floor.zone, nowMs)}, ${ageWords(nowMs - floor.nowMs)}; `
                 : 'Nothing of the floor was kept in this browser; '}
               what you file is kept and sent when it is back.
             </div>
           )}
-          <Rope sections={board ? ropeSections(board, stageOf(pathname)) : []} slim={slim} />
+          <Rope sections={floor ? ropeSections(floor, stageOf(pathname)) : []} slim={slim} />
         </div>
         <main className="page" tabIndex={-1}>
           <Suspense fallback={<p className="title quiet">Opening…</p>}>
             <Outlet />
           </Suspense>
         </main>
-        <LogBar board={board} nowMs={nowMs} />
+        <LogBar floor={floor} nowMs={nowMs} />
       </div>
       <KeyHelp open={help} onClose={() => setHelp(false)} />
     </FilingContext.Provider>
@@ -58,22 +58,22 @@ function ageWords(ms: number): string {
   return minutes < 48 * 60 ? `${Math.round(minutes / 60)} h ago` : `${Math.round(minutes / 1440)} days ago`;
 }
 
-function Header(props: { board: Board | undefined; nowMs: number; onTheme: () => void; onHelp: () => void }) {
-  const { board, nowMs, onTheme, onHelp } = props;
+function Header(props: { floor: Floor | undefined; nowMs: number; onTheme: () => void; onHelp: () => void }) {
+  const { floor, nowMs, onTheme, onHelp } = props;
   return (
     <header className="header">
       <Link to="/" className="house">
         Ample Crane
       </Link>
-      <span className="soft">{board?.factory ?? ''}</span>
-      {board && (
+      <span className="soft">{floor?.factory ?? ''}</span>
+      {floor && (
         <>
-          <strong>{sayClock(nowMs, board.zone)}</strong>
+          <strong>{sayClock(nowMs, floor.zone)}</strong>
           <span className="soft">
-            {board.shift
-              ? `Shift ${board.shift.name} to ${sayHour(board.shift.endMs, board.zone)}`
+            {floor.shift
+              ? `Shift ${floor.shift.name} to ${sayHour(floor.shift.endMs, floor.zone)}`
               : 'Closed now'}{' '}
-            · {board.peopleIn} of {board.peopleAll} people in
+            · {floor.peopleIn} of {floor.peopleAll} people in
           </span>
         </>
       )}
@@ -174,9 +174,9 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
   );
 }
 
-function ropeSections(board: Board, here: Stage | undefined): RopeSection[] {
-  const tightStation = board.stations.find((station) => station.code === board.constraint?.station);
-  return board.stages.map((stage) => ({
+function ropeSections(floor: Floor, here: Stage | undefined): RopeSection[] {
+  const tightStation = floor.stations.find((station) => station.code === floor.constraint?.station);
+  return floor.stages.map((stage) => ({
     key: stage.stage,
     name: STAGE_NAMES[stage.stage],
     href: `/stage/${stage.stage}`,

@@ -1,18 +1,18 @@
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { Button } from '@mui/material';
 import { Link } from 'react-router';
-import { useSetup, type Board } from '../api/queries.ts';
+import { useRacks, useSetup, type Floor } from '../api/queries.ts';
 import type { Kept } from '../outbox/store.ts';
 import { useAsked } from './useAsked.ts';
-import { usePerson } from './person.ts';
-import { previewLine, type Preview } from './preview.ts';
-import { useFiling, type FilingNews } from './useFiling.ts';
-import { sayHour } from './time.ts';
+import { usePerson } from '../shared/person.ts';
+import { previewLine, racksOf, type Preview } from './preview.ts';
+import { useFiling, type FilingNews } from '../shared/useFiling.ts';
+import { sayHour } from '../shared/time.ts';
 
 export const LOG_INPUT = 'log-line';
 
 /** Always at the foot: one line in, what it would change at once, filed on Enter. */
-export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: number }) {
+export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: number }) {
   const { by } = usePerson();
   const { file, takeBack, last: own, news: latest, setNews, busy, kept } = useFiling();
   const [line, setLine] = useState('');
@@ -22,15 +22,19 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
   const read = useDeferredValue(line);
   const { data: setup } = useSetup();
   const people = setup?.people;
-  const known = useMemo(() => previewLine(read, board, nowMs, people), [read, board, nowMs, people]);
+  const racks = useRacks(useMemo(() => racksOf(read, floor, people), [read, floor, people]));
+  const known = useMemo(
+    () => previewLine(read, floor, racks, nowMs, people),
+    [read, floor, racks, nowMs, people],
+  );
   const preview = useAsked(read, by, known);
   // The board comes a moment after the answer: what was just filed here is the last until it does.
-  const last = own && own.filedMs >= (board?.lastFiling?.filedMs ?? 0) ? own : board?.lastFiling;
+  const last = own && own.filedMs >= (floor?.lastFiling?.filedMs ?? 0) ? own : floor?.lastFiling;
 
   const submit = async (): Promise<void> => {
     // The same line twice at once is one; another one may follow while it is on its way: they go in order.
     if (line.trim() === '' || underWay.current.has(line)) return;
-    const now = previewLine(line, board, nowMs, people);
+    const now = previewLine(line, floor, racks, nowMs, people);
     if (now.kind === 'wrong' || now.kind === 'unfinished') {
       if (now.kind === 'wrong') input.current?.setSelectionRange(now.start, now.start + now.length);
       return;
@@ -94,7 +98,7 @@ export function LogBar({ board, nowMs }: { board: Board | undefined; nowMs: numb
       </form>
       <div className="side">
         <KeptHere kept={kept} />
-        <Last last={last} zone={board?.zone} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
+        <Last last={last} zone={floor?.zone} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
       </div>
     </footer>
   );
@@ -112,7 +116,7 @@ function Answer({ preview, news }: { preview: Preview; news: { tone: string; tex
   );
 }
 
-type LastFiling = NonNullable<Board['lastFiling']>;
+type LastFiling = NonNullable<Floor['lastFiling']>;
 
 /**
  * Whether news takes the place of what the typed line would change: news of another line does not, nor a touch that was filed

@@ -3,12 +3,13 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
-import { batch, board, NOW, piece } from '../testing/tarrow.ts';
+import { batch, floorOf, NOW, piece } from '../testing/tarrow.ts';
 import { LogBar } from './LogBar.tsx';
-import { FilingContext, useFilingState, type FilingNews } from './useFiling.ts';
+import { FilingContext, useFilingState, type FilingNews } from '../shared/useFiling.ts';
 
+const rack = batch('B-217', [piece(1), piece(2)]);
 const floor = {
-  ...board([batch('B-217', [piece(1), piece(2)])]),
+  ...floorOf([rack]),
   lastFiling: {
     key: 'filing-41',
     batch: 'B-217',
@@ -26,7 +27,7 @@ function Bar() {
   tell = filing.setNews;
   return (
     <FilingContext.Provider value={filing}>
-      <LogBar board={floor} nowMs={NOW} />
+      <LogBar floor={floor} nowMs={NOW} />
     </FilingContext.Provider>
   );
 }
@@ -36,6 +37,8 @@ function open(...answers: { status: number; body: object }[]) {
   const sent: { key: string; line?: string; filing?: string; touchedAt?: string }[] = [];
   jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
     const request = input as Request;
+    if (request.url.endsWith('/api/batches/B-217/rack'))
+      return new Response(JSON.stringify(rack), { headers: { 'content-type': 'application/json' } });
     // What is asked while somebody types files nothing; this server does not answer it.
     if (request.url.endsWith('/preview') || request.method === 'GET')
       return new Response('{}', { status: 503 });

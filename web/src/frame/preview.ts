@@ -8,11 +8,10 @@ import {
   planJoin,
   type EntryBody,
   type LineAction,
-  type Route,
   type Understood,
+  type Vocabulary,
 } from '@ample-crane/core';
-import type { Board, BoardBatch } from '../api/queries.ts';
-import { routeFor } from '../api/routes.ts';
+import type { Floor, Rack } from '../api/queries.ts';
 
 /** What a line may mean where it could mean two things: in words, and as the line that says it. */
 export interface Choice {
@@ -32,22 +31,44 @@ export type Preview =
 
 const BATCH_CODE = /^[a-z]-\d+$/i;
 
-/** The same parser and reducer as the server's, on the board as this browser last saw it. */
-export function previewLine(
-  line: string,
-  board: Board | undefined,
-  nowMs: number,
-  people: readonly { code: string; name: string }[] = [],
-): Preview {
-  if (line.trim() === '') return { kind: 'empty' };
-  if (!board) return { kind: 'unfinished', text: 'the board is not loaded yet' };
-  const racks = board.batches.map((batch) => batch.state.code);
-  const vocabulary = {
-    stations: board.stations,
-    batches: [...racks, ...board.lots],
-    operationsOf: (code: string) => rackOf(board, code)?.route.operations ?? [],
+type People = readonly { code: string; name: string }[];
+
+/** The names a line may use, on the floor as this browser last saw it. */
+function vocabularyOf(floor: Floor, people: People): Vocabulary {
+  const routeOf = new Map(floor.racks.map(({ code, routeId }) => [code, routeId]));
+  const operations = new Map(floor.operations.map((one) => [one.routeId, one.operations]));
+  return {
+    stations: floor.stations,
+    batches: [...routeOf.keys(), ...floor.lots],
+    operationsOf: (code) => operations.get(routeOf.get(code) ?? '') ?? [],
     people,
   };
+}
+
+/** The racks a line is about: those whose state its preview needs. */
+export function racksOf(line: string, floor: Floor | undefined, people: People = []): string[] {
+  const parsed = floor && parseLine(line, vocabularyOf(floor, people));
+  if (!parsed || 'notUnderstood' in parsed) return [];
+  const { also = [], ...first } = parsed.understood;
+  const named = [first, ...also].flatMap(({ batch, actions }) => [
+    batch,
+    ...actions.map((action) => (action.type === 'join' ? action.partner : null)),
+  ]);
+  const open = new Set(floor.racks.map(({ code }) => code));
+  return [...new Set(named)].filter((code) => code !== null && open.has(code)) as string[];
+}
+
+/** The same parser and reducer as the server's, on the floor and the racks named as this browser last saw them. */
+export function previewLine(
+  line: string,
+  floor: Floor | undefined,
+  racks: ReadonlyMap<string, Rack>,
+  nowMs: number,
+  people: People = [],
+): Preview {
+  if (line.trim() === '') return { kind: 'empty' };
+  if (!floor) return { kind: 'unfinished', text: 'the floor is not loaded yet' };
+  const vocabulary = vocabularyOf(floor, people);
   const parsed = parseLine(line, vocabulary);
   if ('notUnderstood' in parsed) {
     const { start, length, message, word, choices = [] } = parsed.notUnderstood;
@@ -59,10 +80,15 @@ export function previewLine(
       ? { kind: 'unfinished', text: message }
       : { kind: 'wrong', text: message, start, length, choices };
   }
-  return effectOf(parsed.understood, board, nowMs);
+  return effectOf(parsed.understood, floor, racks, nowMs);
 }
 
-function effectOf({ batch, moment, actions, also }: Understood, board: Board, nowMs: number): Preview {
+function effectOf(
+  { batch, moment, actions, also }: Understood,
+  floor: Floor,
+  racks: ReadonlyMap<string, Rack>,
+  nowMs: number,
+): Preview {
   const [only] = actions;
   if (batch === null || only?.type === 'undo') {
     return {
@@ -78,43 +104,43 @@ function effectOf({ batch, moment, actions, also }: Understood, board: Board, no
       kind: 'unseen',
       text: `${[batch, ...also.map((one) => one.batch)].join(', ')}: the same of each`,
     };
-  if (board.lots.includes(batch)) return lotEffect(batch, actions);
-  const found = rackOf(board, batch);
-  if (!found) return { kind: 'refused', text: `${batch} is not on the board` };
+  if (floor.lots.includes(batch)) return lotEffect(batch, actions);
   if (actions.some(({ type }) => type === 'join' || type === 'split' || type === 'undo')) {
     if (actions.length > 1)
       return { kind: 'refused', text: 'a join, a split, a correction and a new batch are each filed alone' };
-    if (only?.type === 'join') return joinPreview(board, found, only);
+    if (only?.type === 'join') return joinPreview(racks, batch, only);
     return { kind: 'unseen', text: `${batch}: parts the pieces that stand at the split` };
   }
   if (actions.some((action) => action.type === 'end' && action.panel !== undefined))
     return { kind: 'unseen', text: `${batch}: Enter asks the server what the panel says` };
-  const said = instantOf(moment, board, nowMs);
+  const rack = racks.get(batch);
+  if (!rack) return notSeen(batch, actions);
+  const said = instantOf(moment, floor, nowMs);
   if (typeof said === 'object') return { kind: 'refused', text: said.refused };
   const atMs = said ?? nowMs;
-  const bodies = actions.map((action) => bodyOf(action, found.batch));
-  const outcome = applyAll(found.batch.state, found.route, bodies, {
-    seq: found.batch.seq + 1,
+  const bodies = actions.map((action) => bodyOf(action, rack));
+  const outcome = applyAll(rack.state, rack.route, bodies, {
+    seq: rack.seq + 1,
     atMs,
     filedMs: nowMs,
     by: '',
   });
   if (isRefusal(outcome)) return { kind: 'refused', text: outcome.refused };
-  return { kind: 'good', text: lineEffect({ ...outcome, route: found.route }) };
+  return { kind: 'good', text: lineEffect({ ...outcome, route: rack.route }) };
 }
 
-function rackOf(board: Board, code: string): { batch: BoardBatch; route: Route } | undefined {
-  const batch = board.batches.find((candidate) => candidate.state.code === code);
-  const route = batch && routeFor(board, batch.state);
-  return batch && route && { batch, route };
-}
+/** Without the rack's state the line is understood, but only the server knows what it does. */
+const notSeen = (batch: string, actions: readonly LineAction[]): Preview => ({
+  kind: 'unseen',
+  text: `${batch}, ${actions.map(({ type }) => type).join(', ')}: Enter asks the server`,
+});
 
-/** The end of a hold knows the cure the server told with the board; all else is as typed. */
-function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
+/** The end of a hold knows the cure the server told with the rack; all else is as typed. */
+function bodyOf(action: LineAction, { holds }: Rack): EntryBody {
   if (action.type === 'join' || action.type === 'split' || action.type === 'undo')
     throw new Error(`bodyOf: '${action.type}' is previewed apart`);
   if (action.type !== 'end') return action;
-  const cured = batch.holds.flatMap((hold) =>
+  const cured = holds.flatMap((hold) =>
     hold.curedHours === null
       ? []
       : [
@@ -129,20 +155,14 @@ function bodyOf(action: LineAction, batch: BoardBatch): EntryBody {
 }
 
 function joinPreview(
-  board: Board,
-  one: { batch: BoardBatch; route: Route },
+  racks: ReadonlyMap<string, Rack>,
+  code: string,
   action: Extract<LineAction, { type: 'join' }>,
 ): Preview {
-  const other = rackOf(board, action.partner);
-  if (!other) return { kind: 'refused', text: `${action.partner} is not on the board` };
-  const plan = planJoin({
-    one: { state: one.batch.state, route: one.route },
-    other: { state: other.batch.state, route: other.route },
-    count: action.count,
-    because: action.because,
-    made: null,
-    madeRoute: one.route,
-  });
+  const [one, other] = [racks.get(code), racks.get(action.partner)];
+  if (!one || !other) return notSeen(code, [action]);
+  const { count, because } = action;
+  const plan = planJoin({ one, other, count, because, made: null, madeRoute: one.route });
   if (isRefusal(plan)) return { kind: 'refused', text: plan.refused };
   return {
     kind: 'good',

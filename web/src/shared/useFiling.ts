@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { createContext, useCallback, useContext, useEffect, useRef, useState } from 'react';
 import { ServerProblem } from '../api/client.ts';
-import type { Board } from '../api/queries.ts';
+import type { Floor } from '../api/queries.ts';
 import { fileLine, newKey, takeBack, type Filed } from '../api/filing.ts';
 import { changedOn, everything, fetchAgain, type Stale } from '../api/news.ts';
 import { theOutbox } from '../outbox/browser.ts';
@@ -21,7 +21,7 @@ export interface Filing {
   /** Takes back what was filed under a key: once, however often it is asked. */
   takeBack: (filing: string, by: string) => Promise<boolean>;
   /** What was filed here last, before the board has it. */
-  last: NonNullable<Board['lastFiling']> | null;
+  last: NonNullable<Floor['lastFiling']> | null;
   news: FilingNews | null;
   setNews: (news: FilingNews | null) => void;
   busy: boolean;

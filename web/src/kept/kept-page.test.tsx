@@ -3,11 +3,11 @@ import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
 import KeptPage from './KeptPage.tsx';
-import { openStore, type Kept } from './store.ts';
+import { openStore, type Kept } from '../outbox/store.ts';
 
 const NOW = Date.UTC(2026, 10, 24, 19, 20);
 const FLOOR = {
-  'GET /api/board': { zone: 'America/Chicago', nowMs: NOW, batches: [], stations: [], stages: [] },
+  'GET /api/floor': { zone: 'America/Chicago', nowMs: NOW, racks: [], stations: [], stages: [] },
   'GET /api/setup': { people: [{ code: 'venn', name: 'T. Venn', role: 'wood room', skills: [] }] },
   'GET /api/log/given-up': [],
 };
