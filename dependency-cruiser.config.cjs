@@ -90,7 +90,20 @@ module.exports = {
       name: 'devices-only-draw',
       severity: 'error',
       from: { path: '^web/src/devices/', pathNot: 'DevicesPage|\\.test\\.tsx$' },
-      to: { path: '^web/src/(api|app|board|batch|flow|stage|release)/' },
+      to: { path: '^web/src/(api|frame|shared|board|batch|flow|stage)/' },
+    },
+    {
+      name: 'the-frame-is-around-the-pages',
+      comment: 'It opens the pages; they do not know what stands around them.',
+      severity: 'error',
+      from: { path: '^web/src/', pathNot: '^web/src/(frame/|main)' },
+      to: { path: '^web/src/frame/' },
+    },
+    {
+      name: 'what-pages-share-knows-no-page',
+      severity: 'error',
+      from: { path: '^web/src/shared/', pathNot: test },
+      to: { path: '^web/src/', pathNot: '^web/src/(shared|api|outbox)/' },
     },
     {
       name: 'server-knows-no-web',

@@ -6,6 +6,7 @@ import { execFileSync, spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, release, tmpdir, totalmem, type as system } from 'node:os';
 import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import pg from 'pg';
 import {
@@ -34,6 +35,10 @@ const HOUR_MS = 3_600_000;
 const MILL_DAYS = 30;
 const PANELS = 500;
 const RACKS_ON_CURE = 300;
+/** A factory ten times the demo's, after years. */
+const MANY_RACKS = 500;
+const MANY_ENTRIES = 500_000;
+const MANY_FILINGS = 5_000;
 const DRYING_LOTS = Number(process.env.BENCH_LOTS ?? 500);
 const QUIET = [
   '--no-sandbox',
@@ -276,6 +281,62 @@ async function racksOnCure(url) {
   await client.end();
 }
 
+/** A large floor after years: copies of the demo's open racks, and of the logs of those that have left, ever further back. */
+async function largeFloor(url) {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(
+    `WITH open AS (
+       SELECT *, row_number() OVER (ORDER BY code) AS n, count(*) OVER () AS all_of_them FROM batch WHERE NOT closed)
+     INSERT INTO batch (code, kind, model, route_id, seq, closed, state)
+     SELECT 'X-' || i, kind, model, route_id, seq, false, jsonb_set(state, '{code}', to_jsonb('X-' || i))
+       FROM generate_series(1, $1 - (SELECT count(*) FROM open)) AS i JOIN open ON n = 1 + i % all_of_them`,
+    [MANY_RACKS],
+  );
+  const {
+    rows: [{ left, all }],
+  } = await client.query(
+    `SELECT count(*) FILTER (WHERE b.closed)::int AS left, count(*)::int AS all
+       FROM log_entry e JOIN batch b ON b.code = e.batch WHERE b.code ~ '^[A-Z]-[0-9]+$' AND e.filed_at < now() - interval '1 hour'`,
+  );
+  const copies = Math.ceil((MANY_ENTRIES - all) / left);
+  for (let i = 1; i <= copies; i += 1) {
+    const copy = `|| 'Y' || ${i}`;
+    await client.query(
+      `INSERT INTO batch (code, kind, model, route_id, seq, closed, state)
+       SELECT code ${copy}, kind, model, route_id, seq, true, jsonb_set(state, '{code}', to_jsonb(code ${copy}))
+         FROM batch WHERE closed AND code ~ '^[A-Z]-[0-9]+$' AND state IS NOT NULL`,
+    );
+    await client.query(
+      `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, person, happened_at, filed_at, body, positions)
+       SELECT filing_key, batch ${copy}, seq, type, operation, station, pieces, person,
+              happened_at - ${i} * interval '2 days', filed_at - ${i} * interval '2 days', body, positions
+         FROM log_entry WHERE batch IN (SELECT code FROM batch WHERE closed AND code ~ '^[A-Z]-[0-9]+$' AND state IS NOT NULL)
+          AND filed_at < now() - interval '1 hour'`,
+    );
+  }
+  await client.query('ANALYZE log_entry, batch');
+  await client.end();
+  const on = `${MANY_RACKS} open racks, ${thousands(MANY_ENTRIES)} entries`;
+  await request('/api/board', `board, ${on}`, {
+    wanted: 'wanted p95 under 150 ms',
+    size: 'wanted under 60 kB',
+  });
+  for (const [path, what] of [
+    ['/api/floor', 'floor (what stands around every page)'],
+    ['/api/stages/finishing', 'stage of finishing'],
+    ['/api/finish/racks', 'ready list'],
+    ['/api/meetings', 'meeting page'],
+    ['/api/mill/body-mill', 'mill page'],
+    ['/api/batches/B-200', 'one batch'],
+  ])
+    await request(path, `  ${what}`, { wanted: 'wanted p95 under 150 ms', size: '' });
+  const { perSecond, p50, p95 } = await file(MANY_FILINGS);
+  row(`filings a second, ${CLIENTS} clients, ${on}`, thousands(perSecond));
+  row('  one filing, p50 / p95', `${p50.toFixed(0)} / ${p95.toFixed(0)} ms`);
+  row('  resident memory', `${residentMb(server.pid).toFixed(0)} MB`, 'wanted under 400 MB');
+}
+
 /** The same in a browser that has the application open: from the click to the first ladders drawn. */
 async function openReadyList() {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: QUIET });
@@ -319,6 +380,7 @@ const post = async (path, body) => {
 /** Filings on a rack before it leaves: about what a rack sees on its way. */
 const FILINGS_A_RACK = 60;
 let racks = 0;
+let filings = 0;
 
 async function openRack() {
   const dueAt = wednesdayIn90Days();
@@ -407,7 +469,7 @@ async function file(count) {
         ? { type: 'scrap', count: 12, reason: 'bench' }
         : { type: 'read', valuesPct: [7.1, 7.4, 6.9] };
       const before = performance.now();
-      await post('/api/log', { key: `bench-filing-${i}`, by: 'venn', batch, entries: [entry] });
+      await post('/api/log', { key: `bench-filing-${filings++}`, by: 'venn', batch, entries: [entry] });
       times.push(performance.now() - before);
       if (leaves) batch = await openRack();
     }
@@ -445,18 +507,26 @@ async function boardWhileFiling() {
   await board('right after pieces moved', { filed: (i) => (i % 2 ? ends(i) : holds(i))(i) });
 }
 
-async function request(path, name) {
+async function request(path, name, { wanted = '', size } = {}) {
   const times = [];
-  for (let i = 0; i < 30; i += 1) {
+  let answer;
+  for (let i = 0; i < 60; i += 1) {
     const began = performance.now();
-    await (await fetch(`${ADDRESS}${path}`)).json();
+    answer = await (await fetch(`${ADDRESS}${path}`)).arrayBuffer();
     times.push(performance.now() - began);
   }
   times.sort((a, b) => a - b);
   row(
-    `${name}'s request on demo data, p50 / p95`,
+    `${name}, p50 / p95`,
     `${quantile(times, 0.5).toFixed(0)} / ${quantile(times, 0.95).toFixed(0)} ms`,
+    wanted,
   );
+  if (size !== undefined)
+    row(
+      '  its answer, compressed',
+      `${(gzipSync(new Uint8Array(answer)).length / 1000).toFixed(1)} kB`,
+      size,
+    );
 }
 
 async function coldPage() {
@@ -541,9 +611,9 @@ try {
     'wanted under 300 MB',
   );
   await boardWhileFiling();
-  await request('/api/mill/body-mill', 'mill page');
-  await request('/api/meetings', 'meeting page');
-  await request('/api/finish/racks', 'ready list');
+  await request('/api/mill/body-mill', "mill page's request on demo data");
+  await request('/api/meetings', "meeting page's request on demo data");
+  await request('/api/finish/racks', "ready list's request on demo data");
   await roomsPage(url);
   await racksOnCure(url);
   const { perSecond, p50, p95 } = await file(FILINGS);
@@ -551,6 +621,7 @@ try {
   row('  one filing, p50 / p95', `${p50.toFixed(0)} / ${p95.toFixed(0)} ms`);
   row(`resident memory after ${thousands(FILINGS)} filings`, `${residentMb(server.pid).toFixed(0)} MB`);
   await board(`after ${thousands(FILINGS)} filings`);
+  await largeFloor(url);
 } finally {
   server?.kill('SIGKILL');
   cluster('stop', folder, 'immediate');

@@ -5,7 +5,7 @@
  * replayed. Prints a table for docs/reliability.md; leaves with 1 when anything was lost, doubled, answered 500, or does not agree.
  */
 import { execFileSync, spawn } from 'node:child_process';
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, closeSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
 import { createServer as createAgent } from 'node:http';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -90,9 +90,10 @@ class Server {
   }
 
   start() {
+    const words = openSync(join(folder, `${this.name}.err`), 'a');
     this.process = spawn('node', ['server/dist/main.js'], {
       cwd: root,
-      stdio: 'ignore',
+      stdio: ['ignore', 'ignore', words],
       env: {
         ...process.env,
         ...this.env,
@@ -103,6 +104,19 @@ class Server {
         LOG_FILE: join(folder, `${this.name}.log`),
       },
     });
+    closeSync(words);
+    const child = this.process;
+    child.once('exit', (code, signal) => {
+      if (child !== this.asked) this.fell(code ?? signal);
+    });
+  }
+
+  /** It ended though nobody had asked it to: that is a failure, and the end of the soak. */
+  fell(by) {
+    const words = readFileSync(join(folder, `${this.name}.err`), 'utf8').slice(-4000);
+    console.error(`soak: ${this.name} ended by itself (${by}). Its last words:\n${words}`);
+    count('server ended by itself');
+    running = false;
   }
 
   async ready(withinMs) {
@@ -114,6 +128,7 @@ class Server {
   }
 
   async end(signal) {
+    this.asked = this.process;
     if (this.process.exitCode !== null || this.process.signalCode !== null) return;
     const gone = new Promise((resolve) => this.process.once('exit', resolve));
     this.process.kill(signal);
