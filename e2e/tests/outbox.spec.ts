@@ -2,7 +2,18 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { expect, log, openRack, OTHER_NAME, test } from '../floor.ts';
+import { expect, log, openRack, OTHER_NAME, test as onFloor } from '../floor.ts';
+import { Line } from '../line.ts';
+
+/** The browser asks the works through a line that a test can cut. */
+const test = onFloor.extend<{ line: Line }>({
+  line: async ({ works }, use) => {
+    const line = await Line.to(works.address);
+    await use(line);
+    await line.end();
+  },
+  baseURL: async ({ line }, use) => use(line.address),
+});
 
 const kept = (page: Page, count: number) => page.getByText(`${count} kept until the server is back`);
 const type = async (page: Page, line: string): Promise<void> => {
@@ -17,11 +28,6 @@ async function freshRack(page: Page): Promise<string> {
   await expect(page.locator('a[data-rack]').first()).toBeVisible();
   return batch;
 }
-/** The line to the server is gone, or back. */
-const cut = async (context: BrowserContext): Promise<void> => {
-  await context.route('**/api/**', (route) => route.abort());
-};
-const mend = (context: BrowserContext): Promise<void> => context.unroute('**/api/**');
 
 interface Told {
   entries: { seq: number; type: string; atMs: number; filedMs: number }[];
@@ -31,8 +37,8 @@ const told = async (page: Page, batch: string): Promise<Told> =>
   (await (await page.request.get(`/api/batches/${batch}`)).json()) as Told;
 
 test.describe('from another machine, over plain HTTP', () => {
-  test('lines and forms are filed', async ({ page, works }) => {
-    const elsewhere = works.address.replace('127.0.0.1', OTHER_NAME);
+  test('lines and forms are filed', async ({ page, line }) => {
+    const elsewhere = line.address.replace('127.0.0.1', OTHER_NAME);
     await page.goto(`${elsewhere}/`);
     expect(
       await page.evaluate(() => [isSecureContext, 'randomUUID' in crypto, 'locks' in navigator]),
@@ -48,17 +54,17 @@ test.describe('from another machine, over plain HTTP', () => {
     await expect(page.locator('#log-answer')).toHaveText(new RegExp(`Corrected: ${batch}`));
   });
 
-  test('what is filed without a line is kept, also there', async ({ page, context, works }) => {
-    await page.goto(works.address.replace('127.0.0.1', OTHER_NAME));
+  test('what is filed without a line is kept, also there', async ({ page, line }) => {
+    await page.goto(line.address.replace('127.0.0.1', OTHER_NAME));
     const batch = await page.evaluate(async () => {
       const floor = (await (await fetch('/api/floor')).json()) as { racks: { code: string }[] };
       return floor.racks[0]?.code ?? '';
     });
     await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    await cut(context);
+    line.cut();
     await type(page, `${batch} hold dust`);
     await expect(kept(page, 1)).toBeVisible();
-    await mend(context);
+    line.mend();
     await expect(page.locator('#log-answer')).toHaveText(/^Filed, late/, { timeout: 30_000 });
   });
 });
@@ -66,14 +72,14 @@ test.describe('from another machine, over plain HTTP', () => {
 test('a day without a line: kept through reload and closed tabs, in order, each of the moment it was touched', async ({
   page,
   context,
+  line,
 }) => {
   test.setTimeout(120_000);
   const batch = await freshRack(page);
   const other = await context.newPage();
   await other.goto('/');
-  await expect(other.getByLabel('Log', { exact: true })).toBeVisible();
-  // Not by routes: a tab that is closed lets go of what a route holds, and it would be sent after all.
-  await context.setOffline(true);
+  await expect(other.locator('a[data-rack]').first()).toBeVisible();
+  line.cut();
   await type(page, `${batch} read 9.1 9.2 9.0 9.1`);
   await expect(kept(page, 1)).toBeVisible();
   await expect(page.getByLabel('Log', { exact: true })).toHaveValue('');
@@ -82,7 +88,7 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
   await page.close();
   // Long enough that it counts: what goes at once is of now.
   await other.waitForTimeout(12_000);
-  await context.setOffline(false);
+  line.mend();
   await other.reload();
   const readings = async () =>
     (await told(other, batch)).entries
@@ -97,15 +103,15 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
 
 test('what is refused late stays until its person decides: anew with a reason, or dropped and noted', async ({
   page,
-  context,
+  line,
 }) => {
   test.setTimeout(120_000);
   const batch = await freshRack(page);
-  await cut(context);
-  for (const line of [`${batch} end`, `${batch} body mill done`, `${batch} read 7.1 7.2 7.0 7.1`])
-    await type(page, line);
+  line.cut();
+  for (const typed of [`${batch} end`, `${batch} body mill done`, `${batch} read 7.1 7.2 7.0 7.1`])
+    await type(page, typed);
   await expect(kept(page, 3)).toBeVisible();
-  await mend(context);
+  line.mend();
   await expect(page.getByText('2 refused: decide')).toBeVisible({ timeout: 40_000 });
   await page.getByText('2 refused: decide').click();
   await expect(page.getByRole('heading', { name: 'Kept in this browser' })).toBeVisible();
@@ -153,7 +159,7 @@ test('an answer that is lost and a button pressed again make one batch', async (
 
 test.describe('without server and browser', () => {
   test('the page opens, shows the last floor with its age, and keeps what is filed; a closed browser loses nothing', async ({
-    works,
+    line,
   }) => {
     test.setTimeout(120_000);
     const folder = mkdtempSync(join(tmpdir(), 'ample-crane-browser-'));
@@ -161,7 +167,7 @@ test.describe('without server and browser', () => {
       chromium.launchPersistentContext(folder, {
         executablePath: '/usr/bin/chromium',
         args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-        baseURL: works.address,
+        baseURL: line.address,
         serviceWorkers: 'allow',
         viewport: { width: 1280, height: 800 },
       });
@@ -176,7 +182,7 @@ test.describe('without server and browser', () => {
     });
     // The floor is kept every few seconds.
     await page.waitForTimeout(6000);
-    await before.setOffline(true);
+    line.cut();
     await page.reload();
     await expect(page.getByRole('alert').first()).toHaveText(
       /The server does not answer\. What you see is of/,
@@ -185,6 +191,7 @@ test.describe('without server and browser', () => {
     await type(page, `${batch} hold dust`);
     await expect(kept(page, 1)).toBeVisible();
     await before.close();
+    line.mend();
 
     const after = await launch();
     const again = await after.newPage();
