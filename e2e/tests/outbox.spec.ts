@@ -3,17 +3,19 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
 import { expect, log, openRack, OTHER_NAME, test as onFloor } from '../floor.ts';
-import { Line } from '../line.ts';
+import { CutLine } from '../../server/src/testing/cut-line.ts';
 
 /** The browser asks the works through a line that a test can cut. */
-const test = onFloor.extend<{ line: Line }>({
-  line: async ({ works }, use) => {
-    const line = await Line.to(works.address);
-    await use(line);
-    await line.end();
+const test = onFloor.extend<{ over: { line: CutLine; url: string } }>({
+  over: async ({ works }, use) => {
+    const over = await CutLine.to(works.address);
+    await use(over);
+    await over.line.close();
   },
-  baseURL: async ({ line }, use) => use(line.address),
+  baseURL: async ({ over }, use) => use(over.url),
 });
+/** The same address, as another machine calls it. */
+const fromElsewhere = (address: string): string => address.replace('127.0.0.1', OTHER_NAME);
 
 const kept = (page: Page, count: number) => page.getByText(`${count} kept until the server is back`);
 const type = async (page: Page, line: string): Promise<void> => {
@@ -37,13 +39,13 @@ const told = async (page: Page, batch: string): Promise<Told> =>
   (await (await page.request.get(`/api/batches/${batch}`)).json()) as Told;
 
 test.describe('from another machine, over plain HTTP', () => {
-  test('lines and forms are filed', async ({ page, line }) => {
-    const elsewhere = line.address.replace('127.0.0.1', OTHER_NAME);
-    await page.goto(`${elsewhere}/`);
+  test('lines and forms are filed', async ({ page, over }) => {
+    const elsewhere = fromElsewhere(over.url);
+    await page.goto(elsewhere);
     expect(
       await page.evaluate(() => [isSecureContext, 'randomUUID' in crypto, 'locks' in navigator]),
     ).toEqual([false, false, false]);
-    await page.goto(`${elsewhere}/open`);
+    await page.goto(`${elsewhere}open`);
     await page.getByLabel('Pieces').fill('3');
     await page.getByRole('button', { name: 'Open', exact: true }).click();
     const verdict = page.getByText(/^[A-Z]-\d+ is on the board\.$/).first();
@@ -54,8 +56,8 @@ test.describe('from another machine, over plain HTTP', () => {
     await expect(page.locator('#log-answer')).toHaveText(new RegExp(`Corrected: ${batch}`));
   });
 
-  test('what is filed without a line is kept, also there', async ({ page, line }) => {
-    await page.goto(line.address.replace('127.0.0.1', OTHER_NAME));
+  test('what is filed without a line is kept, also there', async ({ page, over: { line, url } }) => {
+    await page.goto(fromElsewhere(url));
     const batch = await page.evaluate(async () => {
       const floor = (await (await fetch('/api/floor')).json()) as { racks: { code: string }[] };
       return floor.racks[0]?.code ?? '';
@@ -72,7 +74,7 @@ test.describe('from another machine, over plain HTTP', () => {
 test('a day without a line: kept through reload and closed tabs, in order, each of the moment it was touched', async ({
   page,
   context,
-  line,
+  over: { line },
 }) => {
   test.setTimeout(120_000);
   const batch = await freshRack(page);
@@ -103,7 +105,7 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
 
 test('what is refused late stays until its person decides: anew with a reason, or dropped and noted', async ({
   page,
-  line,
+  over: { line },
 }) => {
   test.setTimeout(120_000);
   const batch = await freshRack(page);
@@ -159,7 +161,7 @@ test('an answer that is lost and a button pressed again make one batch', async (
 
 test.describe('without server and browser', () => {
   test('the page opens, shows the last floor with its age, and keeps what is filed; a closed browser loses nothing', async ({
-    line,
+    over: { line, url },
   }) => {
     test.setTimeout(120_000);
     const folder = mkdtempSync(join(tmpdir(), 'ample-crane-browser-'));
@@ -167,7 +169,7 @@ test.describe('without server and browser', () => {
       chromium.launchPersistentContext(folder, {
         executablePath: '/usr/bin/chromium',
         args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-        baseURL: line.address,
+        baseURL: url,
         serviceWorkers: 'allow',
         viewport: { width: 1280, height: 800 },
       });
