@@ -44,6 +44,8 @@ const postgres = (...args) =>
     stdio: ['ignore', 'pipe', 'inherit'],
   }).trim();
 
+const postgresPort = () => readFileSync(join(folder, 'pg-port'), 'utf8').trim();
+
 /** What was done and came of it: printed at the end. */
 const counts = new Map();
 const count = (what, n = 1) => counts.set(what, (counts.get(what) ?? 0) + n);
@@ -55,9 +57,9 @@ class Line {
 
   static async to(url) {
     const line = new Line();
-    const target = new URL(url);
     line.server = createServer((near) => {
-      const far = connect(Number(target.port), target.hostname);
+      // Asked each time: one that was killed may come back on another port, if somebody took its own meanwhile.
+      const far = connect(Number(postgresPort()), new URL(url).hostname);
       const pair = [near, far];
       line.pairs.add(pair);
       for (const [from, to] of [pair, [far, near]]) {
@@ -267,7 +269,7 @@ async function chaos(untilMs, killed, lines) {
     'PostgreSQL killed': async () => {
       process.kill(Number(readFileSync(join(folder, 'pg/postmaster.pid'), 'utf8').split('\n')[0]), 'SIGKILL');
       await wait(1500);
-      postgres('start', folder, 'durable', readFileSync(join(folder, 'pg-port'), 'utf8').trim());
+      postgres('start', folder, 'durable');
     },
     'lines cut': async () => one(lines).cut(),
     'line that swallows for some seconds': async () => {
@@ -379,14 +381,15 @@ try {
   clearInterval(telling);
   for (const server of servers) await server.ready(60_000);
   const minutes = (Date.now() - began) / 60_000;
-  const found = await judge(url);
+  const address = postgres('address', folder);
+  const found = await judge(address);
   for (const server of servers) await server.end('SIGTERM');
   let replay;
   try {
     replay = execFileSync('node', ['server/dist/commands/replay-check.js'], {
       cwd: root,
       encoding: 'utf8',
-      env: { ...process.env, DATABASE_URL: url },
+      env: { ...process.env, DATABASE_URL: address },
     }).trim();
   } catch (error) {
     replay = String(error.stdout).trim() || error.message;
