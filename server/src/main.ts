@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { createApp, tlsFiles } from './app.ts';
 import { remakeStates } from './commands/remake-states.ts';
 import { databaseAddress, migrate } from './database/data-source.ts';
+import { whenReached } from './database/when-reached.ts';
 import { DemoService } from './demo/demo.service.ts';
 import { floorLog } from './http/floor-log.ts';
 import { MachinesService } from './machining/machines.service.ts';
@@ -23,22 +24,24 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
   });
 }
 
-const applied = await migrate(databaseAddress());
+const away = (why: string): void => floorLog.warn({ why }, 'the database does not answer yet: trying again');
+const applied = await whenReached(() => migrate(databaseAddress()), away);
 if (applied.length > 0) {
   floorLog.info({ applied }, 'the database was brought to this version');
   await remakeStates(app, (words) => floorLog.info({ words }, 'states'));
 }
-if (process.env.DEMO === 'if-empty') {
-  await app.get(DemoService).loadIfEmpty((done) => {
+const demo = app.get(DemoService);
+if (process.env.DEMO === 'if-empty' && (await whenReached(() => demo.isWanted(), away))) {
+  await demo.load((done) => {
     floorLog.info({ done }, 'demo data');
     if (process.env.SHOW_PROGRESS) process.stdout.write(`  demo data: ${done}\n`);
   });
 }
 // The body mill's agent; other machines are told over the API.
-if (process.env.CNC_URL)
-  await app
-    .get(MachinesService)
-    .setUp({ code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL });
+if (process.env.CNC_URL) {
+  const mill = { code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL };
+  await whenReached(() => app.get(MachinesService).setUp(mill), away);
+}
 await app.listen(port, host);
 floorLog.info(
   {

@@ -9,7 +9,7 @@ import { Changes1700000000009 } from './migrations/9-changes.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
-import { STATEMENT_LIMIT_MS, WatchedClient } from './watched-client.ts';
+import { HeldClient, STATEMENT_LIMIT_MS, WatchedClient } from './watched-client.ts';
 
 /** Connections one server keeps; several servers share one database. */
 export const POOL_SIZE = 10;
@@ -65,7 +65,9 @@ const MIGRATION_LOCK = 20261123;
 
 /** Brings the database to this version; two servers that start at once take turns. Rebuilding a table takes what it takes. */
 export async function migrate(url: string): Promise<string[]> {
-  const source = new DataSource(dataSourceOptions(url, { application_name: 'ample-crane migrate' }));
+  const source = new DataSource(
+    dataSourceOptions(url, { application_name: 'ample-crane migrate', Client: HeldClient }),
+  );
   await source.initialize();
   const runner = source.createQueryRunner();
   try {

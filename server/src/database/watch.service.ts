@@ -4,9 +4,9 @@ import {
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import pg from 'pg';
+import type pg from 'pg';
 import { databaseAddress } from './data-source.ts';
-import { giveUpAll } from './watched-client.ts';
+import { giveUpAll, HeldClient } from './watched-client.ts';
 
 const ASK_EVERY_MS = 2000;
 const ANSWER_WITHIN_MS = 2000;
@@ -71,14 +71,12 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
 }
 
 async function connected(): Promise<pg.Client> {
-  const client = new pg.Client({
+  const client = new HeldClient({
     connectionString: databaseAddress(),
     application_name: 'ample-crane watch',
     connectionTimeoutMillis: ANSWER_WITHIN_MS,
     query_timeout: ANSWER_WITHIN_MS,
   });
-  // Its end is seen when it is next asked.
-  client.on('error', () => undefined);
   await client.connect();
   return client;
 }

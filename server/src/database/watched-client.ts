@@ -10,8 +10,19 @@ const SILENT_MS = STATEMENT_LIMIT_MS + 5_000;
 
 const open = new Set<WatchedClient>();
 
+/**
+ * A connection that may be lost at any moment. Pool and query runners listen for that only while each holds it; when it is lost
+ * on its way from one to the other nobody would, and the whole server would end. What is asked on it fails all the same.
+ */
+export class HeldClient extends pg.Client {
+  constructor(config?: string | pg.ClientConfig) {
+    super(config);
+    this.on('error', () => undefined);
+  }
+}
+
 /** A connection of the pool that is given up when the network swallows it. */
-export class WatchedClient extends pg.Client {
+export class WatchedClient extends HeldClient {
   constructor(config?: string | pg.ClientConfig) {
     super(config);
     open.add(this);

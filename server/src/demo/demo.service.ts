@@ -71,8 +71,12 @@ export class DemoService {
     private readonly routes: RoutesService,
   ) {}
 
-  async loadIfEmpty(progress: Progress = () => undefined): Promise<boolean> {
-    if (await this.source.getRepository(FactoryRow).existsBy({ id: 1 })) return false;
+  /** Whether there is no factory yet. */
+  async isWanted(): Promise<boolean> {
+    return !(await this.source.getRepository(FactoryRow).existsBy({ id: 1 }));
+  }
+
+  async load(progress: Progress = () => undefined): Promise<void> {
     // DEMO_NOW pins the story to one day, for tests: what lies where must not depend on when they run.
     const nowMs = process.env.DEMO_NOW ? Date.parse(process.env.DEMO_NOW) : workingNow(Date.now());
     await this.source.transaction((manager) => writeMasterData(manager, nowMs));
@@ -99,7 +103,6 @@ export class DemoService {
     await this.newerRoute();
     await this.source.transaction((manager) => finishMoment(manager, nowMs, SEED));
     progress('ready');
-    return true;
   }
 
   /** Cutters were changed now and then; the last changes leave each with some of its life. */
