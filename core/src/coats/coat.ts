@@ -3,23 +3,117 @@ import {
   count,
   effectOf,
   isRefusal,
+  LONGEST_REASON,
+  MOST_VALUES,
   noted,
   overriding,
   pieceCode,
   refuse,
+  SELECTED,
   tooEarly,
   type BatchState,
   type Chosen,
   type Coat,
-  type CoatBody,
   type Entry,
+  type Facts,
+  type FiledKind,
+  type LineWords,
   type Outcome,
   type Refusal,
+  type Selection,
+  type Word,
 } from '../ledger/index.ts';
 import type { AttendedOperation, Operation, Route } from '../route/index.ts';
 import { THICKEST_WET_UM } from '../finishing/film.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
+import { list, name, plainWords, whole } from '../units/json-schema.ts';
+
+/** More coats than any recipe has at one operation. */
+const MOST_COATS = 60;
+
+export interface CoatBody extends Selection {
+  type: 'coat';
+  /** Wet film, µm, when it was taken. */
+  wetUm?: number;
+  /** One for each piece, when every piece was read. */
+  wetUms?: number[];
+  /** Which of the recipe's coats this is, counted from 1 at its operation: another one than is due is refused. */
+  number?: number;
+  booth?: string;
+  /** The booth's room, as the server knows it. */
+  room?: string;
+  /** Lot of the material, or the mix it came out of. */
+  lot?: string;
+  /** Code of the person who sprayed; whoever files it when left out. */
+  who?: string;
+  /** Reason for laying it too early, too late, or though the recipe asks for no more. */
+  because?: string;
+  facts?: Facts;
+}
+
+export const coat: FiledKind<CoatBody, Omit<CoatBody, 'facts' | 'room'>> = {
+  type: 'coat',
+  apply,
+  words: ({ number, wetUm, who, because }, pieces) =>
+    [
+      `${number === undefined ? 'a coat' : `coat ${number}`} on ${pieces}`,
+      wetUm === undefined ? '' : `, ${wetUm} µm wet`,
+      who ? ` by ${who}` : '',
+      because ? ` (${because})` : '',
+    ].join(''),
+  asked: {
+    fields: {
+      ...SELECTED,
+      wetUm: { type: 'number' },
+      wetUms: list({ type: 'number' }, 1, MOST_VALUES),
+      number: whole(1, MOST_COATS),
+      booth: name(40),
+      lot: name(20),
+      who: name(60),
+      because: plainWords(LONGEST_REASON),
+    },
+    needs: [],
+  },
+  line: {
+    verbs: { coat: ['coated', 'coats', 'spray', 'sprayed', 'laid'] },
+    number: whichCoat,
+    ordinal: true,
+    take: (line, { ordinal }) => ({
+      ...(ordinal === undefined ? {} : { number: ordinal }),
+      ...coating(line),
+    }),
+  },
+};
+
+/** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 by tamsin because …`. */
+function coating(line: LineWords): Pick<CoatBody, 'wetUm' | 'booth' | 'lot' | 'who' | 'number' | 'because'> {
+  const said: Pick<CoatBody, 'wetUm' | 'booth' | 'lot' | 'who' | 'number'> = {};
+  for (;;) {
+    const word = line.word() ?? '';
+    if (word === 'wet') said.wetUm = line.numberAfter(line.take());
+    else if (['number', 'no', '#'].includes(word)) said.number = line.numberAfter(line.take());
+    else if (word === 'booth') said.booth = boothNamed(line);
+    else if (word === 'lot' || word === 'mix')
+      said.lot = line.name(line.take(), 'a lot of material').toUpperCase();
+    else if (word === 'by') Object.assign(said, line.worker());
+    else return { ...said, ...line.because() };
+  }
+}
+
+/** Booths go by their number. */
+function boothNamed(line: LineWords): string {
+  const said = line.name(line.take(), 'the number of a booth');
+  return /^\d+$/.test(said) ? `booth-${said}` : said;
+}
+
+/** 'coat 3': the third, or a coat on three pieces? */
+function whichCoat(line: LineWords, verb: Word, number: Word, n: number): never {
+  return line.ask(verb, number, `coat ${n}: coat number ${n}, or a coat on ${count(n, 'piece')}?`, [
+    { words: `coat number ${n}`, say: `${n}${n === 1 ? 'st' : n === 2 ? 'nd' : n === 3 ? 'rd' : 'th'} coat` },
+    { words: `a coat on ${count(n, 'piece')}`, say: `${n} coat` },
+  ]);
+}
 
 /** The recipe's coats at an operation, in order: one place in the list for each coat. */
 export function coatsAsked(
@@ -56,7 +150,7 @@ export function coatsOn(
   ).length;
 }
 
-export function coat(state: BatchState, route: Route, entry: Entry, body: CoatBody): Outcome {
+function apply(state: BatchState, route: Route, entry: Entry, body: CoatBody): Outcome {
   const films = [...(body.wetUms ?? []), ...(body.wetUm === undefined ? [] : [body.wetUm])];
   const wrong = films.find((film) => !(film > 0 && film <= THICKEST_WET_UM));
   if (wrong !== undefined)

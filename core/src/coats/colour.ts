@@ -3,17 +3,44 @@ import {
   count,
   effectOf,
   isRefusal,
+  MOST_VALUES,
   noted,
   refuse,
+  SELECTED,
   type BatchState,
-  type ColourBody,
   type Entry,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
-import { deltaE2000 } from '../finishing/delta-e.ts';
+import { deltaE2000, type Lab } from '../finishing/delta-e.ts';
+import { between, list, object } from '../units/json-schema.ts';
 
-export function colour(state: BatchState, route: Route, entry: Entry, body: ColourBody): Outcome {
+/** Colour of pieces, one reading each. */
+export interface ColourBody extends Selection {
+  type: 'colour';
+  labs: Lab[];
+}
+
+export const colour: FiledKind<ColourBody> = {
+  type: 'colour',
+  apply,
+  words: ({ labs }) => `colour of ${labs.length} read`,
+  asked: {
+    fields: {
+      ...SELECTED,
+      labs: list(
+        object({ l: between(0, 100), a: between(-160, 160), b: between(-160, 160) }),
+        1,
+        MOST_VALUES,
+      ),
+    },
+    needs: ['labs'],
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: ColourBody): Outcome {
   const chosen = choose(state, route, {
     selection: body,
     standings: ['inHand', 'waiting', 'onHold'],

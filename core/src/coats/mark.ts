@@ -3,14 +3,34 @@ import {
   effectOf,
   isRefusal,
   noted,
+  SELECTED,
   tooEarly,
   type BatchState,
   type Entry,
-  type MarkBody,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
-export function mark(state: BatchState, route: Route, entry: Entry, body: MarkBody): Outcome {
+
+/** A nail or hardness mark on some pieces of a cure. */
+export interface MarkBody extends Selection {
+  type: 'mark';
+  passed: boolean;
+}
+
+export const mark: FiledKind<MarkBody> = {
+  type: 'mark',
+  apply,
+  words: ({ passed }, pieces) => `mark test ${passed ? 'passed' : 'failed'} on ${pieces}`,
+  asked: { fields: { ...SELECTED, passed: { type: 'boolean' } }, needs: ['passed'] },
+  line: {
+    verbs: { mark: ['marked', 'marks', 'nail'] },
+    take: (line, verb) => ({ passed: line.oneOf(verb, 'passed', 'failed') === 'passed' }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: MarkBody): Outcome {
   const chosen = choose(state, route, {
     selection: body,
     standings: ['onHold'],

@@ -4,13 +4,19 @@ import {
   isRefusal,
   noted,
   refuse,
+  SELECTED,
   tooEarly,
   type BatchState,
   type Entry,
+  type FiledKind,
+  type LineWords,
   type Outcome,
-  type SandBody,
+  type SaidVerb,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
+import { between, list } from '../units/json-schema.ts';
+
 /** A scuff takes off next to nothing, µm. */
 const SCUFF_UM = 1;
 
@@ -19,7 +25,50 @@ const MEASURED_SD_SHARE = 0.1;
 
 const MOST_REMOVED_UM = 500;
 
-export function sand(state: BatchState, route: Route, entry: Entry, body: SandBody): Outcome {
+/** Sanding, or a scuff between coats. */
+export interface SandBody extends Selection {
+  type: 'sand';
+  /** Film taken off, µm, where it was read before and after; what the recipe expects when left out. */
+  removalUm?: number;
+  grits?: number[];
+  /** Only scuffed, for the next coat to hold: takes off next to nothing. */
+  scuff?: true;
+}
+
+export const sand: FiledKind<SandBody> = {
+  type: 'sand',
+  apply,
+  words: ({ scuff, removalUm }, pieces) =>
+    scuff ? `${pieces} scuffed` : `${pieces} sanded${removalUm === undefined ? '' : `, ${removalUm} µm off`}`,
+  asked: {
+    fields: {
+      ...SELECTED,
+      removalUm: between(0, MOST_REMOVED_UM),
+      grits: list({ type: 'integer' }, 0, 10),
+      scuff: { enum: [true] },
+    },
+    needs: [],
+  },
+  line: {
+    verbs: { sand: ['sanded', 'sands', 'sanding', 'scuff', 'scuffed'] },
+    number: 'own',
+    take: sanding,
+  },
+};
+
+/** `22 um grit 800 1000`, or a scuff between coats. */
+function sanding(line: LineWords, verb: SaidVerb): Pick<SandBody, 'removalUm' | 'grits' | 'scuff'> {
+  if (verb.text.toLowerCase().startsWith('scuff')) return { scuff: true };
+  const removalUm = line.loneNumber();
+  if (removalUm !== undefined && ['um', 'µm'].includes(line.word() ?? '')) line.take();
+  const grits = ['grit', 'grits'].includes(line.word() ?? '') ? line.values(line.take(), 'grits') : undefined;
+  return {
+    ...(removalUm === undefined ? {} : { removalUm }),
+    ...(grits === undefined ? {} : { grits }),
+  };
+}
+
+function apply(state: BatchState, route: Route, entry: Entry, body: SandBody): Outcome {
   const { removalUm, grits, scuff } = body;
   if (removalUm !== undefined && !(removalUm >= 0 && removalUm <= MOST_REMOVED_UM))
     return refuse('bad-value', `${removalUm} µm cannot be sanded off: 0 to ${MOST_REMOVED_UM}`);

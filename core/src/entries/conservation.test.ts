@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { BatchState } from '../ledger/batch.ts';
-import type { Entry, EntryBody } from '../ledger/entry.ts';
+import type { Entry, EntryBody } from './kinds.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { tallyAt } from '../ledger/tally.ts';
 import { entry, hoursIn, longRoute, openBody } from '../testing/tarrow.ts';

@@ -5,21 +5,45 @@ import {
   choose,
   hasLeft,
   isRefusal,
+  LONGEST_REASON,
   overriding,
   passed,
   refuse,
+  SELECTED,
   type BatchState,
   type Chosen,
-  type DoneBody,
   type Entry,
+  type Facts,
+  type FiledKind,
   type Outcome,
   type Refusal,
+  type Selection,
 } from '../ledger/index.ts';
 import { checksMissing, limitsBroken } from '../measuring/index.ts';
 import { operationOf, windowOf, type Operation, type Route } from '../route/index.ts';
 import { gateSentence } from '../wood/gate.ts';
+import { plainWords } from '../units/json-schema.ts';
 
-export function done(state: BatchState, route: Route, entry: Entry, body: DoneBody): Outcome {
+export interface DoneBody extends Selection {
+  type: 'done';
+  /** Reason for passing a gate, or stopping short of the coats, past the rule. */
+  because?: string;
+  facts?: Facts;
+}
+
+export const done: FiledKind<DoneBody> = {
+  type: 'done',
+  apply,
+  words: ({ because }, pieces) => `${pieces} done${because ? `, rule passed by (${because})` : ''}`,
+  asked: { fields: { ...SELECTED, because: plainWords(LONGEST_REASON) }, needs: [] },
+  line: {
+    verbs: { done: ['finished', 'finish', 'finishes', 'complete', 'completed', 'buffed', 'polished'] },
+    endsReason: true,
+    take: (line) => line.because(),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): Outcome {
   const chosen = chooseDone(state, route, body);
   if (isRefusal(chosen)) return chosen;
   const { operation } = chosen;

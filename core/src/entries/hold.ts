@@ -3,15 +3,40 @@ import {
   changed,
   choose,
   isRefusal,
+  LONGEST_REASON,
   pieceCode,
   refuse,
+  SELECTED,
   type BatchState,
   type Entry,
-  type HoldBody,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
-export function callHold(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
+import { plainWords } from '../units/json-schema.ts';
+import { whichOrHowMany } from './which.ts';
+
+export interface HoldBody extends Selection {
+  type: 'hold';
+  reason: string;
+}
+
+export const hold: FiledKind<HoldBody> = {
+  type: 'hold',
+  apply,
+  words: ({ reason }, pieces) => `${pieces} put on hold (${reason})`,
+  asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON) }, needs: ['reason'] },
+  line: {
+    verbs: { hold: ['held', 'holds', 'stop', 'stopped', 'on-hold'] },
+    number: whichOrHowMany,
+    reasoned: true,
+    endsReason: true,
+    take: (line, verb) => ({ reason: line.reason(verb) }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
   if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason');
   const chosen = choose(state, route, {
     selection: body,

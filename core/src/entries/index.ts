@@ -1,4 +1,13 @@
 /** The reducer: every kind of entry and what it makes of a batch; replay and corrections. */
-export { LARGEST_BATCH } from './open.ts';
+export {
+  FILED_KINDS,
+  kindOf,
+  KINDS,
+  type AskedEntry,
+  type BodyOf,
+  type Entry,
+  type EntryBody,
+  type EntryType,
+} from './kinds.ts';
 export { applyEntry } from './reduce.ts';
 export { applyLogged, applyUndo, replay, routeIn, routesNamed, voidedBy, type RouteBook } from './replay.ts';

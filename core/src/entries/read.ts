@@ -1,18 +1,79 @@
 import {
   count,
   hasLeft,
+  LONGEST_REASON,
   MOST_VALUES,
   noted,
   refuse,
+  SELECTED,
   type BatchState,
   type Entry,
+  type Facts,
+  type FiledKind,
+  type LineWords,
   type Outcome,
-  type ReadBody,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
+import { between, list, name, plainWords } from '../units/json-schema.ts';
+import { summarise } from '../stats/descriptive.ts';
 
-export function read(state: BatchState, _route: Route, entry: Entry, body: ReadBody): Outcome {
+export interface ReadBody extends Selection {
+  type: 'read';
+  /** Moisture, % of oven-dry mass, as the meter showed it. */
+  valuesPct: number[];
+  woodTemperatureC?: number;
+  /** Code of the meter; its line and the temperature correct the values. */
+  meter?: string;
+  depth?: 'shell' | 'core';
+  /** Why values that would be set aside are to be believed. */
+  because?: string;
+  facts?: Facts;
+}
+
+export const read: FiledKind<ReadBody> = {
+  type: 'read',
+  apply,
+  words: ({ valuesPct }) =>
+    `${count(valuesPct.length, 'reading')}, mean ${summarise(valuesPct).mean.toFixed(2)} %`,
+  asked: {
+    fields: {
+      ...SELECTED,
+      valuesPct: list({ type: 'number' }, 1, MOST_VALUES),
+      woodTemperatureC: between(-20, 60),
+      meter: name(40),
+      depth: { enum: ['shell', 'core'] },
+      because: plainWords(LONGEST_REASON),
+    },
+    needs: ['valuesPct'],
+  },
+  line: {
+    verbs: { read: ['reads', 'reading', 'readings', 'moisture', 'mc'] },
+    number: 'own',
+    take: (line, verb) => ({
+      valuesPct: line.values(verb, 'readings'),
+      ...metered(line),
+      ...line.because(),
+    }),
+  },
+};
+
+/** `temp 18.5 meter pin-1 core`, in any order. */
+function metered(line: LineWords): Pick<ReadBody, 'woodTemperatureC' | 'meter' | 'depth'> {
+  const said: Pick<ReadBody, 'woodTemperatureC' | 'meter' | 'depth'> = {};
+  for (;;) {
+    const word = line.word();
+    if (word === 'temp') said.woodTemperatureC = line.numberAfter(line.take());
+    else if (word === 'meter') said.meter = line.name(line.take(), 'the code of a meter');
+    else if (word === 'core' || word === 'shell') {
+      said.depth = word;
+      line.take();
+    } else return said;
+  }
+}
+
+function apply(state: BatchState, _route: Route, entry: Entry, body: ReadBody): Outcome {
   const { valuesPct } = body;
   const here = state.pieces.filter((piece) => !hasLeft(piece));
   const operation = here[0]?.operation;

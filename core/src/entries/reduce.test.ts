@@ -1,5 +1,5 @@
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from './kinds.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { tallyAt } from '../ledger/tally.ts';
 import { entry, hoursIn, longRoute, MONDAY, openBody } from '../testing/tarrow.ts';

@@ -4,12 +4,12 @@ import {
   type Applied,
   type BatchState,
   type Effect,
-  type Entry,
   type Refusal,
-  type UndoBody,
 } from '../ledger/index.ts';
 import { workedRoute, type Route, type Ways } from '../route/index.ts';
+import type { Entry } from './kinds.ts';
 import { applyEntry } from './reduce.ts';
+import type { UndoBody } from './undo.ts';
 
 /** Every route a log names, as drawn, by id. */
 export type RouteBook = (routeId: string) => Route;

@@ -6,17 +6,34 @@ import {
   refuse,
   type BatchState,
   type Entry,
+  type Kind,
   type Outcome,
   type PieceState,
   type Refusal,
-  type RerouteBody,
 } from '../ledger/index.ts';
 import type { Operation, Route } from '../route/index.ts';
+
+/** The batch goes on by another revision, or other ways, of its route. */
+export interface RerouteBody {
+  type: 'reroute';
+  routeId: string;
+  ways: Record<string, string>;
+  reason: string;
+}
+
+export const reroute: Kind<RerouteBody> = {
+  type: 'reroute',
+  words: ({ routeId, ways, reason }) => {
+    const by = Object.values(ways);
+    return `moved to ${routeId}${by.length > 0 ? ` by ${by.join(', ')}` : ''} (${reason})`;
+  },
+};
+
 /**
  * A batch goes on by another revision of its route, or other ways through it (`route`). Every piece keeps its operation,
  * so the new route must have it; what is in hand can go on only where that is still work.
  */
-export function reroute(state: BatchState, route: Route, entry: Entry, body: RerouteBody): Outcome {
+export function rerouted(state: BatchState, route: Route, entry: Entry, body: RerouteBody): Outcome {
   if (body.reason.trim() === '') return refuse('bad-value', 'a move to another route needs a reason');
   if (route.model !== state.model || route.kind !== state.kind)
     return refuse('no-way', `${route.id} is no route for ${state.model} ${state.kind}`);

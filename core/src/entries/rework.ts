@@ -3,17 +3,57 @@ import {
   arrived,
   changed,
   isRefusal,
+  LONGEST_REASON,
   pieceCode,
   refuse,
+  SELECTED,
   type BatchState,
   type Entry,
+  type FiledKind,
   type Outcome,
-  type ReworkBody,
+  type Selection,
 } from '../ledger/index.ts';
 import { operationIndex, type Route } from '../route/index.ts';
 import { chooseFault } from './scrap.ts';
+import { name, plainWords } from '../units/json-schema.ts';
+import { whichOrHowMany } from './which.ts';
 
-export function rework(state: BatchState, route: Route, entry: Entry, body: ReworkBody): Outcome {
+export interface ReworkBody extends Selection {
+  type: 'rework';
+  reason: string;
+  /** Operation key to go back to; the operation's own rework target when left out. */
+  to?: string;
+  /** What brought it about: a dull blade, a thin edge. */
+  cause?: string;
+  /** Whether the rest of the rack waits until they have caught up; it goes on when left out. */
+  rest?: 'waits' | 'goes on';
+}
+
+export const rework: FiledKind<ReworkBody> = {
+  type: 'rework',
+  apply,
+  words: ({ reason, cause, rest }, pieces) =>
+    `${pieces} sent back (${cause ? `${reason}: ${cause}` : reason})${rest === 'waits' ? ', the rest waits' : ''}`,
+  asked: {
+    fields: {
+      ...SELECTED,
+      reason: plainWords(LONGEST_REASON),
+      to: name(60),
+      cause: plainWords(LONGEST_REASON),
+      rest: { enum: ['waits', 'goes on'] },
+    },
+    needs: ['reason'],
+  },
+  line: {
+    verbs: { rework: ['reworked', 'redo', 'sent-back', 'send-back', 'back'] },
+    number: whichOrHowMany,
+    reasoned: true,
+    endsReason: true,
+    take: (line, verb) => ({ reason: line.reason(verb) }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody): Outcome {
   if (body.reason.trim() === '') return refuse('bad-value', 'rework needs a reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;

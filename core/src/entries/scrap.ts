@@ -3,18 +3,42 @@ import {
   changed,
   choose,
   isRefusal,
+  LONGEST_REASON,
   offTheTable,
   refuse,
+  SELECTED,
   type BatchState,
   type Chosen,
   type Entry,
+  type FiledKind,
   type Outcome,
   type Refusal,
-  type ReworkBody,
-  type ScrapBody,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
-export function scrap(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {
+import { plainWords } from '../units/json-schema.ts';
+import { whichOrHowMany } from './which.ts';
+
+export interface ScrapBody extends Selection {
+  type: 'scrap';
+  reason: string;
+}
+
+export const scrap: FiledKind<ScrapBody> = {
+  type: 'scrap',
+  apply,
+  words: ({ reason }, pieces) => `${pieces} scrapped (${reason})`,
+  asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON) }, needs: ['reason'] },
+  line: {
+    verbs: { scrap: ['scrapped', 'scraps', 'scrapping', 'lost', 'bin', 'binned'] },
+    number: whichOrHowMany,
+    reasoned: true,
+    endsReason: true,
+    take: (line, verb) => ({ reason: line.reason(verb) }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {
   if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
@@ -28,7 +52,7 @@ export function scrap(state: BatchState, route: Route, entry: Entry, body: Scrap
 }
 
 /** A fault is found on what is in hand first, then on what waits, then on what rests. */
-export function chooseFault(state: BatchState, route: Route, body: ScrapBody | ReworkBody): Chosen | Refusal {
+export function chooseFault(state: BatchState, route: Route, body: Selection): Chosen | Refusal {
   const inHand = choose(state, route, {
     selection: body,
     standings: ['inHand'],

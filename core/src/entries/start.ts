@@ -3,17 +3,70 @@ import {
   choose,
   count,
   isRefusal,
+  LONGEST_REASON,
   overriding,
   refuse,
+  SELECTED,
   tallyAt,
   type BatchState,
   type Entry,
+  type Facts,
+  type FiledKind,
+  type LineWords,
+  type LoadMark,
   type Outcome,
   type PieceState,
-  type StartBody,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Operation, Route } from '../route/index.ts';
-export function start(state: BatchState, route: Route, entry: Entry, body: StartBody): Outcome {
+import { name, plainWords } from '../units/json-schema.ts';
+
+export interface StartBody extends Selection {
+  type: 'start';
+  /** Table or other place with room for several. */
+  bed?: string;
+  /** The load they are cut in. */
+  load?: LoadMark;
+  /** Code of the person who works on them; whoever files it when left out. */
+  who?: string;
+  /** Reason for starting against a rule: a load before its first piece is measured. */
+  because?: string;
+  facts?: Facts;
+}
+
+export const start: FiledKind<StartBody, Omit<StartBody, 'facts' | 'load'>> = {
+  type: 'start',
+  apply,
+  words: ({ load, bed, who, because }, pieces) =>
+    [
+      `${pieces} started`,
+      load ? ` as ${load.code} on ${bed ?? 'a table'}` : '',
+      who ? ` by ${who}` : '',
+      because ? `, rule passed by (${because})` : '',
+      load?.firstPiece ? ': the first piece, measure it before the rest is cut' : '',
+    ].join(''),
+  asked: {
+    fields: { ...SELECTED, bed: name(40), who: name(60), because: plainWords(LONGEST_REASON) },
+    needs: [],
+  },
+  line: {
+    verbs: {
+      start: ['started', 'starts', 'starting', 'begin', 'began', 'begun', 'take', 'took', 'taken'],
+    },
+    endsReason: true,
+    take: (line) => ({ ...table(line), ...line.worker(), ...line.because() }),
+  },
+};
+
+/** `table b1`, `on table-b1`: where a load is laid. */
+function table(line: LineWords): { bed?: string } {
+  if (line.word() === 'on' && line.word(1)?.startsWith('table')) line.take();
+  const word = line.word() ?? '';
+  if (word.startsWith('table-')) return { bed: line.take().text.toLowerCase() };
+  return word === 'table' ? { bed: `table-${line.name(line.take(), 'the code of a table')}` } : {};
+}
+
+function apply(state: BatchState, route: Route, entry: Entry, body: StartBody): Outcome {
   const at = (operation: Operation): boolean => operation.mode !== 'hold';
   const chosen = choose(state, route, { selection: body, standings: ['waiting'], at, standard: 'all' });
   if (isRefusal(chosen)) return chosen;

@@ -1,6 +1,6 @@
 import { applyEntry } from '../entries/reduce.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { lineEffect } from '../logline/describe.ts';
 import { applyAll } from '../logline/preview.ts';

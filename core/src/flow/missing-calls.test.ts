@@ -1,6 +1,6 @@
 import { applyEntry } from '../entries/reduce.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import type { Route } from '../route/route.ts';
 import { bodyRoute, entry, hoursIn, openBody } from '../testing/tarrow.ts';

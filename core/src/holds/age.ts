@@ -3,19 +3,52 @@ import {
   choose,
   count,
   isRefusal,
+  LONGEST_REASON,
   overriding,
   refuse,
-  type AgeBody,
+  SELECTED,
   type BatchState,
   type Entry,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { ageingSeen } from './ageing.ts';
+import { name, plainWords } from '../units/json-schema.ts';
 
-export function age(state: BatchState, route: Route, entry: Entry, body: AgeBody): Outcome {
+/** Pieces go into the cold, or come out of it. */
+export interface AgeBody extends Selection {
+  type: 'age';
+  to: 'cold' | 'warm';
+  /** Freezer they lie in. */
+  bed?: string;
+  /** Reason for taking them out before their time. */
+  because?: string;
+}
+
+export const age: FiledKind<AgeBody> = {
+  type: 'age',
+  apply,
+  words: ({ to }, pieces) => (to === 'cold' ? `${pieces} into the cold` : `${pieces} out of the cold`),
+  asked: {
+    fields: {
+      ...SELECTED,
+      to: { enum: ['cold', 'warm'] },
+      bed: name(40),
+      because: plainWords(LONGEST_REASON),
+    },
+    needs: ['to'],
+  },
+  line: {
+    verbs: { age: ['aged', 'freeze', 'frozen'] },
+    take: (line, verb) => ({ to: line.oneOf(verb, 'cold', 'warm'), ...line.because() }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: AgeBody): Outcome {
   const chosen = choose(state, route, {
     selection: body,
     standings: ['onHold'],

@@ -4,16 +4,21 @@ import {
   changed,
   choose,
   isRefusal,
+  LONGEST_REASON,
   overriding,
   passed,
   refuse,
+  SELECTED,
   type BatchState,
   type Chosen,
-  type EndBody,
   type Entry,
+  type Facts,
+  type FiledKind,
   type Freed,
+  type LineWords,
   type Outcome,
   type PieceState,
+  type Selection,
 } from '../ledger/index.ts';
 import type { HoldOperation, Route } from '../route/index.ts';
 import { ageingSeen } from './ageing.ts';
@@ -21,8 +26,51 @@ import { holdContext } from './context.ts';
 import { lastMark } from './cure.ts';
 import { isOver } from './kinds.ts';
 import type { HoldContext } from './rules.ts';
+import { name, plainWords } from '../units/json-schema.ts';
 
-export function endHold(state: BatchState, route: Route, entry: Entry, body: EndBody): Outcome {
+export interface EndBody extends Selection {
+  type: 'end';
+  /** Ageing: what was seen that made it enough. */
+  seen?: string;
+  /** Cure: code of the test panel it is believed on. */
+  panel?: string;
+  /** Reason for ending the hold though its rule says otherwise. */
+  because?: string;
+  facts?: Facts;
+}
+
+export const end: FiledKind<EndBody> = {
+  type: 'end',
+  apply,
+  words: ({ because, seen, panel }, pieces) =>
+    [
+      `hold of ${pieces} ended`,
+      because ? `, rule passed by (${because})` : '',
+      seen ? ` (${seen})` : '',
+      panel ? ` on ${panel}` : '',
+    ].join(''),
+  asked: {
+    fields: {
+      ...SELECTED,
+      seen: plainWords(LONGEST_REASON),
+      panel: name(20),
+      because: plainWords(LONGEST_REASON),
+    },
+    needs: [],
+  },
+  line: {
+    verbs: {
+      end: ['ended', 'ends', 'ending', 'end-hold', 'free', 'freed', 'release', 'released', 'releases'],
+    },
+    take: (line) => ({ ...believed(line), ...line.because() }),
+  },
+};
+
+/** `panel TP-4`: the test panel a cure is believed on. */
+const believed = (line: LineWords): { panel?: string } =>
+  line.word() === 'panel' ? { panel: line.name(line.take(), 'a test panel').toUpperCase() } : {};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: EndBody): Outcome {
   const chosen = choose(state, route, {
     selection: body,
     standings: ['onHold'],

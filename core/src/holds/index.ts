@@ -3,7 +3,7 @@ export { age } from './age.ts';
 export { ageingSeen } from './ageing.ts';
 export { holdContext } from './context.ts';
 export { cureEndAt, cureSeen, cureStartMs } from './cure.ts';
-export { endHold } from './end.ts';
+export { end } from './end.ts';
 export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './facts.ts';
 export { forecastEnd, isOver } from './kinds.ts';
 export { judgeRack, judgedValues, takenReadings } from './moisture.ts';

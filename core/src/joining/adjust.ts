@@ -4,13 +4,41 @@ import {
   noted,
   pieceCode,
   refuse,
-  type AdjustBody,
+  SELECTED,
   type BatchState,
   type Entry,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { latestValues } from './fit.ts';
+
+/** A part made to fit its partner: planed down, or a shim glued on. */
+export interface AdjustBody extends Selection {
+  type: 'adjust';
+  how: 'plane' | 'shim';
+  byMm: number;
+}
+
+export const adjust: FiledKind<AdjustBody> = {
+  type: 'adjust',
+  apply,
+  words: ({ how, byMm }, pieces) =>
+    `${pieces} ${how === 'plane' ? 'planed' : 'shimmed'} by ${byMm.toFixed(2)} mm: measure again`,
+  asked: {
+    fields: { ...SELECTED, how: { enum: ['plane', 'shim'] }, byMm: { type: 'number' } },
+    needs: ['how', 'byMm'],
+  },
+  line: {
+    verbs: { plane: ['planed', 'planes', 'planing'], shim: ['shimmed', 'shims'] },
+    number: 'own',
+    take: (line, verb) => ({
+      how: verb.verb === 'shim' ? 'shim' : 'plane',
+      byMm: line.numberAfter(verb),
+    }),
+  },
+};
 
 /** More than this is not planed away or shimmed, mm. */
 const MOST_ADJUSTED_MM = 2;
@@ -19,7 +47,7 @@ const MOST_ADJUSTED_MM = 2;
  * Parts planed or shimmed at their join: the measured width goes on as it must be now, until it is measured anew. Planing takes
  * off a tenon and opens a pocket; a shim does the reverse.
  */
-export function adjust(state: BatchState, route: Route, entry: Entry, body: AdjustBody): Outcome {
+function apply(state: BatchState, route: Route, entry: Entry, body: AdjustBody): Outcome {
   const { how, byMm } = body;
   if (!(byMm > 0 && byMm <= MOST_ADJUSTED_MM))
     return refuse(

@@ -1,6 +1,7 @@
 /** Who meets whom, what fits, and what is made of it; the entries of joins, splits, pairs and partners. */
 export { adjust } from './adjust.ts';
 export { latestValues } from './fit.ts';
+export { arrive } from './arrive.ts';
 export { join } from './join.ts';
 export { meet } from './meet.ts';
 export { pair } from './pair.ts';

@@ -5,11 +5,29 @@ import {
   refuse,
   type BatchState,
   type Entry,
+  type Kind,
   type Outcome,
-  type PairBody,
 } from '../ledger/index.ts';
+
+/** Pieces paired by measurement with those of another batch, in place of any pairing of the two before. Filed on both. */
+export interface PairBody {
+  type: 'pair';
+  partner: string;
+  /** Gaps as they will be when the two are joined. */
+  pairs: { piece: number; with: number; gapMm: number }[];
+  /** What of every gap was allowed for the movement of the wood until then, mm; left out: nothing. */
+  allowedMm?: number;
+}
+
+export const pair: Kind<PairBody> = {
+  type: 'pair',
+  apply: (state, _route, entry, body) => pairing(state, entry, body),
+  words: ({ pairs, partner }) =>
+    pairs.length === 0 ? `no longer paired with ${partner}` : `${pairs.length} paired with ${partner}`,
+};
+
 /** Partners of pieces, as measured. An earlier pairing with the same batch is replaced; one with another batch stands in the way. */
-export function pair(state: BatchState, entry: Entry, body: PairBody): Outcome {
+function pairing(state: BatchState, entry: Entry, body: PairBody): Outcome {
   const of = new Map(body.pairs.map((one) => [one.piece, one]));
   if (of.size !== body.pairs.length) return refuse('bad-value', 'a piece is paired twice');
   for (const position of of.keys()) {

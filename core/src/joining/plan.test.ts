@@ -1,6 +1,6 @@
 import { applyEntry } from '../entries/reduce.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { ArriveBody, EntryBody, OpenBody } from '../ledger/entry.ts';
+import type { BodyOf, EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import type { Route } from '../route/route.ts';
 import {
@@ -32,7 +32,7 @@ const necks = { state: milled(neckRoute, 'N-118', 4), route: neckRoute };
 const plan = (options: Partial<Parameters<typeof planJoin>[0]> = {}) =>
   planJoin({ one: bodies, other: necks, made: null, madeRoute: instrumentRoute, ...options });
 
-const good = (outcome: ReturnType<typeof plan>): JoinPlan & { made: OpenBody | ArriveBody } => {
+const good = (outcome: ReturnType<typeof plan>): JoinPlan & { made: BodyOf<'open'> | BodyOf<'arrive'> } => {
   if (isRefusal(outcome)) throw new Error(outcome.refused);
   if (!outcome.made) throw new Error('the join makes nothing');
   return { ...outcome, made: outcome.made };

@@ -3,17 +3,17 @@ import {
   hasLeft,
   pieceCode,
   refuse,
-  type ArriveBody,
   type BatchState,
-  type JoinBody,
   type OpenBody,
   type PieceState,
   type Refusal,
   type Selection,
-  type SplitBody,
 } from '../ledger/index.ts';
 import { endsRoute, type JoinOperation, type Route, type SplitOperation } from '../route/index.ts';
+import type { ArriveBody } from './arrive.ts';
 import { misfit } from './fit.ts';
+import type { JoinBody } from './join.ts';
+import type { SplitBody } from './split.ts';
 
 export interface JoinSide {
   state: BatchState;

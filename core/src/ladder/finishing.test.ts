@@ -2,7 +2,7 @@ import { laidCoats, layersOn } from '../coats/layers.ts';
 import { recoatAgainst } from '../coats/recoat.ts';
 import { finishPlan, type CoatStep } from '../finishing/recipe.ts';
 import { sendBackCosts } from '../flow/send-back.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { cleared, FinishRack, plan, route, shipped, steady } from '../testing/finish-rack.ts';
 import { hoursIn } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';

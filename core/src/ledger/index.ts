@@ -11,40 +11,11 @@ export {
   type PieceState,
   type Standing,
 } from './batch.ts';
-export {
-  MOST_VALUES,
-  type AdjustBody,
-  type AgeBody,
-  type ArriveBody,
-  type CheckBody,
-  type CoatBody,
-  type ColourBody,
-  type DoneBody,
-  type EndBody,
-  type Entry,
-  type EntryBody,
-  type EntryType,
-  type Facts,
-  type HoldBody,
-  type JoinBody,
-  type MarkBody,
-  type MeasureBody,
-  type MeetBody,
-  type OpenBody,
-  type PairBody,
-  type PlaceBody,
-  type ReadBody,
-  type RefinishBody,
-  type RerouteBody,
-  type ReworkBody,
-  type SandBody,
-  type ScrapBody,
-  type Selection,
-  type ShipBody,
-  type SplitBody,
-  type StartBody,
-  type UndoBody,
-} from './entry.ts';
+export { LONGEST_REASON, SELECTED, type AskedSchema } from './asked.ts';
+export { MOST_VALUES, type AnyBody, type Entry, type Facts, type Selection } from './entry.ts';
+export type { FiledKind, Kind } from './kind.ts';
+export type { Choice, LineGrammar, LineWords, SaidVerb, Word } from './line-grammar.ts';
+export { LARGEST_BATCH, open, opened, type OpenBody } from './open.ts';
 export type {
   AgeTurn,
   Coat,

@@ -2,7 +2,7 @@ import { operationAfter, operationIndex, type Operation, type Route } from '../r
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { pieceCode, type BatchState, type Override, type PieceState } from './batch.ts';
-import type { Entry, EntryBody } from './entry.ts';
+import type { AnyBody, Entry } from './entry.ts';
 import { refuse, type Refusal } from './refusal.ts';
 import type { Chosen } from './select.ts';
 
@@ -97,9 +97,8 @@ export function changed(
   return { state: next, effect: effectOf(chosen, entry.body) };
 }
 
-export function effectOf(chosen: Chosen, body: EntryBody): Effect {
-  const told = 'station' in body ? body.station : undefined;
-  const station = told ?? chosen.pieces[0]?.station ?? chosen.operation.stations[0] ?? null;
+export function effectOf(chosen: Chosen, body: AnyBody): Effect {
+  const station = body.station ?? chosen.pieces[0]?.station ?? chosen.operation.stations[0] ?? null;
   return {
     operation: chosen.operation.key,
     station,
@@ -134,7 +133,6 @@ export function noted(
   positions: number[],
   extra: Partial<BatchState>,
 ): Applied {
-  const told = 'station' in entry.body ? entry.body.station : undefined;
   const next = { ...state, ...extra, lastMs: Math.max(state.lastMs, entry.atMs) };
-  return { state: next, effect: { operation, station: told ?? null, positions } };
+  return { state: next, effect: { operation, station: entry.body.station ?? null, positions } };
 }

@@ -1,4 +1,5 @@
-import type { AdjustBody, EntryBody } from '../ledger/index.ts';
+import type { AskedEntry } from '../entries/index.ts';
+import type { Choice, LineWords, SaidVerb, Selection } from '../ledger/index.ts';
 import { clockOf, type Moment } from './moment.ts';
 import { tokensOf, Trouble, type NotUnderstood, type Token } from './tokens.ts';
 import {
@@ -13,18 +14,23 @@ import {
   type Place,
   type Vocabulary,
 } from './vocabulary.ts';
-import { DEFECTS, FILLERS, PIECES, PLACE_WORDS, VERB_WORDS, verbOf, VERBS, type Verb } from './words.ts';
+import {
+  DEFECTS,
+  endsReason,
+  FILLERS,
+  PIECES,
+  PLACE_WORDS,
+  VERB_WORDS,
+  verbOf,
+  VERBS,
+  type Verb,
+} from './words.ts';
 
 export { LONGEST_LINE, type NotUnderstood } from './tokens.ts';
 export { VERBS } from './words.ts';
 
 /** An entry as it was typed. Joins, splits and corrections name what they need; the server completes them. */
-export type LineAction =
-  | Extract<EntryBody, { type: Exclude<Verb, 'join' | 'split' | 'undo' | 'plane' | 'shim'> }>
-  | AdjustBody
-  | { type: 'join'; partner: string; count?: number; station?: string; because?: string }
-  | { type: 'split'; count?: number; pieces?: number[]; station?: string }
-  | { type: 'undo' };
+export type LineAction = AskedEntry;
 
 export interface Understood {
   /** Null only for a bare 'undo', which means the last thing filed here. */
@@ -51,9 +57,6 @@ export function parseLine(text: string, vocabulary: Vocabulary): Parsed {
   }
 }
 
-/** Only these words, as they stand, end a reason: all others may be part of what went wrong ('planed by hand', 'split at a screw'). */
-const END_REASONS: readonly string[] = ['start', 'done', 'scrap', 'rework', 'hold', 'join', 'ship', 'undo'];
-const endsReason = (word: string | undefined): boolean => END_REASONS.includes(word ?? '');
 const NUMBER = /^\d+([.,]\d+)?(%|mm|um|µm)?$/i;
 const decimal = (text: string): number =>
   NUMBER.test(text) ? Number(text.replace(',', '.').replace(/[^\d.]+$/, '')) : NaN;
@@ -66,16 +69,7 @@ const ordinalOf = (text: string): number | undefined => {
 };
 /** Words in the longest name of a place that are tried as one. */
 const LONGEST_PLACE = 5;
-/** These take a reason: what follows them is the floor's own words. */
-const REASONED: readonly Verb[] = ['scrap', 'rework', 'hold'];
-
-interface Selected {
-  station?: string;
-  operation?: string;
-  count?: number;
-}
-
-class LineParser {
+class LineParser implements LineWords {
   private next = 0;
   private tokens: Token[];
   private place: Place | undefined;
@@ -92,10 +86,10 @@ class LineParser {
 
   parse(): Understood {
     if (this.tokens.length === 0) this.missing('type a batch and what was done');
-    if (this.tokens.length === 1 && verbOf(this.tokens[0]?.text) === 'undo')
+    if (this.tokens.length === 1 && verbOf(this.tokens[0]?.text)?.type === 'undo')
       return { batch: null, moment: null, actions: [{ type: 'undo' }] };
     this.takeMoment();
-    const joins = this.tokens.some(({ text }) => verbOf(text) === 'join');
+    const joins = this.tokens.some(({ text }) => verbOf(text)?.type === 'join');
     this.takeBatches(joins);
     const actions: LineAction[] = [];
     while (this.next < this.tokens.length) {
@@ -205,8 +199,7 @@ class LineParser {
   private reasonStart(): number {
     const because = this.tokens.findIndex(({ text }) => text.toLowerCase() === 'because');
     const reasoned = this.tokens.findIndex(({ text }, i) => {
-      const verb = verbOf(text);
-      return verb !== undefined && REASONED.includes(verb) && this.hasBatchBefore(i);
+      return verbOf(text)?.line.reasoned === true && this.hasBatchBefore(i);
     });
     const starts = [because, reasoned].filter((i) => i >= 0);
     return starts.length > 0 ? Math.min(...starts) : this.tokens.length;
@@ -246,9 +239,10 @@ class LineParser {
     }
     if (this.readWholePlace()) return undefined;
     const ordinal = ordinalOf(this.word() ?? '');
-    if (ordinal !== undefined && verbOf(this.tokens[this.next + 1]?.text) === 'coat') {
+    const counted = verbOf(this.word(1));
+    if (ordinal !== undefined && counted?.line.ordinal) {
       this.take();
-      return this.said(this.take(), 'coat', {}, ordinal);
+      return this.said(this.take(), counted, {}, ordinal);
     }
     const before = this.countAhead();
     if (before !== undefined) {
@@ -268,83 +262,20 @@ class LineParser {
     return undefined;
   }
 
-  private said(token: Token, verb: Verb, told: Selected, ordinal?: number): LineAction {
-    const selection = { ...told, ...this.countAfter(token, verb, told) };
-    switch (verb) {
-      case 'start':
-        return { type: 'start', ...selection, ...this.table(), ...this.worker(), ...this.because() };
-      case 'done':
-        return { type: 'done', ...selection, ...this.because() };
-      case 'end':
-        return { type: 'end', ...selection, ...this.evidence(), ...this.because() };
-      case 'scrap':
-      case 'rework':
-      case 'hold':
-        return { type: verb, ...selection, reason: this.reason(token) };
-      case 'read':
-        return {
-          type: 'read',
-          ...selection,
-          valuesPct: this.values(token, 'readings'),
-          ...this.reading(),
-          ...this.because(),
-        };
-      case 'measure':
-        return { type: 'measure', ...selection, valuesMm: this.values(token, 'values in mm') };
-      case 'coat':
-        return {
-          type: 'coat',
-          ...selection,
-          ...(ordinal === undefined ? {} : { number: ordinal }),
-          ...this.coating(),
-        };
-      case 'sand':
-        return { type: 'sand', ...selection, ...this.sanding(token) };
-      case 'mark':
-        return { type: 'mark', ...selection, passed: this.oneOf(token, 'passed', 'failed') === 'passed' };
-      case 'age':
-        return { type: 'age', ...selection, to: this.oneOf(token, 'cold', 'warm'), ...this.because() };
-      case 'place':
-        return { type: 'place', ...selection, bed: this.name(token, 'a press or table') };
-      case 'check':
-        return {
-          type: 'check',
-          ...selection,
-          check: this.name(token, 'a check'),
-          values: this.answers(token) ?? this.values(token, 'values'),
-        };
-      case 'plane':
-      case 'shim':
-        return { type: 'adjust', ...selection, how: verb, byMm: this.numberAfter(token) };
-      case 'split':
-        return { type: 'split', ...selection };
-      case 'join':
-        return this.join(token, selection.count);
-      case 'ship':
-        return { type: 'ship', ...selection, ...this.shipTo(), ...this.because() };
-      case 'undo':
-        return { type: 'undo' };
-    }
+  private said(token: Token, { verb, type, line }: Verb, told: Selection, ordinal?: number): LineAction {
+    const selection = { ...told, ...this.countAfter(token, line, told) };
+    const word: SaidVerb = { ...token, verb, ...(ordinal === undefined ? {} : { ordinal }) };
+    const rest = line.take?.(this, word, selection) ?? {};
+    return (type === 'undo' ? { type } : { type, ...selection, ...rest }) as LineAction;
   }
 
   /** A number behind the verb: how many, where it can be nothing else; a question where it could be which one. */
-  private countAfter(token: Token, verb: Verb, told: Selected): { count?: number } {
-    const takesNone: readonly Verb[] = [
-      'read',
-      'measure',
-      'join',
-      'undo',
-      'sand',
-      'plane',
-      'shim',
-      'check',
-      'place',
-    ];
+  private countAfter(token: Token, { number: means }: Verb['line'], told: Selection): { count?: number } {
     if (this.word() === 'all') {
       this.take();
       return {};
     }
-    if (told.count !== undefined || takesNone.includes(verb)) return {};
+    if (told.count !== undefined || means === 'own') return {};
     const number = this.tokens[this.next];
     if (!number || !isNumber(number.text) || this.countAhead() !== undefined) return {};
     const count = this.count(this.take());
@@ -352,36 +283,11 @@ class LineParser {
       this.take();
       return { count };
     }
-    if (verb === 'coat')
-      return this.ask(
-        token,
-        number,
-        `coat ${count}: coat number ${count}, or a coat on ${count} ${count === 1 ? 'piece' : 'pieces'}?`,
-        [
-          { words: `coat number ${count}`, say: `${count}${ending(count)} coat` },
-          { words: `a coat on ${count} ${count === 1 ? 'piece' : 'pieces'}`, say: `${count} coat` },
-        ],
-      );
-    if (REASONED.includes(verb))
-      return this.ask(
-        token,
-        number,
-        `${token.text} ${count}: piece ${count}, or ${count} ${count === 1 ? 'piece' : 'pieces'}?`,
-        [
-          { words: `${count} ${count === 1 ? 'piece' : 'pieces'}`, say: `${count} ${token.text}` },
-          { words: `piece /${count}`, say: token.text, batch: `/${count}` },
-        ],
-      );
-    return { count };
+    return means ? means(this, token, number, count) : { count };
   }
 
   /** The line could mean two things: both are offered, as the lines that say them. */
-  private ask(
-    verb: Token,
-    number: Token,
-    message: string,
-    choices: { words: string; say: string; batch?: string }[],
-  ): never {
+  ask(verb: Token, number: Token, message: string, choices: readonly Choice[]): never {
     const end = number.start + number.length;
     throw new Trouble({
       start: verb.start,
@@ -402,7 +308,7 @@ class LineParser {
     });
   }
 
-  private join(verb: Token, before: number | undefined): LineAction {
+  partner(verb: Token): string {
     while (['with', 'to'].includes(this.word() ?? '')) this.take();
     const last = this.batches.length > 0 ? undefined : this.missing('name the batch');
     const token = this.tokens[this.next] ?? this.partnerBefore() ?? last;
@@ -426,13 +332,7 @@ class LineParser {
         ],
       });
     }
-    const count = before ?? (isNumber(this.word()) ? this.count(this.take()) : undefined);
-    return {
-      type: 'join',
-      partner: partner.code,
-      ...(count === undefined ? {} : { count }),
-      ...this.because(),
-    };
+    return partner.code;
   }
 
   /** In `B-217 N-118 join` the partner stands before the verb. */
@@ -499,14 +399,14 @@ class LineParser {
   // ---- what a verb takes ----------------------------------------------------------------------------------------
 
   /** One word that names something: a press, a check. */
-  private name(verb: Token, what: string): string {
+  name(verb: Token, what: string): string {
     const token = this.tokens[this.next];
     if (!token) return this.missing(`'${verb.text}' needs ${what}`);
     this.next += 1;
     return token.text.toLowerCase();
   }
 
-  private values(verb: Token, what: string): number[] {
+  values(verb: Token, what: string): number[] {
     const values: number[] = [];
     while (isNumber(this.word()) && this.countAhead() === undefined) values.push(decimal(this.take().text));
     const stray = this.tokens[this.next];
@@ -517,7 +417,7 @@ class LineParser {
   }
 
   /** 'ok', 'yes yes no': what is looked at, not measured. */
-  private answers(_verb: Token): number[] | undefined {
+  answers(): number[] | undefined {
     const answers: number[] = [];
     for (;;) {
       const word = this.word() ?? '';
@@ -528,7 +428,7 @@ class LineParser {
     }
   }
 
-  private reason(verb: Token): string {
+  reason(verb: Token): string {
     const words: string[] = [];
     const isOver = (): boolean =>
       endsReason(this.word()) || (verb.text.toLowerCase() === 'to' && this.word() === 'because');
@@ -540,7 +440,7 @@ class LineParser {
     return words.length > 0 ? words.join(' ') : this.missing(`'${verb.text}' needs a reason`);
   }
 
-  private because(): { because?: string } {
+  because(): { because?: string } {
     if (this.word() !== 'because') return {};
     const token = this.take();
     const words: string[] = [];
@@ -548,72 +448,7 @@ class LineParser {
     return words.length > 0 ? { because: words.join(' ') } : this.missing(`'${token.text}' needs a reason`);
   }
 
-  /** `temp 18.5 meter pin-1 core`, in any order. */
-  private reading(): { woodTemperatureC?: number; meter?: string; depth?: 'core' | 'shell' } {
-    const said: { woodTemperatureC?: number; meter?: string; depth?: 'core' | 'shell' } = {};
-    for (;;) {
-      const word = this.word();
-      if (word === 'temp') said.woodTemperatureC = this.numberAfter(this.take());
-      else if (word === 'meter') said.meter = this.name(this.take(), 'the code of a meter');
-      else if (word === 'core' || word === 'shell') {
-        said.depth = word;
-        this.take();
-      } else return said;
-    }
-  }
-
-  /** What may be said of a coat, in any order: `wet 105 booth 3 lot TL-88 by tamsin because …`. */
-  private coating(): {
-    wetUm?: number;
-    booth?: string;
-    lot?: string;
-    who?: string;
-    number?: number;
-    because?: string;
-  } {
-    const said: { wetUm?: number; booth?: string; lot?: string; who?: string; number?: number } = {};
-    for (;;) {
-      const word = this.word();
-      if (word === 'wet') said.wetUm = this.numberAfter(this.take());
-      else if (word === 'number' || word === 'no' || word === '#')
-        said.number = this.numberAfter(this.take());
-      else if (word === 'booth') said.booth = this.boothNamed(this.take());
-      else if (word === 'lot' || word === 'mix')
-        said.lot = this.name(this.take(), 'a lot of material').toUpperCase();
-      else if (word === 'by') Object.assign(said, this.worker());
-      else return { ...said, ...this.because() };
-      if (this.next >= this.tokens.length) return said;
-    }
-  }
-
-  /** `22 um grit 800 1000`, or a scuff between coats. */
-  private sanding(verb: Token): { removalUm?: number; grits?: number[]; scuff?: true } {
-    if (verb.text.toLowerCase().startsWith('scuff')) return { scuff: true };
-    const said: { removalUm?: number; grits?: number[] } = {};
-    if (isNumber(this.word()) && this.countAhead() === undefined) {
-      said.removalUm = decimal(this.take().text);
-      if (['um', 'µm'].includes(this.word() ?? '')) this.take();
-    }
-    if (['grit', 'grits'].includes(this.word() ?? '')) said.grits = this.values(this.take(), 'grits');
-    return said;
-  }
-
-  /** Booths go by their number. */
-  private boothNamed(word: Token): string {
-    const said = this.name(word, 'the number of a booth');
-    return /^\d+$/.test(said) ? `booth-${said}` : said;
-  }
-
-  /** `table b1`, `on table-b1`: where a load is laid. */
-  private table(): { bed?: string } {
-    if (this.word() === 'on' && /^table/.test(this.tokens[this.next + 1]?.text.toLowerCase() ?? ''))
-      this.take();
-    const word = this.word() ?? '';
-    if (/^table-/.test(word)) return { bed: this.take().text.toLowerCase() };
-    return word === 'table' ? { bed: `table-${this.name(this.take(), 'the code of a table')}` } : {};
-  }
-
-  private oneOf<T extends string>(verb: Token, one: T, other: T): T {
+  oneOf<T extends string>(verb: Token, one: T, other: T): T {
     const token = this.tokens[this.next];
     if (!token) return this.missing(`'${verb.text}' needs ${one} or ${other}`);
     this.next += 1;
@@ -623,7 +458,7 @@ class LineParser {
   }
 
   /** `by tamsin`, `by Greave`, `by tv`: who works on them, when somebody else files it. */
-  private worker(): { who?: string } {
+  worker(): { who?: string } {
     if (this.word() !== 'by') return {};
     const by = this.take();
     const [first, second] = [this.tokens[this.next], this.tokens[this.next + 1]];
@@ -641,16 +476,7 @@ class LineParser {
     return { who: match?.code ?? first.text.toLowerCase() };
   }
 
-  /** `panel TP-4`: the test panel a cure is believed on. */
-  private evidence(): { panel?: string } {
-    return this.word() === 'panel' ? { panel: this.name(this.take(), 'a test panel').toUpperCase() } : {};
-  }
-
-  private shipTo(): { to?: string } {
-    return this.word() === 'to' ? { to: this.reason(this.take()) } : {};
-  }
-
-  private numberAfter(word: Token): number {
+  numberAfter(word: Token): number {
     while (['by', 'mm'].includes(this.word() ?? '')) this.take();
     const token = this.tokens[this.next];
     if (!token) return this.missing(`'${word.text}' needs a number`);
@@ -668,6 +494,14 @@ class LineParser {
     return verbOf(this.tokens[at]?.text) ? at : undefined;
   }
 
+  loneNumber(): number | undefined {
+    return isNumber(this.word()) && this.countAhead() === undefined ? decimal(this.take().text) : undefined;
+  }
+
+  pieces(): number | undefined {
+    return isNumber(this.word()) ? this.count(this.take()) : undefined;
+  }
+
   private count(token: Token): number {
     const value = decimal(token.text);
     return Number.isInteger(value) && value > 0
@@ -675,11 +509,11 @@ class LineParser {
       : this.trouble(token, `'${token.text}' is not a number of pieces`);
   }
 
-  private word(): string | undefined {
-    return this.tokens[this.next]?.text.toLowerCase();
+  word(ahead = 0): string | undefined {
+    return this.tokens[this.next + ahead]?.text.toLowerCase();
   }
 
-  private take(): Token {
+  take(): Token {
     const token = this.tokens[this.next];
     if (!token) return this.missing('the line ends too early');
     this.next += 1;
@@ -696,5 +530,3 @@ class LineParser {
     throw new Trouble({ start: this.text.length, length: 0, word: '', message });
   }
 }
-
-const ending = (n: number): string => (n === 1 ? 'st' : n === 2 ? 'nd' : n === 3 ? 'rd' : 'th');

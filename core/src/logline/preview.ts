@@ -1,12 +1,5 @@
-import { applyEntry } from '../entries/index.ts';
-import {
-  isRefusal,
-  type BatchState,
-  type Effect,
-  type Entry,
-  type EntryBody,
-  type Refusal,
-} from '../ledger/index.ts';
+import { applyEntry, type Entry, type EntryBody } from '../entries/index.ts';
+import { isRefusal, type BatchState, type Effect, type Refusal } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 export interface Steps {
   state: BatchState;

@@ -1,14 +1,10 @@
+import type { Word } from '../ledger/index.ts';
 import { PHRASES, SPELLINGS } from './words.ts';
 
 /** Longer than anything a person types or a scanner sends. */
 export const LONGEST_LINE = 500;
 
-export interface Token {
-  /** As it is understood: spelt as here, lower case kept for reasons. */
-  text: string;
-  start: number;
-  length: number;
-}
+export type Token = Word;
 
 export interface NotUnderstood {
   /** Where in the line the trouble starts, and how long it is; length 0: something is missing at the end. */

@@ -1,59 +1,36 @@
-/** What can be said of a batch; the same words are the types of filed entries. */
-export const VERBS = [
-  'start',
-  'done',
-  'scrap',
-  'rework',
-  'hold',
-  'end',
-  'read',
-  'coat',
-  'sand',
-  'mark',
-  'age',
-  'measure',
-  'place',
-  'check',
-  'plane',
-  'shim',
-  'join',
-  'split',
-  'ship',
-  'undo',
-] as const;
-export type Verb = (typeof VERBS)[number];
+import { FILED_KINDS } from '../entries/index.ts';
+import type { LineGrammar } from '../ledger/index.ts';
 
-/** The floor's own words for them, endings included. */
-const SYNONYMS: Readonly<Record<Verb, readonly string[]>> = {
-  start: ['started', 'starts', 'starting', 'begin', 'began', 'begun', 'take', 'took', 'taken'],
-  done: ['finished', 'finish', 'finishes', 'complete', 'completed', 'buffed', 'polished'],
-  scrap: ['scrapped', 'scraps', 'scrapping', 'lost', 'bin', 'binned'],
-  rework: ['reworked', 'redo', 'sent-back', 'send-back', 'back'],
-  hold: ['held', 'holds', 'stop', 'stopped', 'on-hold'],
-  end: ['ended', 'ends', 'ending', 'end-hold', 'free', 'freed', 'release', 'released', 'releases'],
-  read: ['reads', 'reading', 'readings', 'moisture', 'mc'],
-  coat: ['coated', 'coats', 'spray', 'sprayed', 'laid'],
-  sand: ['sanded', 'sands', 'sanding', 'scuff', 'scuffed'],
-  mark: ['marked', 'marks', 'nail'],
-  age: ['aged', 'freeze', 'frozen'],
-  measure: ['measured', 'measures', 'action'],
-  place: ['placed', 'puts', 'put', 'clamped'],
-  check: ['checked', 'checks'],
-  plane: ['planed', 'planes', 'planing'],
-  shim: ['shimmed', 'shims'],
-  join: ['joined', 'joins', 'glue', 'glued'],
-  split: ['splits', 'parted', 'resawn'],
-  ship: ['shipped', 'ships', 'send', 'sent', 'packed'],
-  undo: ['undone', 'take-back', 'takeback', 'correct'],
-};
+/** The kinds that can be said on a line. */
+const SAID = FILED_KINDS.flatMap(({ type, line }) => (line ? [{ type, line }] : []));
+
+/** A verb, and the kind of entry it files. */
+export interface Verb {
+  verb: string;
+  type: string;
+  line: LineGrammar;
+}
 
 const VERB_OF: ReadonlyMap<string, Verb> = new Map(
-  VERBS.flatMap((verb) => [verb, ...SYNONYMS[verb]].map((word) => [word, verb] as const)),
+  SAID.flatMap(({ type, line }) =>
+    Object.entries(line.verbs).flatMap(([verb, others]) =>
+      [verb, ...others].map((word) => [word, { verb, type, line }] as const),
+    ),
+  ),
 );
+
+/** What can be said of a batch. */
+export const VERBS: readonly string[] = SAID.flatMap(({ line }) => Object.keys(line.verbs));
 
 /** The verb a word stands for; undefined: it is none. */
 export const verbOf = (word: string | undefined): Verb | undefined =>
   word === undefined ? undefined : VERB_OF.get(word.toLowerCase());
+
+/** Whether a word, as it stands, ends a reason. */
+export const endsReason = (word: string | undefined): boolean => {
+  const verb = verbOf(word);
+  return verb?.verb === word && verb?.line.endsReason === true;
+};
 
 /** Every word that is a verb or stands for one. */
 export const VERB_WORDS: readonly string[] = [...VERB_OF.keys()];

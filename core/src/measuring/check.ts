@@ -6,17 +6,76 @@ import {
   noted,
   pieceCode,
   refuse,
+  SELECTED,
   type BatchState,
-  type CheckBody,
   type Entry,
+  type FiledKind,
   type Outcome,
   type Refusal,
+  type Selection,
 } from '../ledger/index.ts';
 import type { Operation, Route } from '../route/index.ts';
-import { isYesNo, unitSlip, type Check } from '../machining/check.ts';
+import { isYesNo, judgeCheck, unitSlip, type Check } from '../machining/check.ts';
+import { list, name } from '../units/json-schema.ts';
+import { summarise } from '../stats/descriptive.ts';
+
+/** Values of one check of an operation. */
+export interface CheckBody extends Selection {
+  type: 'check';
+  check: string;
+  /** In the unit of the check. */
+  values: number[];
+  /** Load they were cut in. */
+  load?: string;
+  source?: 'typed' | 'gauge';
+}
+
+export const check: FiledKind<CheckBody> = {
+  type: 'check',
+  apply,
+  words: ({ check: key, values }) =>
+    `${key} of ${values.length} measured, mean ${summarise(values).mean.toFixed(2)}`,
+  verdict: (route, { check: key, values }, { operation }) =>
+    verdictOf(
+      route.operations.filter((one) => operation === null || one.key === operation),
+      key,
+      values,
+    ),
+  asked: {
+    fields: {
+      ...SELECTED,
+      check: name(60),
+      values: list({ type: 'number' }, 1, MOST_VALUES),
+      load: name(20),
+      source: { enum: ['typed', 'gauge'] },
+    },
+    needs: ['check', 'values'],
+  },
+  line: {
+    verbs: { check: ['checked', 'checks'] },
+    number: 'own',
+    take: (line, verb) => ({
+      check: line.name(verb, 'a check'),
+      values: line.answers() ?? line.values(verb, 'values'),
+    }),
+  },
+};
+
+/** What a check's values say against its limits; undefined: none of these operations has it. */
+export function verdictOf(
+  operations: readonly Operation[],
+  key: string,
+  values: readonly number[],
+): string | undefined {
+  const known = operations.flatMap(({ checks }) => checks ?? []).find((one) => one.key === key);
+  if (!known) return undefined;
+  const { sentence, pass } = judgeCheck(known, values);
+  const told = sentence.replace(/\.$/, '');
+  return pass ? told : `${told}: it may not go on without a reason`;
+}
 
 /** Values of a check; they move no piece. What was plainly typed in another unit is refused, with what it would be. */
-export function check(state: BatchState, route: Route, entry: Entry, body: CheckBody): Outcome {
+function apply(state: BatchState, route: Route, entry: Entry, body: CheckBody): Outcome {
   const found = checkOf(state, route, body);
   if (isRefusal(found)) return found;
   const wrong = wrongValue(found.check, body.values);

@@ -3,7 +3,7 @@ import { checkCalls } from '../flow/check-calls.ts';
 import { holdContext } from '../holds/context.ts';
 import { settle } from '../holds/settle.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { lineEffect } from '../logline/describe.ts';
 import { ACTION_CHECK, YES_NO, type Check } from '../machining/check.ts';

@@ -5,13 +5,43 @@ import {
   MOST_VALUES,
   noted,
   refuse,
+  SELECTED,
   type BatchState,
   type Entry,
-  type MeasureBody,
+  type FiledKind,
   type Outcome,
+  type Selection,
 } from '../ledger/index.ts';
+import { ACTION_CHECK } from '../machining/check.ts';
 import type { Operation, Route } from '../route/index.ts';
-export function measure(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {
+import { verdictOf } from './check.ts';
+import { list } from '../units/json-schema.ts';
+import { summarise } from '../stats/descriptive.ts';
+
+export interface MeasureBody extends Selection {
+  type: 'measure';
+  /** Action at fret 12, mm, one value for each instrument measured. */
+  valuesMm: number[];
+}
+
+export const measure: FiledKind<MeasureBody> = {
+  type: 'measure',
+  apply,
+  words: ({ valuesMm }) =>
+    `${valuesMm.length} measured, mean action ${summarise(valuesMm).mean.toFixed(2)} mm`,
+  verdict: (route, { valuesMm }) => verdictOf(route.operations, ACTION_CHECK, valuesMm),
+  asked: {
+    fields: { ...SELECTED, valuesMm: list({ type: 'number' }, 1, MOST_VALUES) },
+    needs: ['valuesMm'],
+  },
+  line: {
+    verbs: { measure: ['measured', 'measures', 'action'] },
+    number: 'own',
+    take: (line, verb) => ({ valuesMm: line.values(verb, 'values in mm') }),
+  },
+};
+
+function apply(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {
   const { valuesMm } = body;
   if (valuesMm.length < 1 || valuesMm.length > MOST_VALUES)
     return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${valuesMm.length}`);

@@ -3,7 +3,7 @@ import { applyLogged, applyUndo, replay } from '../entries/replay.ts';
 import { latestValues } from '../joining/fit.ts';
 import { planJoin, planSplit } from '../joining/plan.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import type { Check } from '../machining/check.ts';
 import type { Operation, Route } from '../route/route.ts';

@@ -5,7 +5,7 @@ import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
 import { factsForEnd } from '../holds/facts.ts';
 import { finishSights, type FinishSight } from '../ladder/ladder.ts';
 import type { BatchState } from '../ledger/batch.ts';
-import type { EntryBody } from '../ledger/entry.ts';
+import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import type { HoldOperation, Operation, Route } from '../route/route.ts';
 import type { ClimateSample } from '../units/climate.ts';

@@ -1,4 +1,4 @@
-import type { Entry, EntryBody } from '../ledger/entry.ts';
+import type { Entry, EntryBody } from '../entries/index.ts';
 import { operationOf, type Operation, type Route } from '../route/route.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 

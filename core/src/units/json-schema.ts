@@ -2,10 +2,18 @@
 
 export const text = { type: 'string', minLength: 1, maxLength: 120 } as const;
 export const longText = { type: 'string', maxLength: 600 } as const;
+/** A code or short name as somebody else made it. */
+export const name = (maxLength: number) => ({ type: 'string', minLength: 1, maxLength }) as const;
+/** Words without control characters: they are printed on tags. */
+export const plainWords = (maxLength: number) =>
+  ({ type: 'string', minLength: 1, maxLength, pattern: '^[^\\p{Cc}]*$' }) as const;
 export const key = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,59}$' } as const;
 
 export const atLeast0 = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
 export const above0 = (maximum: number) => ({ type: 'number', exclusiveMinimum: 0, maximum }) as const;
+export const between = (minimum: number, maximum: number) => ({ type: 'number', minimum, maximum }) as const;
+export const whole = (minimum: number, maximum = Number.MAX_SAFE_INTEGER) =>
+  ({ type: 'integer', minimum, maximum }) as const;
 export const orNull = <T extends object>(schema: T) => ({ anyOf: [schema, { type: 'null' }] });
 
 /** Nothing else may stand in it; everything must, unless `required` says what. */

@@ -1,27 +1,27 @@
 import {
   ACTION_CHECK,
   addWorkingMinutes,
-  DAY_MS,
-  factoryDate,
-  HOUR_MS,
-  MINUTE_MS,
-  nearestWorkingDays,
-  operationOf,
-  randomStream,
-  shiftDate,
-  startOfFactoryDay,
-  workingMinutesOfDay,
-  workedRoute,
-  workMinutes,
+  type BodyOf,
   type BoothSample,
   type Check,
+  DAY_MS,
   type FactoryCalendar,
+  factoryDate,
   type HoldOperation,
-  type JoinBody,
+  HOUR_MS,
   type LoadOperation,
+  MINUTE_MS,
+  nearestWorkingDays,
   type Operation,
+  operationOf,
+  randomStream,
   type RandomStream,
   type Route,
+  shiftDate,
+  startOfFactoryDay,
+  workedRoute,
+  workingMinutesOfDay,
+  workMinutes,
 } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
 import { FinishStory } from './finish-story.ts';
@@ -604,7 +604,7 @@ class Works {
   }
 }
 
-function roleOf(lot: Lot): JoinBody['role'] {
+function roleOf(lot: Lot): BodyOf<'join'>['role'] {
   const operation = operationOf(lot.route, 'join');
   if (operation.mode !== 'join') throw new Error(`roleOf: '${lot.route.id}' does not end in a join`);
   return operation.role;

@@ -1,6 +1,8 @@
 import {
-  coatLitres,
+  type BatchState,
+  type BodyOf,
   coatedRooms,
+  coatLitres,
   coatsAsked,
   coatsOn,
   DAY_MS,
@@ -8,20 +10,14 @@ import {
   finishPlan,
   HOUR_MS,
   judgeBooth,
+  type Operation,
   operationOf,
+  type PanelEnd,
   recipeMisfits,
   recoatAgainst,
   refuse,
   roomsInQuestion,
-  type BatchState,
-  type CoatBody,
-  type OpenBody,
-  type Operation,
-  type PanelEnd,
-  type EndBody,
-  type ReworkBody,
   type Route,
-  type StartBody,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
@@ -67,9 +63,9 @@ export class CoatingService {
   private async open(
     manager: EntityManager,
     { route }: { route: Route },
-    body: OpenBody,
+    body: BodyOf<'open'>,
     { recipe: name }: Asked,
-  ): Promise<OpenBody> {
+  ): Promise<BodyOf<'open'>> {
     const { model, kind } = body;
     if (name === undefined) {
       const usual = await this.book.usual(model, kind, route, manager);
@@ -86,7 +82,12 @@ export class CoatingService {
   }
 
   /** The end of a hold as it is filed: with what its cure says, by the air it stood in and by its panels. @throws Refused */
-  private async end(manager: EntityManager, rack: Rack, body: EndBody, { atMs }: Asked): Promise<EndBody> {
+  private async end(
+    manager: EntityManager,
+    rack: Rack,
+    body: BodyOf<'end'>,
+    { atMs }: Asked,
+  ): Promise<BodyOf<'end'>> {
     const rooms = roomsInQuestion(rack.state, rack.route);
     const firstMs = Math.min(atMs, ...rack.state.coats.map((coat) => coat.atMs));
     const fromMs = Math.max(firstMs - DAY_MS, atMs - LONGEST_CURE_DAYS * DAY_MS);
@@ -105,9 +106,9 @@ export class CoatingService {
   private async coat(
     manager: EntityManager,
     rack: Rack,
-    body: CoatBody,
+    body: BodyOf<'coat'>,
     when: { atMs: number; by: string },
-  ): Promise<CoatBody> {
+  ): Promise<BodyOf<'coat'>> {
     const { facts: _claimed, room: _told, ...asked } = body;
     const at = coatedAt(rack, asked);
     if (!at) return asked;
@@ -154,9 +155,9 @@ export class CoatingService {
   private async start(
     manager: EntityManager,
     { state, route }: Rack,
-    body: StartBody,
+    body: BodyOf<'start'>,
     by: string,
-  ): Promise<StartBody> {
+  ): Promise<BodyOf<'start'>> {
     const waiting = state.pieces.filter((piece) => piece.standing === 'waiting' && fits(route, piece, body));
     const keys = new Set(waiting.map((piece) => piece.operation));
     const [key] = keys;
@@ -169,7 +170,7 @@ export class CoatingService {
   private async panelWords(
     manager: EntityManager,
     { state }: Rack,
-    { panel }: EndBody,
+    { panel }: BodyOf<'end'>,
     atMs: number,
   ): Promise<string | undefined> {
     if (panel === undefined) return undefined;
@@ -200,8 +201,8 @@ export class CoatingService {
   private async rework(
     manager: EntityManager,
     { state, route }: Rack,
-    body: ReworkBody,
-  ): Promise<ReworkBody> {
+    body: BodyOf<'rework'>,
+  ): Promise<BodyOf<'rework'>> {
     if (body.to !== undefined || !state.finish) return body;
     const said = body.reason.toLowerCase();
     const recipe = await this.book.byId(state.finish.recipe, manager);
@@ -347,7 +348,7 @@ function mixAgainst(mix: MixRow, atMs: number): string[] {
 const fits = (
   route: Route,
   piece: BatchState['pieces'][number],
-  { operation, station, pieces }: Pick<CoatBody, 'operation' | 'station' | 'pieces'>,
+  { operation, station, pieces }: Pick<BodyOf<'coat'>, 'operation' | 'station' | 'pieces'>,
 ): boolean =>
   (operation === undefined || piece.operation === operation) &&
   (station === undefined || operationOf(route, piece.operation).stations.includes(station)) &&
@@ -356,7 +357,7 @@ const fits = (
 /** The pieces in hand a coat would go on, and where; undefined where the reducer will refuse it anyway. */
 function coatedAt(
   { state, route }: Rack,
-  body: Pick<CoatBody, 'operation' | 'station' | 'pieces' | 'count'>,
+  body: Pick<BodyOf<'coat'>, 'operation' | 'station' | 'pieces' | 'count'>,
 ): { operation: Operation; positions: number[] } | undefined {
   const sprayed = (operation: Operation): boolean =>
     coatsAsked(state, operation).length > 0 || (operation.mode === 'attended' && operation.coats !== null);

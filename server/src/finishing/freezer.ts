@@ -1,4 +1,4 @@
-import { operationOf, type AgeBody } from '@ample-crane/core';
+import { type BodyOf, operationOf } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { Rack } from '../log/facts.service.ts';
 
@@ -6,8 +6,8 @@ import type { Rack } from '../log/facts.service.ts';
 export async function inFreezer(
   manager: EntityManager,
   { state, route }: Rack,
-  body: AgeBody,
-): Promise<AgeBody> {
+  body: BodyOf<'age'>,
+): Promise<BodyOf<'age'>> {
   if (body.to !== 'cold' || body.bed !== undefined) return body;
   const stations = state.pieces
     .filter(({ standing }) => standing === 'onHold')

@@ -1,15 +1,4 @@
-import type {
-  AdjustBody,
-  BatchState,
-  ColourBody,
-  Effect,
-  EntryBody,
-  LineAction,
-  Refusal,
-  Route,
-  SandBody,
-  UndoBody,
-} from '@ample-crane/core';
+import type { AskedEntry, BatchState, BodyOf, Effect, EntryBody, Refusal, Route } from '@ample-crane/core';
 
 /** A new batch to open. */
 export interface OpenAction {
@@ -24,15 +13,9 @@ export interface OpenAction {
   recipe?: string;
 }
 
-/** A filing taken back: the one this entry of the batch belongs to, or the batch's last one. */
-export interface UndoAction {
-  type: 'undo';
-  seq?: number;
-}
-
-/** What is filed on a batch, besides what a typed line can say. */
-export type FilingAction =
-  Exclude<LineAction, { type: 'undo' }> | AdjustBody | SandBody | ColourBody | OpenAction | UndoAction;
+/** What is filed on a batch: as it is asked for, or a start as the mill knows it, with its load. */
+export type FilingAction = AskedEntry | BodyOf<'start'> | OpenAction;
+export type UndoAction = Extract<AskedEntry, { type: 'undo' }>;
 
 /** What a client asks to be filed, in one piece: all of it or nothing. */
 export interface FilingRequest {
@@ -74,4 +57,4 @@ export interface Work {
   steps: { seq: number; body: EntryBody; effect: Effect }[];
 }
 
-export const isUndo = (body: EntryBody): body is UndoBody => body.type === 'undo';
+export const isUndo = (body: EntryBody): body is BodyOf<'undo'> => body.type === 'undo';

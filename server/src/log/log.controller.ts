@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { instantOf, parseLine, type LineAction } from '@ample-crane/core';
+import { instantOf, parseLine } from '@ample-crane/core';
 import { Body, Controller, Get, HttpCode, Post } from '@nestjs/common';
 import {
   ApiConflictResponse,
@@ -13,7 +13,7 @@ import { answer, NotUnderstoodException, RefusalException } from '../http/answer
 import { NotUnderstoodDto, RefusalDto } from '../http/answers.dto.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import type { FilingAction, FilingRequest } from './filing.ts';
+import type { FilingRequest } from './filing.ts';
 import { GivenUpService } from './given-up.service.ts';
 import {
   FiledDto,
@@ -23,7 +23,6 @@ import {
   GiveUpDto,
   PreviewLineDto,
   TakeBackDto,
-  type EntryDto,
 } from './log.dto.ts';
 import { LogService } from './log.service.ts';
 
@@ -47,7 +46,7 @@ export class LogController {
   async file(@Body() request: FileEntriesDto): Promise<FiledDto> {
     const { key, by, batch, happenedAt } = request;
     const atMs = happenedAt === undefined ? {} : { atMs: Date.parse(happenedAt) };
-    return answer(await this.log.file({ key, by, batch, ...atMs, actions: request.entries.map(actionOf) }));
+    return answer(await this.log.file({ key, by, batch, ...atMs, actions: request.entries }));
   }
 
   /** Files what a typed or scanned line says: of every batch it names, or of none. */
@@ -127,7 +126,7 @@ export class LogController {
       if (typeof said === 'object') throw new RefusalException(said);
       return {
         key: i === 0 ? key : `${key}-${i + 1}`,
-        ...{ by, batch, actions: actions.map(lineActionOf) },
+        ...{ by, batch, actions },
         ...(said === undefined ? {} : { atMs: said }),
       };
     });
@@ -153,97 +152,4 @@ export class LogController {
     const others = await this.log.otherCodes(named);
     return [...racks, ...others.map((code) => ({ code, operations: [] }))];
   }
-}
-
-const lineActionOf = (action: LineAction): FilingAction =>
-  action.type === 'undo' ? { type: 'undo' } : action;
-
-/** A validated entry as an action; only what its type knows is taken over. */
-function actionOf(entry: EntryDto): FilingAction {
-  const { type, operation, station, count, pieces } = entry;
-  const selection = defined({ operation, station, count, pieces });
-  switch (type) {
-    case 'start':
-      return { type, ...selection, ...defined({ who: entry.who, bed: entry.bed, because: entry.because }) };
-    case 'done':
-      return { type, ...selection, ...defined({ because: entry.because }) };
-    case 'end': {
-      const { because, seen, panel } = entry;
-      return { type, ...selection, ...defined({ because, seen, panel }) };
-    }
-    case 'scrap':
-    case 'hold':
-      return { type, ...selection, reason: entry.reason ?? '' };
-    case 'rework':
-      return {
-        type,
-        ...selection,
-        reason: entry.reason ?? '',
-        ...defined({ to: entry.to, cause: entry.cause, rest: entry.rest }),
-      };
-    case 'read': {
-      const { woodTemperatureC, meter, depth, because } = entry;
-      return {
-        type,
-        ...selection,
-        valuesPct: entry.valuesPct ?? [],
-        ...defined({ woodTemperatureC, meter, depth, because }),
-      };
-    }
-    case 'coat': {
-      const { wetUm, wetUms, number, booth, lot, who, because } = entry;
-      return { type, ...selection, ...defined({ wetUm, wetUms, number, booth, lot, who, because }) };
-    }
-    case 'sand': {
-      const { removalUm, grits, scuff } = entry;
-      return { type, ...selection, ...defined({ removalUm, grits, scuff }) };
-    }
-    case 'mark':
-      return { type, ...selection, passed: entry.passed ?? false };
-    case 'colour':
-      return { type, ...selection, labs: entry.labs ?? [] };
-    case 'age':
-      return {
-        type,
-        ...selection,
-        to: entry.to === 'cold' ? 'cold' : 'warm',
-        ...defined({ bed: entry.bed, because: entry.because }),
-      };
-    case 'measure':
-      return { type, ...selection, valuesMm: entry.valuesMm ?? [] };
-    case 'join':
-      return { type, partner: entry.partner ?? '', ...defined({ count, station, because: entry.because }) };
-    case 'place':
-      return { type, ...selection, bed: entry.bed ?? '' };
-    case 'check':
-      return {
-        type,
-        ...selection,
-        check: entry.check ?? '',
-        values: entry.values ?? [],
-        ...defined({ load: entry.load, source: entry.source }),
-      };
-    case 'adjust':
-    case 'plane':
-    case 'shim':
-      return {
-        type: 'adjust',
-        ...selection,
-        how: type === 'adjust' ? (entry.how ?? 'plane') : type,
-        byMm: entry.byMm ?? 0,
-      };
-    case 'split':
-      return { type, ...defined({ count, pieces, station }) };
-    case 'ship':
-      return { type, ...selection, ...defined({ to: entry.to, because: entry.because }) };
-    case 'undo':
-      return { type, ...defined({ seq: entry.seq }) };
-  }
-}
-
-/** The given properties without those that are undefined. */
-function defined<T extends object>(properties: T): { [K in keyof T]?: Exclude<T[K], undefined> } {
-  return Object.fromEntries(Object.entries(properties).filter(([, value]) => value !== undefined)) as {
-    [K in keyof T]?: Exclude<T[K], undefined>;
-  };
 }

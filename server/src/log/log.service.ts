@@ -1,10 +1,10 @@
 import {
   actionWords,
+  type BatchState,
+  type BodyOf,
+  type EntryBody,
   lineEffect,
   refuse,
-  type BatchState,
-  type EndBody,
-  type EntryBody,
   type Route,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -253,7 +253,7 @@ export class LogService {
 }
 
 /** Against several holds of one rack one reason is enough: each is ended with it. */
-function holdsMeant(state: BatchState, action: EndBody): EndBody[] {
+function holdsMeant(state: BatchState, action: BodyOf<'end'>): BodyOf<'end'>[] {
   const named = action.operation ?? action.station ?? action.pieces ?? action.count;
   if (!action.because || named !== undefined) return [action];
   const held = state.pieces.filter(({ standing }) => standing === 'onHold').map(({ operation }) => operation);

@@ -1,4 +1,4 @@
-import { closedWords, factoryDate, refuse, routeIn, unknownWays, type OpenBody } from '@ample-crane/core';
+import { type BodyOf, closedWords, factoryDate, refuse, routeIn, unknownWays } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { SetupService } from '../setup/setup.service.ts';
@@ -43,7 +43,7 @@ export class OpeningService {
   }
 
   /** The first entry of a batch, with what the stages add to it. @throws Refused */
-  async opened(manager: EntityManager, work: Work, body: OpenBody, asked: When & Asked): Promise<void> {
+  async opened(manager: EntityManager, work: Work, body: BodyOf<'open'>, asked: When & Asked): Promise<void> {
     const rack = { state: null, route: work.route };
     apply(work, await this.facts.complete(manager, rack, body, asked), asked);
   }

@@ -1,11 +1,11 @@
-import { judgeCheck, operationOf, type Check, type CheckBody, type PieceState } from '@ample-crane/core';
+import { type BodyOf, type Check, judgeCheck, operationOf, type PieceState } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { Rack } from '../log/facts.service.ts';
 import { STANDS } from '../log/stands.ts';
 
 /** Checks of a load as they were filed, oldest first, without those taken back. */
-export async function checksOfLoad(manager: EntityManager, load: string): Promise<CheckBody[]> {
-  const rows = await manager.query<{ body: CheckBody }[]>(
+export async function checksOfLoad(manager: EntityManager, load: string): Promise<BodyOf<'check'>[]> {
+  const rows = await manager.query<{ body: BodyOf<'check'> }[]>(
     `SELECT body FROM log_entry e
       WHERE type = 'check' AND body ->> 'load' = $1
         AND ${STANDS}
@@ -82,7 +82,7 @@ async function oneLoad(
 }
 
 /** A check of pieces that are on a table belongs to their load, unless another is named; of several, to the first that lacks values. */
-export function inItsLoad({ state, route }: Rack, body: CheckBody): CheckBody {
+export function inItsLoad({ state, route }: Rack, body: BodyOf<'check'>): BodyOf<'check'> {
   if (body.load !== undefined) return body;
   const pieces = state.pieces.filter((piece) => !body.pieces || body.pieces.includes(piece.position));
   const loads = new Map<string, number>();

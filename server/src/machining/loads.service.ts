@@ -1,12 +1,12 @@
 import {
   addWorkingMinutes,
+  type BatchState,
+  type BodyOf,
+  type EntryBody,
+  type LoadMark,
   MINUTE_MS,
   operationOf,
   refuse,
-  type BatchState,
-  type EntryBody,
-  type LoadMark,
-  type StartBody,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
@@ -152,9 +152,9 @@ export class LoadsService {
   private async startOf(
     manager: EntityManager,
     { state, route }: Rack,
-    body: StartBody,
+    body: BodyOf<'start'>,
     when: { atMs: number },
-  ): Promise<StartBody> {
+  ): Promise<BodyOf<'start'>> {
     if (body.load) return body;
     const waiting = state.pieces.filter((piece) => {
       const operation = operationOf(route, piece.operation);

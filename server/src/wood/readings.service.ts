@@ -1,18 +1,18 @@
 import {
   asTaken,
+  type BatchState,
+  type BodyOf,
+  type ClimateSample,
   correctedReadings,
   correctMeterReadingPct,
+  type DryingWood,
+  type LotBody,
+  type LotState,
   METER_TEMPERATURE_C,
   operationOf,
   readingFloors,
   refuse,
   takenReadings,
-  type BatchState,
-  type ClimateSample,
-  type DryingWood,
-  type LotBody,
-  type LotState,
-  type ReadBody,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
@@ -51,9 +51,9 @@ export class ReadingsService {
   private async ofRack(
     manager: EntityManager,
     { state, route }: Rack,
-    { facts: _claimed, ...read }: ReadBody,
+    { facts: _claimed, ...read }: BodyOf<'read'>,
     atMs: number,
-  ): Promise<ReadBody> {
+  ): Promise<BodyOf<'read'>> {
     const part = (await this.setup.model(state.model, manager))?.wood?.parts[state.kind];
     const correctedPct = await this.corrected(manager, read, part?.species ?? null);
     const resting = state.pieces.find((piece) => {
@@ -102,7 +102,7 @@ export class ReadingsService {
   /** Readings taken with a known meter, by its line as it stands now; undefined: no meter was named. */
   private async corrected(
     manager: EntityManager,
-    { meter, valuesPct, woodTemperatureC = METER_TEMPERATURE_C }: ReadBody,
+    { meter, valuesPct, woodTemperatureC = METER_TEMPERATURE_C }: BodyOf<'read'>,
     species: string | null,
   ): Promise<number[] | undefined> {
     if (meter === undefined) return undefined;
@@ -148,7 +148,7 @@ export function airAlong(
 }
 
 /** Places the values are of, as the reducer takes them: as named, or one for each piece that is here. */
-function placesOf(state: BatchState, { pieces, valuesPct }: ReadBody): (number | null)[] {
+function placesOf(state: BatchState, { pieces, valuesPct }: BodyOf<'read'>): (number | null)[] {
   if (pieces) return pieces;
   const here = state.pieces.filter(
     ({ standing }) => !['scrapped', 'joined', 'parted', 'shipped'].includes(standing),

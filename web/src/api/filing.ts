@@ -2,7 +2,7 @@ import { v4 } from 'uuid';
 import { answered, server, type Schemas } from './client.ts';
 
 export type Filed = Schemas['FiledDto'];
-export type EntryDraft = Schemas['EntryDto'];
+export type EntryDraft = Schemas['FileEntriesDto']['entries'][number];
 
 /** A key of its own for each thing filed: sent twice, it is filed once. Also over plain HTTP, where the browser makes none. */
 export const newKey = (): string => v4();

@@ -31,6 +31,11 @@ export function Actions({ batch }: { batch: BatchDetail }) {
   );
 }
 
+/** An entry that may be filed against a rule, with a reason. */
+type AgainstRule = Extract<EntryDraft, { type: 'start' | 'done' | 'end' | 'coat' | 'join' | 'ship' }>;
+const takesReason = (entry: EntryDraft): entry is AgainstRule =>
+  ['start', 'done', 'end', 'coat', 'join', 'ship'].includes(entry.type);
+
 function Place({ batch, operation }: { batch: BatchDetail; operation: Operation }) {
   const { setNews } = useFiling();
   const { perform, busy, refused, refusal } = usePerform();
@@ -43,7 +48,7 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
   const tally = tallyAt(batch.state, batch.route, operation.key);
   const many = count === '' ? {} : { count: Number(count) };
   const here = { operation: operation.key, ...many };
-  const overridable = refusal && canOverride(refusal.body) ? asked : null;
+  const overridable = refusal && canOverride(refusal.body) && asked && takesReason(asked) ? asked : null;
 
   const file = async (entry: EntryDraft): Promise<void> => {
     setAsked(entry);
@@ -52,9 +57,9 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
     setCount('');
     setReason('');
   };
-  const needsReason = (entry: EntryDraft): void => {
+  const fileFault = (type: 'scrap' | 'rework' | 'hold'): void => {
     if (reason.trim() === '') setNews({ tone: 'refused', text: 'Say the reason first.' });
-    else void file({ ...entry, reason: reason.trim() });
+    else void file({ type, ...here, reason: reason.trim() });
   };
 
   return (
@@ -134,16 +139,16 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
           onChange={(event) => setReason(event.target.value.slice(0, 200))}
           sx={{ width: 220 }}
         />
-        <Button disabled={busy} onClick={() => needsReason({ type: 'scrap', ...here })}>
+        <Button disabled={busy} onClick={() => fileFault('scrap')}>
           Scrap
         </Button>
         {operation.reworkTo !== null && (
-          <Button disabled={busy} onClick={() => needsReason({ type: 'rework', ...here })}>
+          <Button disabled={busy} onClick={() => fileFault('rework')}>
             Send back to {operationOf(batch.route, operation.reworkTo).name}
           </Button>
         )}
         {tally.waiting + tally.inHand > 0 && (
-          <Button disabled={busy} onClick={() => needsReason({ type: 'hold', ...here })}>
+          <Button disabled={busy} onClick={() => fileFault('hold')}>
             Put on hold
           </Button>
         )}

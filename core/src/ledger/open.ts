@@ -1,18 +1,37 @@
-import {
-  count,
-  newPiece,
-  refuse,
-  type ArriveBody,
-  type BatchState,
-  type Entry,
-  type OpenBody,
-  type Outcome,
-} from '../ledger/index.ts';
+import type { FinishPlan } from '../finishing/recipe.ts';
 import type { Route } from '../route/index.ts';
+import type { BatchState } from './batch.ts';
+import type { Entry } from './entry.ts';
+import type { Kind } from './kind.ts';
+import { count, refuse } from './refusal.ts';
+import { newPiece, type Outcome } from './step.ts';
+
 /** A batch is one rack; more pieces than this is a slip of the hand. */
 export const LARGEST_BATCH = 500;
 
-export function open(route: Route, entry: Entry, body: OpenBody): Outcome {
+export interface OpenBody {
+  type: 'open';
+  code: string;
+  kind: string;
+  model: string;
+  routeId: string;
+  quantity: number;
+  dueMs: number;
+  /** For instruments, one list of parent piece codes for each piece. */
+  parents?: string[][];
+  /** Ways chosen where the route forks; left out: the usual ones. */
+  ways?: Record<string, string>;
+  /** The finish it gets; left out: none. */
+  finish?: FinishPlan;
+}
+
+/** There is no batch yet to apply it to: see `opened`. */
+export const open: Kind<OpenBody> = {
+  type: 'open',
+  words: ({ quantity }) => `${quantity} opened`,
+};
+
+export function opened(route: Route, entry: Entry, body: OpenBody): Outcome {
   const { quantity } = body;
   if (!Number.isInteger(quantity) || quantity < 1 || quantity > LARGEST_BATCH) {
     return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`);
@@ -46,29 +65,6 @@ export function open(route: Route, entry: Entry, body: OpenBody): Outcome {
       operation: pieces[0]?.operation ?? null,
       station: null,
       positions: pieces.map((p) => p.position),
-    },
-  };
-}
-
-export function arrive(state: BatchState, route: Route, entry: Entry, body: ArriveBody): Outcome {
-  const quantity = state.quantity + body.parents.length;
-  if (body.parents.length < 1 || quantity > LARGEST_BATCH) {
-    return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`);
-  }
-  const added = body.parents.map((parents, i) =>
-    newPiece(state.quantity + i + 1, parents, route, entry.atMs),
-  );
-  return {
-    state: {
-      ...state,
-      quantity,
-      pieces: [...state.pieces, ...added],
-      lastMs: Math.max(state.lastMs, entry.atMs),
-    },
-    effect: {
-      operation: added[0]?.operation ?? null,
-      station: null,
-      positions: added.map((piece) => piece.position),
     },
   };
 }
