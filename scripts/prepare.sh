@@ -17,7 +17,7 @@ if [ ! -d node_modules ] || [ "$(cat .cache/installed 2>/dev/null)" != "$lock" ]
 fi
 
 sources=$({ find core/src server/src web/src web/public stand-ins/src -type f ! -name '*.test.*' ! -name '*.generated.ts' -print0 | sort -z | xargs -0 cat
-  cat package-lock.json tsconfig.base.json */tsconfig.json web/vite.config.ts web/index.html; } | sha256sum | cut -d' ' -f1)
+  cat package-lock.json scripts/shapes.mjs tsconfig.base.json */tsconfig.json web/vite.config.ts web/index.html; } | sha256sum | cut -d' ' -f1)
 built() { [ -f server/dist/main.js ] && [ -f web/dist/index.html ] && [ -f stand-ins/dist/climate-sensors.js ]; }
 if ! built || [ "$(cat .cache/built 2>/dev/null)" != "$sources" ]; then
   say "building (about half a minute)…"

@@ -9,6 +9,7 @@ import express, { type NextFunction, type Request, type Response } from 'express
 import helmet from 'helmet';
 import { DataSource } from 'typeorm';
 import { AppModule } from './app.module.ts';
+import { closed } from './http/closed-document.ts';
 import { FloorLogger, requestLog } from './http/floor-log.ts';
 import { onlyServedHosts } from './http/hosts.ts';
 import { OnceInterceptor } from './http/once.interceptor.ts';
@@ -27,9 +28,10 @@ export function describeApi(app: INestApplication): OpenAPIObject {
     )
     .setVersion('1')
     .build();
-  return SwaggerModule.createDocument(app, config, {
+  const document = SwaggerModule.createDocument(app, config, {
     operationIdFactory: (controller, method) => `${controller.replace('Controller', '')}.${method}`,
   });
+  return closed(document);
 }
 
 /** Key and certificate of TLS_KEY and TLS_CERT, files in PEM; undefined: plain HTTP. @throws when only one is given, or unreadable. */

@@ -37,7 +37,7 @@ export interface Meeting {
 export interface Swap {
   model: string;
   /** Hosts whose guests change places, each with the guest it would get. */
-  meets: [{ host: string; guest: string; meetMs: number }, { host: string; guest: string; meetMs: number }];
+  meets: { host: string; guest: string; meetMs: number }[];
   /** Waiting saved over all pieces, piece-hours. */
   savesPieceHours: number;
   /** Change of the sum of all meeting times; negative: earlier, piece-hours. */
@@ -175,7 +175,7 @@ function swapsAmong(couples: readonly Couple[]): Swap[] {
       });
     }
   });
-  return swaps.sort(
-    (a, b) => b.savesPieceHours - a.savesPieceHours || a.meets[0].host.localeCompare(b.meets[0].host),
-  );
+  return swaps.sort((a, b) => b.savesPieceHours - a.savesPieceHours || hostsOf(a).localeCompare(hostsOf(b)));
 }
+
+const hostsOf = ({ meets }: Swap): string => meets.map(({ host }) => host).join();

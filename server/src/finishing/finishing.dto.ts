@@ -3,6 +3,7 @@ import type {
   BatchState,
   BoothHour,
   BoothLimits,
+  FinishSight,
   ListedSight,
   PanelFit,
   Recipe,
@@ -46,7 +47,7 @@ export class PanelReadyDto {
   @ApiProperty() curedMs: number;
 }
 
-export class FinishRackDto {
+class OnFinishDto {
   @ApiProperty() batch: string;
   @ApiProperty() kind: string;
   @ApiProperty() model: string;
@@ -56,16 +57,24 @@ export class FinishRackDto {
   @ApiProperty({ type: String, ...nullable }) recipeTitle: string | null;
   @ApiProperty({ type: Number, ...nullable }) targetUm: number | null;
   @ApiProperty({ type: Number, ...nullable }) minimumUm: number | null;
-  /** Groups of pieces that stand together, each with its ladder: core's FinishSight, in a list its ListedSight. */
-  @ApiProperty({ type: [Object] }) sights: ListedSight[];
   /** Panels sprayed with it that can tell when they are cured. */
   @ApiProperty({ type: [PanelReadyDto] }) panels: PanelReadyDto[];
+}
+
+export class FinishRackDto extends OnFinishDto {
+  /** Groups of pieces that stand together, each with its ladder. */
+  @ApiProperty({ type: [Object] }) sights: FinishSight[];
+}
+
+/** One of many: its ladders are told in short. */
+export class ListedRackDto extends OnFinishDto {
+  @ApiProperty({ type: [Object] }) sights: ListedSight[];
 }
 
 export class FinishListDto {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
-  @ApiProperty({ type: [FinishRackDto] }) racks: FinishRackDto[];
+  @ApiProperty({ type: [ListedRackDto] }) racks: ListedRackDto[];
 }
 
 export class WeighingDto {

@@ -13,6 +13,7 @@ interface Schema {
   items?: Schema;
   properties?: Record<string, Schema>;
   allOf?: Schema[];
+  oneOf?: Schema[];
 }
 interface Operation {
   method: 'get' | 'post' | 'put' | 'delete';
@@ -103,6 +104,7 @@ function valueOf(schema: Schema | undefined, all: Record<string, Schema>, depth 
   if (!schema || chance() < 0.06) return one(HOSTILE);
   if (schema.$ref) return valueOf(all[schema.$ref.split('/').at(-1) ?? ''], all, depth);
   if (schema.allOf) return valueOf(schema.allOf[0], all, depth);
+  if (schema.oneOf) return valueOf(one(schema.oneOf), all, depth);
   if (schema.enum) return one(schema.enum);
   switch (schema.type) {
     case 'object':

@@ -1,7 +1,7 @@
-import type { JoinPartner } from '@ample-crane/core';
+import type { BatchState, JoinPartner } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsBoolean, IsInt, IsObject, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
-import { BatchStateDto, HoldDto, RouteDto } from './rack.dto.ts';
+import { HoldDto, RouteDto } from './rack.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
@@ -86,7 +86,7 @@ export class RackDto {
   @ApiProperty() code: string;
   /** Its highest entry. */
   @ApiProperty() seq: number;
-  @ApiProperty({ type: BatchStateDto }) state: BatchStateDto;
+  @ApiProperty({ type: Object }) state: BatchState;
   @ApiProperty({ type: RouteDto }) route: RouteDto;
   @ApiProperty({ type: [HoldDto] }) holds: HoldDto[];
 }
@@ -97,7 +97,7 @@ export class BatchDto {
   @ApiProperty() zone: string;
   @ApiProperty() seq: number;
   /** Null when its opening was taken back. */
-  @ApiProperty({ type: BatchStateDto, nullable: true }) state: BatchStateDto | null;
+  @ApiProperty({ type: Object, nullable: true }) state: BatchState | null;
   @ApiProperty({ type: RouteDto }) route: RouteDto;
   @ApiProperty({ type: [HoldDto] }) holds: HoldDto[];
   /** Newest first. */

@@ -1,3 +1,4 @@
+import type { Operation } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
   ArrayMaxSize,
@@ -39,7 +40,7 @@ export class ReviseRouteDto extends FilingKeyDto {
   @ArrayMinSize(1)
   @ArrayMaxSize(200)
   @IsObject({ each: true })
-  operations: object[];
+  operations: Operation[];
 
   /** What changed. */
   @PlainText({ least: 0, most: 600 }) note: string;

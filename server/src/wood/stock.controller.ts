@@ -5,7 +5,7 @@ import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import {
   BlankDto,
-  ChoiceDto,
+  BlankChoiceDto,
   KeepDto,
   TakeBlanksDto,
   WeighBackDto,
@@ -29,9 +29,9 @@ export class StockController {
 
   /** Which blanks a batch should take, with the rule of thumb beside it. */
   @Get('choice/:batch')
-  @ApiOkResponse({ type: ChoiceDto })
+  @ApiOkResponse({ type: BlankChoiceDto })
   @ApiNotFoundResponse({ type: ProblemDto })
-  choice(@Param('batch') batch: string): Promise<ChoiceDto> {
+  choice(@Param('batch') batch: string): Promise<BlankChoiceDto> {
     return this.stock.choice(batch);
   }
 

@@ -48,7 +48,7 @@ export class AlongDto {
   @ApiProperty() count: number;
 }
 
-export class ChoiceDto {
+export class BlankChoiceDto {
   @ApiProperty() batch: string;
   @ApiProperty() model: string;
   @ApiProperty() kind: string;

@@ -1,10 +1,6 @@
-import type { BatchState, FactoryCalendar, Route } from '@ample-crane/core';
 import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { hearFactoryClock } from '../outbox/clock.ts';
 import { answered, server, type Schemas } from './client.ts';
-
-/** The one place where the document's open operation objects become the core's routes. */
-type WithRoute<T> = Omit<T, 'route'> & { route: Route };
 
 export type Floor = Schemas['FloorDto'];
 export type Board = Schemas['BoardDto'];
@@ -12,19 +8,12 @@ export type BoardRow = Schemas['BoardRowDto'];
 export type StageRow = Schemas['StageRowDto'];
 export type RackAt = Schemas['RackAtDto'];
 export type HoldAt = Schemas['HoldAtDto'];
-export type Rack = Omit<WithRoute<Schemas['RackDto']>, 'state'> & { state: BatchState };
+export type Rack = Schemas['RackDto'];
 export type Hold = Schemas['HoldDto'];
 export type StationSeen = Schemas['StationDto'];
-export type BatchDetail = Omit<WithRoute<Schemas['BatchDto']>, 'state'> & { state: BatchState | null };
+export type BatchDetail = Schemas['BatchDto'];
 export type Flow = Schemas['FlowDto'];
-type Model = Omit<Schemas['OpenableDto'], 'finish'> & {
-  /** By kind letter: names of recipes, the usual one first. */
-  finish: Record<string, { recipes: string[]; areaM2: number }>;
-};
-export type Setup = Omit<Schemas['SetupDto'], 'calendar' | 'models'> & {
-  calendar: FactoryCalendar;
-  models: Model[];
-};
+export type Setup = Schemas['SetupDto'];
 
 /** Also without news the floor is looked at again: holds end by themselves. */
 const FLOOR_EVERY_MS = 60_000;
@@ -65,9 +54,7 @@ export function useRacks(codes: readonly string[]): ReadonlyMap<string, Rack> {
     queries: codes.map((code) => ({
       queryKey: ['rack', code],
       queryFn: async () =>
-        (await answered(
-          server.GET('/api/batches/{code}/rack', { params: { path: { code } } }),
-        )) as unknown as Rack,
+        await answered(server.GET('/api/batches/{code}/rack', { params: { path: { code } } })),
     })),
     combine: racksFound,
   });
@@ -87,10 +74,7 @@ export function usePartners(code: string): UseQueryResult<Schemas['JoinPartnerDt
 export function useBatch(code: string): UseQueryResult<BatchDetail> {
   return useQuery({
     queryKey: ['batch', code],
-    queryFn: async () =>
-      (await answered(
-        server.GET('/api/batches/{code}', { params: { path: { code } } }),
-      )) as unknown as BatchDetail,
+    queryFn: async () => await answered(server.GET('/api/batches/{code}', { params: { path: { code } } })),
     refetchInterval: FLOOR_EVERY_MS,
   });
 }
@@ -105,7 +89,7 @@ export function useFlow(days: number): UseQueryResult<Flow> {
 export function useSetup(): UseQueryResult<Setup> {
   return useQuery({
     queryKey: ['setup'],
-    queryFn: async () => (await answered(server.GET('/api/setup'))) as unknown as Setup,
+    queryFn: async () => await answered(server.GET('/api/setup')),
     staleTime: Infinity,
   });
 }

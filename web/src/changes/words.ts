@@ -16,7 +16,7 @@ const rulesWords = (rules: readonly RunRule[]): string =>
 
 /** How a setting stands, in words. */
 const VALUES: Record<Change['setting'], (value: Value) => string> = {
-  'wood gate': (gate) => gateWords(gate as unknown as MoistureGate),
+  'wood gate': (gate) => gateWords(gate as MoistureGate),
   room: ({ lowPct, highPct }) => `EMC ${oneDecimal(lowPct)}–${oneDecimal(highPct)} %`,
   'run rules': ({ rules }) => rulesWords(rules as RunRule[]),
   species: ({ basicSpecificGravity, radialShrinkagePct, tangentialShrinkagePct, papersNeeded }) =>

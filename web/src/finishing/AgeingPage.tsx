@@ -17,9 +17,7 @@ export default function AgeingPage() {
     queries: ageing.map(({ batch }) => ({
       queryKey: ['finish', 'rack', batch],
       queryFn: async () =>
-        (await answered(
-          server.GET('/api/finish/racks/{code}', { params: { path: { code: batch } } }),
-        )) as unknown as RackPage,
+        await answered(server.GET('/api/finish/racks/{code}', { params: { path: { code: batch } } })),
     })),
   });
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;

@@ -79,7 +79,7 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
       ({ id }) => `${id} is made. Racks opened from now on get it; those under way keep theirs.`,
     );
     if (!made) return;
-    rebase(made.recipe as unknown as Recipe);
+    rebase(made.recipe);
     setNote('');
     void go(`/finish/recipes/${made.name}`);
   };
@@ -95,7 +95,7 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
       }
       const recipe = (await answered(
         server.POST('/api/finish/recipes/read', { body: { file: parsed as never } }),
-      )) as unknown as Recipe;
+      )) as Recipe;
       setDraft({ ...draft, ...recipe, name: from === 0 ? recipe.name : draft.name });
     });
   };

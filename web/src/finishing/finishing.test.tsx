@@ -165,7 +165,7 @@ describe('drawing a recipe', () => {
   });
 
   it('takes hours from panels: sanding and recoating come no later than buffing', () => {
-    const file = rescaled(first, 'clear', 50) as Recipe;
+    const file = rescaled(first, 'clear', 50);
     const step = file.steps.find(({ key }) => key === 'clear');
     expect(step?.kind === 'coat' && step.spec.hours).toEqual({ recoat: 1.5, sand: 50, buff: 50 });
   });

@@ -1,13 +1,15 @@
 import { RECIPE_FORMAT, type Recipe, type RecipeStep } from '@ample-crane/core';
 
 /** A recipe as it is filed: without its number, with the name of its format. */
-export function recipeFile(recipe: Recipe): object {
+export type RecipeFile = Omit<Recipe, 'id' | 'revision'> & { format: typeof RECIPE_FORMAT };
+
+export function recipeFile(recipe: Recipe): RecipeFile {
   const { id: _id, revision: _revision, ...rest } = recipe;
   return { format: RECIPE_FORMAT, ...rest };
 }
 
 /** The recipe with other hours to buff in one of its coats; what must come before that comes no later. */
-export function rescaled(recipe: Recipe, step: string, buff: number): object {
+export function rescaled(recipe: Recipe, step: string, buff: number): RecipeFile {
   const steps = recipe.steps.map((one): RecipeStep => {
     if (one.kind !== 'coat' || one.key !== step) return one;
     const { hours } = one.spec;

@@ -1,26 +1,16 @@
-import type { Check, DimensionSight, LoadPlan, LoadsQuestion } from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 
-/** The places where the document's open objects become the core's types. */
-export type LoadSeen = Omit<Schemas['LoadSeenDto'], 'checks'> & { checks: Check[] };
-export type TableSeen = Omit<Schemas['TableDto'], 'load'> & { load: LoadSeen | null };
-export type Mill = Omit<Schemas['MillDto'], 'tables' | 'question' | 'plan' | 'firstCome'> & {
-  tables: TableSeen[];
-  question: LoadsQuestion;
-  plan: LoadPlan;
-  firstCome: LoadPlan;
-};
+export type LoadSeen = Schemas['LoadSeenDto'];
+export type TableSeen = Schemas['TableDto'];
+export type Mill = Schemas['MillDto'];
 export type Cutter = Schemas['CutterDto'];
 export type Waiting = Schemas['WaitingDto'];
 export type Machine = Schemas['MachineDto'];
 export type Cycle = Schemas['CycleDto'];
 export type Program = Schemas['ProgramDto'];
-export type Dimension = Omit<Schemas['DimensionSummaryDto'], 'check' | 'sight'> & {
-  check: Check;
-  sight: DimensionSight;
-};
-export type Chart = Omit<Schemas['ChartDto'], 'check'> & { check: Check };
+export type Dimension = Schemas['DimensionSummaryDto'];
+export type Chart = Schemas['ChartDto'];
 
 /** Machines and clocks go on by themselves. */
 const LOOK_AGAIN_MS = 30_000;
@@ -35,10 +25,7 @@ export const useMills = (): UseQueryResult<{ code: string; name: string }[]> =>
 export const useMill = (station: string): UseQueryResult<Mill> =>
   useQuery({
     queryKey: ['mill', station],
-    queryFn: async () =>
-      (await answered(
-        server.GET('/api/mill/{station}', { params: { path: { station } } }),
-      )) as unknown as Mill,
+    queryFn: async () => await answered(server.GET('/api/mill/{station}', { params: { path: { station } } })),
     refetchInterval: LOOK_AGAIN_MS,
     enabled: station !== '',
   });
@@ -53,16 +40,16 @@ export const useMachines = (): UseQueryResult<Machine[]> =>
 export const useDimensions = (): UseQueryResult<Dimension[]> =>
   useQuery({
     queryKey: ['checks'],
-    queryFn: async () => (await answered(server.GET('/api/checks'))) as unknown as Dimension[],
+    queryFn: async () => await answered(server.GET('/api/checks')),
   });
 
 export const useChart = (model: string, kind: string, check: string): UseQueryResult<Chart> =>
   useQuery({
     queryKey: ['checks', model, kind, check],
     queryFn: async () =>
-      (await answered(
+      await answered(
         server.GET('/api/checks/{model}/{kind}/{check}', { params: { path: { model, kind, check } } }),
-      )) as unknown as Chart,
+      ),
   });
 
 export const usePrograms = (): UseQueryResult<Program[]> =>

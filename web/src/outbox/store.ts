@@ -63,7 +63,7 @@ export class FilingStore {
     if (known) return known;
     const row = (await store.getAll()).filter(({ refused }) => refused === null);
     const fresh = { ...touched, tries: 0, late: row.some(({ late }) => late), refused: null };
-    const order = await store.add(fresh as unknown as Kept);
+    const order = await store.add(fresh as Kept);
     await done;
     return { ...fresh, order };
   }

@@ -28,7 +28,7 @@ export function OperationForm({
   const set = (change: Partial<Operation>): void => onChange({ ...operation, ...change } as Operation);
   const optional = (change: Record<string, unknown>): void => {
     const kept = Object.entries({ ...operation, ...change }).filter(([, value]) => value !== undefined);
-    onChange(Object.fromEntries(kept) as unknown as Operation);
+    onChange(Object.fromEntries(kept) as Operation);
   };
   return (
     <div className="stack" style={{ gap: 10 }}>
@@ -57,7 +57,7 @@ export function OperationForm({
           select
           label="Stations"
           value={operation.stations}
-          onChange={(event) => set({ stations: event.target.value as unknown as string[] })}
+          onChange={(event) => set({ stations: [event.target.value].flat() })}
           slotProps={{ select: { multiple: true } }}
           sx={{ minWidth: 150, flex: 1 }}
         >
@@ -192,9 +192,7 @@ function ModeFields({
           select
           label="Makes"
           value={operation.makesKinds}
-          onChange={(event) =>
-            onChange({ ...operation, makesKinds: event.target.value as unknown as string[] })
-          }
+          onChange={(event) => onChange({ ...operation, makesKinds: [event.target.value].flat() })}
           slotProps={{ select: { multiple: true } }}
         >
           {names.kinds.map(({ letter, name }) => (

@@ -2,7 +2,7 @@ import { compareRoutes, validateRoute, type Route, type RouteProblem } from '@am
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { answered, server, type Schemas } from '../api/client.ts';
+import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
@@ -337,7 +337,7 @@ function SaveForm({
           server.POST('/api/routes', {
             body: {
               ...{ key, by, model, kind, from, note: note.trim() },
-              operations: operations as unknown as Schemas['ReviseRouteDto']['operations'],
+              operations,
             },
           }),
         ),

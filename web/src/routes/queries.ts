@@ -11,8 +11,7 @@ export const useRoutes = (): UseQueryResult<RouteSummary[]> =>
 export const useRoute = (id: string): UseQueryResult<Route> =>
   useQuery({
     queryKey: ['route', id],
-    queryFn: async () =>
-      (await answered(server.GET('/api/routes/{id}', { params: { path: { id } } }))) as unknown as Route,
+    queryFn: async () => await answered(server.GET('/api/routes/{id}', { params: { path: { id } } })),
     enabled: id !== '',
     staleTime: Infinity,
   });
@@ -22,8 +21,6 @@ export const useModelRoutes = (model: string): UseQueryResult<Route[]> =>
   useQuery({
     queryKey: ['model-routes', model],
     queryFn: async () =>
-      (await answered(
-        server.GET('/api/models/{model}/routes', { params: { path: { model } } }),
-      )) as unknown as Route[],
+      await answered(server.GET('/api/models/{model}/routes', { params: { path: { model } } })),
     enabled: model !== '',
   });

@@ -1,29 +1,10 @@
-import type {
-  Air,
-  BlankDemand,
-  BlanksChosen,
-  KeepFraction,
-  LotJudgement,
-  LotState,
-  MoistureGate,
-} from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 
-/** The places where the document's open objects become the core's types. */
-export type Drying = Omit<Schemas['DryingDto'], 'air'> & { air: Air | null };
-export type LotDetail = Omit<Schemas['LotDto'], 'state' | 'judged' | 'drying'> & {
-  state: LotState;
-  judged: LotJudgement;
-  drying: Drying;
-};
-export type Choice = Omit<Schemas['ChoiceDto'], 'demand' | 'keep' | 'chosen' | 'thumb'> & {
-  demand: BlankDemand;
-  keep: KeepFraction;
-  chosen: BlanksChosen;
-  thumb: BlanksChosen;
-};
-export type WoodGate = Omit<Schemas['WoodGateSeenDto'], 'gate'> & { gate: MoistureGate };
+export type Drying = Schemas['DryingDto'];
+export type LotDetail = Schemas['LotDto'];
+export type Choice = Schemas['BlankChoiceDto'];
+export type WoodGate = Schemas['WoodGateSeenDto'];
 export type LotSummary = Schemas['LotSummaryDto'];
 export type Room = Schemas['RoomDto'];
 export type Meter = Schemas['MeterDto'];
@@ -43,10 +24,7 @@ export const useLots = (): UseQueryResult<LotSummary[]> =>
 export const useLot = (code: string, enabled = true): UseQueryResult<LotDetail> =>
   useQuery({
     queryKey: ['lot', code],
-    queryFn: async () =>
-      (await answered(
-        server.GET('/api/lots/{code}', { params: { path: { code } } }),
-      )) as unknown as LotDetail,
+    queryFn: async () => await answered(server.GET('/api/lots/{code}', { params: { path: { code } } })),
     enabled,
     refetchInterval: LOOK_AGAIN_MS,
   });
@@ -55,9 +33,7 @@ export const useRackDrying = (code: string, enabled = true): UseQueryResult<Dryi
   useQuery({
     queryKey: ['batch', code, 'drying'],
     queryFn: async () =>
-      (await answered(
-        server.GET('/api/batches/{code}/drying', { params: { path: { code } } }),
-      )) as unknown as Drying,
+      await answered(server.GET('/api/batches/{code}/drying', { params: { path: { code } } })),
     enabled,
   });
 
@@ -82,7 +58,7 @@ export const useMeters = (): UseQueryResult<Meter[]> =>
 export const useWoodGate = (): UseQueryResult<WoodGate> =>
   useQuery({
     queryKey: ['wood-gate'],
-    queryFn: async () => (await answered(server.GET('/api/wood/gate'))) as unknown as WoodGate,
+    queryFn: async () => await answered(server.GET('/api/wood/gate')),
   });
 
 export const useBlanks = (): UseQueryResult<StockBlankSeen[]> =>
@@ -92,9 +68,7 @@ export const useChoice = (batch: string): UseQueryResult<Choice> =>
   useQuery({
     queryKey: ['choice', batch],
     queryFn: async () =>
-      (await answered(
-        server.GET('/api/stock/choice/{batch}', { params: { path: { batch } } }),
-      )) as unknown as Choice,
+      await answered(server.GET('/api/stock/choice/{batch}', { params: { path: { batch } } })),
     retry: false,
   });
 
