@@ -23,8 +23,9 @@ export function useFloor(): UseQueryResult<Floor> {
   return useQuery({
     queryKey: ['floor'],
     queryFn: async () => {
+      const askedMs = Date.now();
       const floor = await answered(server.GET('/api/floor'));
-      hearFactoryClock(floor.nowMs);
+      hearFactoryClock(floor.nowMs, askedMs);
       return floor;
     },
     refetchInterval: FLOOR_EVERY_MS,
