@@ -16,8 +16,32 @@ import { undo } from './undo.ts';
 
 /** Every kind of entry there is. A new one is a file in the room of its subject, and its name here. */
 export const KINDS = [
-  ...([open, arrive, start, done, scrap, rework, hold, end, read, coat, sand, mark, colour, age] as const),
-  ...([refinish, measure, place, check, adjust, join, split, meet, pair, reroute, ship, undo] as const),
+  open,
+  arrive,
+  start,
+  done,
+  scrap,
+  rework,
+  hold,
+  end,
+  read,
+  coat,
+  sand,
+  mark,
+  colour,
+  age,
+  refinish,
+  measure,
+  place,
+  check,
+  adjust,
+  join,
+  split,
+  meet,
+  pair,
+  reroute,
+  ship,
+  undo,
 ] as const;
 
 type Listed = (typeof KINDS)[number];
