@@ -68,15 +68,15 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
   await page.getByRole('combobox', { name: 'Who', exact: true }).click();
   await expect(page.getByRole('option', { name: 'O. Greave' })).toHaveCount(0);
   await page.getByRole('option', { name: 'V. Tamsel' }).click();
-  await page.getByRole('button', { name: 'Log coat 1 of 2' }).click();
+  await page.getByRole('button', { name: 'Log coat 1 of 2', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/coat 1 on 4 by tamsin/);
 
   // Too early for the next: refused with the hours, kept as typed, passed for a reason that stays.
-  await page.getByRole('button', { name: 'Log coat 2 of 2' }).click();
+  await page.getByRole('button', { name: 'Log coat 2 of 2', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'may be recoated in' })).toBeVisible();
   await page.getByText('Part of the rack, booth, lot, or a reason').click();
   await page.getByLabel('Reason, where the rule says no').fill('dry coat');
-  await page.getByRole('button', { name: 'Log coat 2 of 2' }).click();
+  await page.getByRole('button', { name: 'Log coat 2 of 2', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/coat 2 on 4 .*\(dry coat\)/);
 
   // Which stays with each piece for ever.
