@@ -28,7 +28,7 @@ const away = (why: string): void => floorLog.warn({ why }, 'the database does no
 const applied = await whenReached(() => migrate(databaseAddress()), away);
 if (applied.length > 0) {
   floorLog.info({ applied }, 'the database was brought to this version');
-  await remakeStates(app, (words) => floorLog.info({ words }, 'states'));
+  await whenReached(() => remakeStates(app, (words) => floorLog.info({ words }, 'states')), away);
 }
 const demo = app.get(DemoService);
 if (process.env.DEMO === 'if-empty' && (await whenReached(() => demo.isWanted(), away))) {

@@ -15,7 +15,7 @@ import {
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { plainWords } from '../units/json-schema.ts';
-import { whichOrHowMany } from './which.ts';
+import { reasoned } from './reasoned.ts';
 
 export interface HoldBody extends Selection {
   type: 'hold';
@@ -27,13 +27,7 @@ export const hold: FiledKind<HoldBody> = {
   apply,
   words: ({ reason }, pieces) => `${pieces} put on hold (${reason})`,
   asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON) }, needs: ['reason'] },
-  line: {
-    verbs: { hold: ['held', 'holds', 'stop', 'stopped', 'on-hold'] },
-    number: whichOrHowMany,
-    reasoned: true,
-    endsReason: true,
-    take: (line, verb) => ({ reason: line.reason(verb) }),
-  },
+  line: reasoned({ hold: ['held', 'holds', 'stop', 'stopped', 'on-hold'] }),
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {

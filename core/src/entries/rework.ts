@@ -16,7 +16,7 @@ import {
 import { operationIndex, type Route } from '../route/index.ts';
 import { chooseFault } from './scrap.ts';
 import { name, plainWords } from '../units/json-schema.ts';
-import { whichOrHowMany } from './which.ts';
+import { reasoned } from './reasoned.ts';
 
 export interface ReworkBody extends Selection {
   type: 'rework';
@@ -44,13 +44,7 @@ export const rework: FiledKind<ReworkBody> = {
     },
     needs: ['reason'],
   },
-  line: {
-    verbs: { rework: ['reworked', 'redo', 'sent-back', 'send-back', 'back'] },
-    number: whichOrHowMany,
-    reasoned: true,
-    endsReason: true,
-    take: (line, verb) => ({ reason: line.reason(verb) }),
-  },
+  line: reasoned({ rework: ['reworked', 'redo', 'sent-back', 'send-back', 'back'] }),
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody): Outcome {

@@ -17,7 +17,7 @@ import {
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { plainWords } from '../units/json-schema.ts';
-import { whichOrHowMany } from './which.ts';
+import { reasoned } from './reasoned.ts';
 
 export interface ScrapBody extends Selection {
   type: 'scrap';
@@ -29,13 +29,7 @@ export const scrap: FiledKind<ScrapBody> = {
   apply,
   words: ({ reason }, pieces) => `${pieces} scrapped (${reason})`,
   asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON) }, needs: ['reason'] },
-  line: {
-    verbs: { scrap: ['scrapped', 'scraps', 'scrapping', 'lost', 'bin', 'binned'] },
-    number: whichOrHowMany,
-    reasoned: true,
-    endsReason: true,
-    take: (line, verb) => ({ reason: line.reason(verb) }),
-  },
+  line: reasoned({ scrap: ['scrapped', 'scraps', 'scrapping', 'lost', 'bin', 'binned'] }),
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {

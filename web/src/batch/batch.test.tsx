@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
 import type { BatchDetail } from '../api/queries.ts';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
+import { fakeServer, type Answer } from '../testing/fake-server.ts';
 import { batch, HOUR, NOW, piece, route } from '../testing/tarrow.ts';
 import { Actions } from './Actions.tsx';
 import { stripSteps } from './steps.ts';
@@ -80,21 +81,11 @@ describe('what can be logged by pressing', () => {
       </FilingContext.Provider>
     );
   }
-  function open(seen: BatchDetail, ...answers: { status: number; body: object }[]): { entries: object[] }[] {
-    const sent: { entries: object[] }[] = [];
-    jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
-      const request = input as Request;
-      if (request.url.endsWith('/api/batches/B-217/partners'))
-        return new Response(JSON.stringify([{ batch: 'N-118', kind: 'N' }]), {
-          headers: { 'content-type': 'application/json' },
-        });
-      sent.push((await request.clone().json()) as { entries: object[] });
-      const answer = answers[Math.min(sent.length, answers.length) - 1];
-      return new Response(JSON.stringify(answer?.body), {
-        status: answer?.status ?? 500,
-        headers: { 'content-type': 'application/json' },
-      });
-    });
+  function open(seen: BatchDetail, ...answers: Answer[]): { entries: object[] }[] {
+    const sent = fakeServer<{ entries: object[] }>(
+      { '/api/batches/B-217/partners': [{ batch: 'N-118', kind: 'N' }] },
+      answers,
+    );
     render(
       <QueryClientProvider client={new QueryClient()}>
         <MemoryRouter>

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
+import { fakeServer, type Answer } from '../testing/fake-server.ts';
 import { batch, floorOf, NOW, piece } from '../testing/tarrow.ts';
 import { LogBar } from './LogBar.tsx';
 import { FilingContext, useFilingState, type FilingNews } from '../shared/useFiling.ts';
@@ -33,22 +34,11 @@ function Bar() {
 }
 
 /** The bar, and what it sent; each answer is one of the given, the last one again and again. */
-function open(...answers: { status: number; body: object }[]) {
-  const sent: { key: string; line?: string; filing?: string; touchedAt?: string }[] = [];
-  jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
-    const request = input as Request;
-    if (request.url.endsWith('/api/batches/B-217/rack'))
-      return new Response(JSON.stringify(rack), { headers: { 'content-type': 'application/json' } });
-    // What is asked while somebody types files nothing; this server does not answer it.
-    if (request.url.endsWith('/preview') || request.method === 'GET')
-      return new Response('{}', { status: 503 });
-    sent.push((await request.clone().json()) as (typeof sent)[number]);
-    const answer = answers[Math.min(sent.length, answers.length) - 1];
-    return new Response(JSON.stringify(answer?.body), {
-      status: answer?.status ?? 500,
-      headers: { 'content-type': 'application/json' },
-    });
-  });
+function open(...answers: Answer[]) {
+  const sent = fakeServer<{ key: string; line?: string; filing?: string; touchedAt?: string }>(
+    { '/api/batches/B-217/rack': rack },
+    answers,
+  );
   render(
     <QueryClientProvider client={new QueryClient()}>
       <MemoryRouter>
