@@ -4,7 +4,7 @@ import { useState, type ReactNode } from 'react';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
 import { DryingChart } from './DryingChart.tsx';
-import type { Foreseen } from './foresee.ts';
+import { canForesee, type Foreseen } from './foresee.ts';
 import type { Drying, Room } from './queries.ts';
 import { useForeseen } from './useForeseen.ts';
 import { WhatIf } from './WhatIf.tsx';
@@ -56,7 +56,13 @@ export function useDryingView(props: {
           <h2>Drying</h2>
           {foreseen && <Button onClick={() => setTable(!table)}>{table ? 'Chart' : 'Table'}</Button>}
         </div>
-        {!foreseen && <p className="quiet">Nothing to draw yet: read some boards, and log the room’s air.</p>}
+        {!foreseen && (
+          <p className="quiet" role="status">
+            {air && canForesee(drying)
+              ? 'Working it out…'
+              : 'Nothing to draw yet: read some boards, and log the room’s air.'}
+          </p>
+        )}
         {foreseen && !table && <DryingChart drying={drying} foreseen={foreseen} zone={zone} />}
         {foreseen && table && <ForecastTable foreseen={foreseen} zone={zone} />}
       </section>

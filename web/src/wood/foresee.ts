@@ -30,10 +30,14 @@ export interface Foreseen {
   untilMs: number;
 }
 
+/** Whether there is anything to make a forecast from: readings, and air to hold them against. */
+export const canForesee = ({ readings, climate }: Pick<Drying, 'readings' | 'climate'>): boolean =>
+  readings.length > 0 && climate.length > 0;
+
 /** The forecast made anew from what the server sent: the same core, the same answer, in any air. Null: nothing was read. */
 export function foresee({ drying, air }: Question): Foreseen | null {
   const { nowMs, readings, climate, tauDays } = drying;
-  if (readings.length === 0 || climate.length === 0) return null;
+  if (!canForesee(drying)) return null;
   const hoursAt = (ms: number): number => (ms - nowMs) / HOUR_MS;
   const instant = (hours: number): number => nowMs + hours * HOUR_MS;
   const fit = fitDrying({

@@ -1,6 +1,6 @@
 import { relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
 import { boardsOf } from './boards.ts';
-import { foresee } from './foresee.ts';
+import { canForesee, foresee } from './foresee.ts';
 import type { Drying, Meter } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { correctionOf, lineWords } from './reading.ts';
@@ -69,6 +69,8 @@ describe('what the page foresees', () => {
   });
 
   it('has nothing to say without readings or air', () => {
+    expect(canForesee(drying())).toBe(true);
+    expect(canForesee(drying({ readings: [] }))).toBe(false);
     expect(foresee({ drying: drying({ readings: [] }), air: air(6.5) })).toBeNull();
     expect(foresee({ drying: drying({ climate: [] }), air: air(6.5) })).toBeNull();
   });
