@@ -32,7 +32,7 @@ export const test = base.extend<{ guarded: undefined; told: undefined; second: P
       await use(works);
       await works.stop();
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 600_000 },
   ],
   baseURL: async ({ works }, use) => use(works.address),
   guarded: [

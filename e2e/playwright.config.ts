@@ -51,8 +51,9 @@ export default defineConfig({
   // A machine has two cores.
   workers: 2,
   forbidOnly: true,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  // Machines are shared: a slow one is no failure, only a hang is. Speed is measured by the bench.
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   globalSetup: './works.ts',
   reporter: [['list'], ['json', { outputFile: '../.cache/playwright.json' }]],
   use: {

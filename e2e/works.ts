@@ -128,12 +128,12 @@ async function simulatedMill(port: number): Promise<{ process: ChildProcess; url
 }
 
 async function ready(server: ChildProcess, port: number): Promise<void> {
-  for (let i = 0; i < 600; i += 1) {
+  for (let i = 0; i < 3000; i += 1) {
     if (server.exitCode !== null)
       throw new Error(`the server ended with ${server.exitCode}; see .cache/e2e-*.log`);
     const answer = await fetch(`http://127.0.0.1:${port}/api/ready`).catch(() => null);
     if (answer?.ok) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new Error('the server was not ready within two minutes');
+  throw new Error('the server was not ready within ten minutes');
 }

@@ -21,7 +21,6 @@ async function atPrep(page: Page, quantity = 4): Promise<string> {
 }
 
 test('a rack goes up its ladder, coat by coat, and a second browser follows', async ({ page, second }) => {
-  test.setTimeout(120_000);
   const code = await atPrep(page);
   await second.goto('/stage/finishing');
   await expect(second.getByRole('article', { name: new RegExp(`^${code}: Next coat`) })).toBeVisible();

@@ -67,7 +67,7 @@ test.describe('from another machine, over plain HTTP', () => {
     await type(page, `${batch} hold dust`);
     await expect(kept(page, 1)).toBeVisible();
     line.mend();
-    await expect(page.locator('#log-answer')).toHaveText(/^Filed, late/, { timeout: 30_000 });
+    await expect(page.locator('#log-answer')).toHaveText(/^Filed, late/);
   });
 });
 
@@ -76,7 +76,6 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
   context,
   over: { line },
 }) => {
-  test.setTimeout(120_000);
   const batch = await freshRack(page);
   const other = await context.newPage();
   await other.goto('/');
@@ -96,7 +95,7 @@ test('a day without a line: kept through reload and closed tabs, in order, each 
     (await told(other, batch)).entries
       .filter(({ type: kind }) => kind === 'read')
       .toSorted((a, b) => a.seq - b.seq);
-  await expect.poll(async () => (await readings()).length, { timeout: 40_000 }).toBe(2);
+  await expect.poll(async () => (await readings()).length).toBe(2);
   await expect(kept(other, 2)).toBeHidden();
   const reads = await readings();
   for (const read of reads) expect(read.filedMs - read.atMs).toBeGreaterThan(10_000);
@@ -107,7 +106,6 @@ test('what is refused late stays until its person decides: anew with a reason, o
   page,
   over: { line },
 }) => {
-  test.setTimeout(120_000);
   const batch = await freshRack(page);
   line.cut();
   for (const typed of [`${batch} end`, `${batch} body mill done`, `${batch} read 7.1 7.2 7.0 7.1`])
@@ -137,7 +135,6 @@ interface Row {
 }
 
 test('an answer that is lost and a button pressed again make one batch', async ({ page, context }) => {
-  test.setTimeout(90_000);
   await page.goto('/open');
   await page.getByLabel('Pieces').fill('7');
   let lost = 0;
@@ -150,7 +147,7 @@ test('an answer that is lost and a button pressed again make one batch', async (
   const open = page.getByRole('button', { name: 'Open', exact: true });
   await open.click();
   await expect(open).toBeDisabled();
-  await expect(page.getByText(/^[A-Z]-\d+ is on the board\.$/)).toHaveCount(1, { timeout: 30_000 });
+  await expect(page.getByText(/^[A-Z]-\d+ is on the board\.$/)).toHaveCount(1);
   const stages = ['wood', 'machining', 'fitting', 'finishing', 'assembly'];
   const rows = await Promise.all(
     stages.map(async (stage) => (await page.request.get(`/api/stages/${stage}`)).json() as Promise<Row[]>),
@@ -163,7 +160,6 @@ test.describe('without server and browser', () => {
   test('the page opens, shows the last floor with its age, and keeps what is filed; a closed browser loses nothing', async ({
     over: { line, url },
   }) => {
-    test.setTimeout(120_000);
     const folder = mkdtempSync(join(tmpdir(), 'ample-crane-browser-'));
     const launch = (): Promise<BrowserContext> =>
       chromium.launchPersistentContext(folder, {

@@ -88,7 +88,6 @@ async function fits(page: Page, path: string): Promise<void> {
 }
 
 async function openEach(page: Page, paths: string[], look: (path: string) => Promise<void>): Promise<void> {
-  test.setTimeout(240_000);
   await page.goto('/');
   const batch = (await page.locator('a[data-rack]').first().getAttribute('href')) ?? '';
   for (const path of [...paths, batch]) {

@@ -10,7 +10,7 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   page,
   second,
 }) => {
-  test.setTimeout(360_000);
+  test.setTimeout(900_000);
   await page.addInitScript(() => {
     const count = (): void => {
       const before = Number(sessionStorage.getItem('touches') ?? '0');

@@ -68,7 +68,7 @@ describe('the ready list', () => {
   it('draws all of a long list, what fits the screen at once', async () => {
     openPage(<ReadyListPage />, list(...Array.from({ length: 40 }, (_, i) => rack(`I-${i + 100}`, held()))));
     await screen.findByRole('region', { name: 'Curing' });
-    await waitFor(() => expect(document.querySelectorAll('article')).toHaveLength(40), { timeout: 10_000 });
+    await waitFor(() => expect(document.querySelectorAll('article')).toHaveLength(40));
     expect(screen.getByRole('heading', { name: 'Curing 120 pieces' })).toBeInTheDocument();
   });
 

@@ -123,9 +123,8 @@ describe('the log bar', () => {
     await userEvent.type(input, 'B-217 start{Enter}');
     await waitFor(() => expect(screen.getByText('1 kept until the server is back')).toBeInTheDocument());
     expect(input).toHaveValue('');
-    await waitFor(
-      () => expect(screen.getByRole('status')).toHaveTextContent('Filed, late: B-217: 2 started'),
-      { timeout: 8000 },
+    await waitFor(() =>
+      expect(screen.getByRole('status')).toHaveTextContent('Filed, late: B-217: 2 started'),
     );
     expect(new Set(sent.map(({ key }) => key)).size).toBe(1);
     expect(sent.length).toBeGreaterThan(1);

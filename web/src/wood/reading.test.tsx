@@ -114,7 +114,7 @@ describe('the reading sheet', () => {
         { board: 1, readingPct: 7.2 },
       ],
     });
-    expect(screen.getByRole('button', { name: 'File 0 readings' })).toBeDisabled();
+    expect(await screen.findByRole('button', { name: 'File 0 readings' })).toBeDisabled();
   });
 
   it('lets a slip be read again', async () => {
