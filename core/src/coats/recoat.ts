@@ -1,5 +1,5 @@
 import { pieceCode, type BatchState } from '../ledger/index.ts';
-import { layRungs, standingOf } from '../finishing/coat-cure.ts';
+import { standingWith } from '../finishing/coat-cure.ts';
 import { spanWords } from '../time/span-words.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
@@ -35,12 +35,7 @@ export function recoatSeen(options: {
   const stays = staysOf(layers, climateOf, restsOf(state, position));
   if (!top || !stays) return undefined;
   const gathered = gatheredAlong(stays);
-  const standing = standingOf(
-    layRungs(laidCoats(layers, freedOf(state, position)), gathered),
-    gathered,
-    atMs,
-    'recoat',
-  );
+  const standing = standingWith(laidCoats(layers, freedOf(state, position)), gathered, atMs, 'recoat');
   if (!standing) return undefined;
   const { maxRecoatHours } = top.coat.spec;
   return {

@@ -152,14 +152,25 @@ export function standingOf(
   atMs: number,
   until: Until,
 ): Standing | undefined {
-  const deciding = until === 'recoat' ? rungs.slice(-1) : rungs;
   let worst: Standing | undefined;
-  for (const rung of deciding) {
+  for (const rung of deciding(rungs, until)) {
     const one = { gathered: gatheredBy(rung, gathered, atMs, until), needed: rung.needs[until], q: rung.q };
     if (!worst || one.needed - one.gathered >= worst.needed - worst.gathered) worst = one;
   }
   return worst;
 }
+
+/** Where a piece with these coats stands: `standingOf` what needs to be known of them. @throws RangeError as layRungs does. */
+export const standingWith = (
+  coats: readonly LaidCoat[],
+  gathered: Gathered,
+  atMs: number,
+  until: Until,
+): Standing | undefined => standingOf(layRungs(deciding(coats, until), gathered), gathered, atMs, until);
+
+/** Those of the coats that decide: for recoating, the top one alone, which spares the slab of all. */
+const deciding = <Coat>(coats: readonly Coat[], until: Until): readonly Coat[] =>
+  until === 'recoat' ? coats.slice(-1) : coats;
 
 // ---- the same in hours, for one room ---------------------------------------------------------------------------------
 

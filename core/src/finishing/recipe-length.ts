@@ -2,7 +2,7 @@ import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { weekOfStarts } from '../time/week-of-starts.ts';
 import type { AirNow } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import { layRungs, standingOf, type LaidCoat } from './coat-cure.ts';
+import { standingWith, type LaidCoat } from './coat-cure.ts';
 import { cureRate } from './cure.ts';
 import { dryFilmUm } from './film.ts';
 import { plannedFilm, type CoatStep, type Recipe, type RecipeStep } from './recipe.ts';
@@ -73,7 +73,7 @@ function lengthFrom(
     (cureRate(climate, { q }) * Math.max(0, toMs - fromMs)) / HOUR_MS;
   /** When the coats that are on may be recoated, sanded or buffed. */
   const ready = (until: 'recoat' | 'sand' | 'buff', fromMs: number): number => {
-    const standing = standingOf(layRungs(laid, gathered), gathered, fromMs, until);
+    const standing = standingWith(laid, gathered, fromMs, until);
     if (!standing) return fromMs;
     const left = Math.max(0, standing.needed - standing.gathered);
     const endMs = fromMs + (left / cureRate(climate, { q: standing.q })) * HOUR_MS;

@@ -3,3 +3,11 @@ import { configure } from '@testing-library/react';
 
 // As in jest.config.js: what a page shows after a while is waited for as long as a slow machine may take.
 configure({ asyncUtilTimeout: 60_000 });
+
+// Styles stay out of the document: jsdom would match each of MUI's rules against an element whenever a test asks for a role.
+jest.mock('@emotion/cache', () => {
+  const real = jest.requireActual<typeof import('@emotion/cache')>('@emotion/cache');
+  const unseen: typeof real.default = (options) =>
+    real.default({ ...options, container: document.createElement('div') });
+  return { __esModule: true, ...real, default: unseen };
+});
