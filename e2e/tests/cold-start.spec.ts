@@ -8,6 +8,8 @@ import getPort, { portNumbers } from 'get-port';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const PORT = await getPort({ port: portNumbers(8900, 8949) });
+/** The demo is loaded in half a minute, on a machine that many share in several. */
+const WHILE_LOADING = { timeout: 600_000 };
 const ADDRESS = `http://127.0.0.1:${PORT}`;
 
 /** One run of ./start with what it printed. */
@@ -33,7 +35,7 @@ class Run {
   }
 
   async ready(): Promise<void> {
-    await expect.poll(() => this.output, { timeout: 600_000 }).toContain('Ample Crane is ready');
+    await expect.poll(() => this.output, WHILE_LOADING).toContain('Ample Crane is ready');
   }
 
   /** Killed, as by a power cut of its terminal: it stops nothing. */
@@ -137,7 +139,7 @@ test('./start brings the works up, keeps the data, refuses a second start and st
     const env: NodeJS.ProcessEnv = { ...process.env, AMPLE_CRANE_DATA: folder };
     delete env.DATABASE_URL;
     const told = (script: string, ...args: string[]): string =>
-      execFileSync(join(root, 'scripts', script), args, { env, encoding: 'utf8', timeout: 600_000 });
+      execFileSync(join(root, 'scripts', script), args, { env, encoding: 'utf8', ...WHILE_LOADING });
     expect(told('backup.sh', file)).toContain(`backup: ${file}`);
     expect(() => told('restore.sh', join(root, 'README.md'))).toThrow(/is no backup/);
     expect(told('restore.sh', file)).toMatch(/all agree[\s\S]*is in place/);
@@ -149,7 +151,7 @@ test('./start brings the works up, keeps the data, refuses a second start and st
 
     // Said twice, they are gone: only an empty works gets the demo. It can be stopped while it loads.
     const fresh = new Run(folder, '--fresh', '--yes');
-    await expect.poll(() => fresh.output).toMatch(/demo data: \d+ of \d+ filings/);
+    await expect.poll(() => fresh.output, WHILE_LOADING).toMatch(/demo data: \d+ of \d+ filings/);
     expect(await fresh.stop()).toBe(0);
   } catch (error) {
     const said = Run.all.map(({ output }, i) => `run ${i + 1}:\n${output.slice(-800)}`);

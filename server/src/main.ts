@@ -5,6 +5,8 @@ import { remakeStates } from './commands/remake-states.ts';
 import { databaseAddress, migrate } from './database/data-source.ts';
 import { whenReached } from './database/when-reached.ts';
 import { DemoService } from './demo/demo.service.ts';
+import { BoardService } from './flow/board.service.ts';
+import { FloorService } from './flow/floor.service.ts';
 import { floorLog } from './http/floor-log.ts';
 import { MachinesService } from './machining/machines.service.ts';
 
@@ -42,6 +44,10 @@ if (process.env.CNC_URL) {
   const mill = { code: 'mill-b', station: 'body-mill', name: 'Body mill', url: process.env.CNC_URL };
   await whenReached(() => app.get(MachinesService).setUp(mill), away);
 }
+// Judged before anybody asks: whoever opens the first page does not wait for it.
+await Promise.all([app.get(FloorService).floor(), app.get(BoardService).board()]).catch((error: unknown) =>
+  floorLog.warn({ err: error }, 'the floor could not be judged yet'),
+);
 await app.listen(port, host);
 floorLog.info(
   {

@@ -6,8 +6,8 @@ configure({ asyncUtilTimeout: 60_000 });
 
 // Styles stay out of the document: jsdom would match each of MUI's rules against an element whenever a test asks for a role.
 jest.mock('@emotion/cache', () => {
-  const real = jest.requireActual<typeof import('@emotion/cache')>('@emotion/cache');
-  const unseen: typeof real.default = (options) =>
+  const real = jest.requireActual<{ default: (options: object) => object }>('@emotion/cache');
+  const unseen = (options: object): object =>
     real.default({ ...options, container: document.createElement('div') });
   return { __esModule: true, ...real, default: unseen };
 });
