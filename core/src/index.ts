@@ -191,6 +191,7 @@ export {
 } from './coats/index.ts';
 export { finishSights, listed } from './ladder/index.ts';
 export { passportOf } from './passport/index.ts';
+export { staysEnded, staysOf } from './stays/index.ts';
 
 export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
 export type { WorkingClock } from './time/working-clock.ts';
@@ -338,3 +339,4 @@ export type {
   SandingAhead,
 } from './ladder/index.ts';
 export type { PassportKind, PassportLine } from './passport/index.ts';
+export type { Stay, StayEnd, StayStatus } from './stays/index.ts';

@@ -4,7 +4,7 @@ import { spanWords } from '../time/span-words.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { restsOf } from './rests.ts';
-import { gatheredAlong, staysOf, type ClimateOf } from './standing-air.ts';
+import { gatheredAlong, airAlong, type ClimateOf } from './standing-air.ts';
 
 /** What of a batch speaks about its next coat. */
 type Recoated = Pick<BatchState, 'coats' | 'sandings' | 'freed' | 'rests'>;
@@ -32,9 +32,9 @@ export function recoatSeen(options: {
 }): RecoatSeen | undefined {
   const { state, position, layers, climateOf, atMs } = options;
   const top = layers.at(-1);
-  const stays = staysOf(layers, climateOf, restsOf(state, position));
-  if (!top || !stays) return undefined;
-  const gathered = gatheredAlong(stays);
+  const stretches = airAlong(layers, climateOf, restsOf(state, position));
+  if (!top || !stretches) return undefined;
+  const gathered = gatheredAlong(stretches);
   const standing = standingWith(laidCoats(layers, freedOf(state, position)), gathered, atMs, 'recoat');
   if (!standing) return undefined;
   const { maxRecoatHours } = top.coat.spec;
@@ -43,7 +43,7 @@ export function recoatSeen(options: {
     closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
     scuffed: top.leftUm < top.filmUm,
     freed: (state.freed ?? []).some((one) => one.positions.includes(position) && one.atMs > top.coat.atMs),
-    samples: stays.at(-1)?.air.samples ?? [],
+    samples: stretches.at(-1)?.air.samples ?? [],
     q: standing.q,
   };
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { roomAir, type RoomAir } from '../finishing/cure.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { bridgedAlong, gatheredAlong, staysOf, type Stay } from './standing-air.ts';
+import { bridgedAlong, gatheredAlong, airAlong, type AirStretch } from './standing-air.ts';
 
 /** The air of a room that is one temperature in even hours and another one in odd ones. */
 function air(evenC: number, oddC: number, hours = 100): RoomAir {
@@ -16,43 +16,43 @@ function air(evenC: number, oddC: number, hours = 100): RoomAir {
   return made;
 }
 
-/** Stay by stay, the plain way: what each of them gives between the two instants. */
-const plain = (stays: readonly Stay[], fromMs: number, toMs: number, q: number): number =>
-  stays.reduce((sum, stay, i) => {
-    const from = Math.max(fromMs, i === 0 ? -Infinity : stay.fromMs);
-    const to = Math.min(toMs, stays[i + 1]?.fromMs ?? Infinity);
-    return sum + stay.air.hours(from, to, q);
+/** Stretch by stretch, the plain way: what each of them gives between the two instants. */
+const plain = (stretches: readonly AirStretch[], fromMs: number, toMs: number, q: number): number =>
+  stretches.reduce((sum, stretch, i) => {
+    const from = Math.max(fromMs, i === 0 ? -Infinity : stretch.fromMs);
+    const to = Math.min(toMs, stretches[i + 1]?.fromMs ?? Infinity);
+    return sum + stretch.air.hours(from, to, q);
   }, 0);
 
-describe('reference hours along several stays', () => {
+describe('reference hours along several stretches', () => {
   it('are added room by room: 2 h at 21 °C and 3 h at 31 °C with q = 2 are 2 + 6', () => {
-    const stays = [
+    const stretches = [
       { fromMs: 0, air: air(21, 21) },
       { fromMs: 2 * HOUR_MS, air: air(31, 31) },
     ];
-    expect(gatheredAlong(stays)(0, 5 * HOUR_MS, 2)).toBeCloseTo(8, 9);
-    expect(gatheredAlong(stays)(HOUR_MS, 2 * HOUR_MS, 2)).toBeCloseTo(1, 9);
-    expect(gatheredAlong(stays)(3 * HOUR_MS, 3 * HOUR_MS, 2)).toBe(0);
-    expect(gatheredAlong(stays)(4 * HOUR_MS, 3 * HOUR_MS, 2)).toBe(0);
+    expect(gatheredAlong(stretches)(0, 5 * HOUR_MS, 2)).toBeCloseTo(8, 9);
+    expect(gatheredAlong(stretches)(HOUR_MS, 2 * HOUR_MS, 2)).toBeCloseTo(1, 9);
+    expect(gatheredAlong(stretches)(3 * HOUR_MS, 3 * HOUR_MS, 2)).toBe(0);
+    expect(gatheredAlong(stretches)(4 * HOUR_MS, 3 * HOUR_MS, 2)).toBe(0);
   });
 
-  it('are what adding stay by stay gives, for any stays, instants and materials', () => {
+  it('are what adding stretch by stretch gives, for any stretches, instants and materials', () => {
     const rooms = [air(12, 18), air(21, 24), air(30, 9)];
     const hour = fc.integer({ min: 0, max: 90 * 4 }).map((quarters) => (quarters * HOUR_MS) / 4);
-    const stay = fc.record({ fromMs: hour, room: fc.integer({ min: 0, max: 2 }) });
+    const stretch = fc.record({ fromMs: hour, room: fc.integer({ min: 0, max: 2 }) });
     let compared = 0;
     fc.assert(
       fc.property(
-        fc.array(stay, { minLength: 1, maxLength: 8 }),
+        fc.array(stretch, { minLength: 1, maxLength: 8 }),
         hour,
         hour,
         fc.constantFrom(1.6, 2),
         (list, a, b, q) => {
-          const stays = list
+          const stretches = list
             .toSorted((one, other) => one.fromMs - other.fromMs)
             .map(({ fromMs, room }) => ({ fromMs, air: rooms[room] ?? air(21, 21) }));
           const [from, to] = [Math.min(a, b), Math.max(a, b)];
-          expect(gatheredAlong(stays)(from, to, q)).toBeCloseTo(plain(stays, from, to, q), 8);
+          expect(gatheredAlong(stretches)(from, to, q)).toBeCloseTo(plain(stretches, from, to, q), 8);
           compared += 1;
         },
       ),
@@ -68,19 +68,19 @@ describe('where something stood', () => {
 
   it('is the rooms of its holds in order, those without a log left out', () => {
     const climateOf = (room: string) => (room === 'Attic' ? undefined : samples);
-    const stays = staysOf([], climateOf, [rest(1, 'Cure room'), rest(3, 'Attic'), rest(5, 'Buff room')]);
-    expect(stays?.map(({ fromMs }) => fromMs / HOUR_MS)).toEqual([1, 5]);
-    expect(staysOf([], () => undefined, [rest(1, 'Cure room')])).toBeUndefined();
-    expect(staysOf([], climateOf)).toBeUndefined();
+    const stretches = airAlong([], climateOf, [rest(1, 'Cure room'), rest(3, 'Attic'), rest(5, 'Buff room')]);
+    expect(stretches?.map(({ fromMs }) => fromMs / HOUR_MS)).toEqual([1, 5]);
+    expect(airAlong([], () => undefined, [rest(1, 'Cure room')])).toBeUndefined();
+    expect(airAlong([], climateOf)).toBeUndefined();
   });
 
   it('is silent where its own sensor was: from six hours after the last sample of that room', () => {
     const long = roomAir(samples);
     if (!long) throw new Error('no air');
-    const stays = [
+    const stretches = [
       { fromMs: 0, air: long },
       { fromMs: 8 * HOUR_MS, air: air(21, 21, 30) },
     ];
-    expect(bridgedAlong(stays, 0, 12 * HOUR_MS)).toEqual([{ fromMs: 6 * HOUR_MS, toMs: 8 * HOUR_MS }]);
+    expect(bridgedAlong(stretches, 0, 12 * HOUR_MS)).toEqual([{ fromMs: 6 * HOUR_MS, toMs: 8 * HOUR_MS }]);
   });
 });

@@ -4,8 +4,8 @@ import type { ClimateSample } from '../units/climate.ts';
 import type { Layer } from './layers.ts';
 import type { RestingSince } from './rests.ts';
 
-/** The air a piece stood in: from an instant on, until the next stay begins. */
-export interface Stay {
+/** The air a piece stood in: from an instant on, until the next stretch begins. */
+export interface AirStretch {
   fromMs: number;
   air: RoomAir;
 }
@@ -18,13 +18,13 @@ export type ClimateOf = (room: string) => readonly ClimateSample[] | undefined;
  * first, of the next one. Undefined when there is no air to go by at all.
  * @param rests holds it came onto, in order of time.
  */
-export function staysOf(
+export function airAlong(
   layers: readonly Layer[],
   climateOf: ClimateOf,
   rests: readonly RestingSince[] = [],
-): Stay[] | undefined {
+): AirStretch[] | undefined {
   const firstMs = layers[0]?.coat.atMs ?? -Infinity;
-  const stays = [
+  const stretches = [
     ...layers.map(({ coat }) => ({ fromMs: coat.atMs, room: coat.room })),
     ...rests.filter(({ fromMs }) => fromMs >= firstMs),
   ]
@@ -33,20 +33,20 @@ export function staysOf(
       const air = room === undefined ? undefined : roomAir(climateOf(room) ?? NO_CLIMATE);
       return air ? [{ fromMs, air }] : [];
     });
-  return stays.length > 0 ? stays : undefined;
+  return stretches.length > 0 ? stretches : undefined;
 }
 
 const NO_CLIMATE: readonly ClimateSample[] = [];
 
-/** Reference hours gathered along the stays; what was gathered up to each of them is summed once. */
-export function gatheredAlong(stays: readonly Stay[]): Gathered {
+/** Reference hours gathered along the stretches; what was gathered up to each of them is summed once. */
+export function gatheredAlong(stretches: readonly AirStretch[]): Gathered {
   const sums = new Map<number, readonly number[]>();
   const sumsFor = (q: number): readonly number[] => {
     let known = sums.get(q);
     if (!known) {
       let sum = 0;
-      known = stays.map(({ fromMs }, i) => {
-        const before = stays[i - 1];
+      known = stretches.map(({ fromMs }, i) => {
+        const before = stretches[i - 1];
         if (before) sum += before.air.hours(before.fromMs, fromMs, q);
         return sum;
       });
@@ -54,21 +54,21 @@ export function gatheredAlong(stays: readonly Stay[]): Gathered {
     }
     return known;
   };
-  /** Since the first stay began; below 0 before it, in its air. */
+  /** Since the first stretch began; below 0 before it, in its air. */
   const upTo = (ms: number, q: number): number => {
-    let i = stays.length - 1;
-    while (i > 0 && (stays[i]?.fromMs ?? 0) > ms) i -= 1;
-    const stay = stays[i];
-    if (!stay) return 0;
-    return (sumsFor(q)[i] ?? 0) + stay.air.hours(stay.fromMs, ms, q) - stay.air.hours(ms, stay.fromMs, q);
+    let i = stretches.length - 1;
+    while (i > 0 && (stretches[i]?.fromMs ?? 0) > ms) i -= 1;
+    const stretch = stretches[i];
+    if (!stretch) return 0;
+    return (sumsFor(q)[i] ?? 0) + stretch.air.hours(stretch.fromMs, ms, q) - stretch.air.hours(ms, stretch.fromMs, q);
   };
   return (fromMs, toMs, q) => (toMs > fromMs ? Math.max(0, upTo(toMs, q) - upTo(fromMs, q)) : 0);
 }
 
 /** Spans over which the sensor of the place was silent. */
-export const bridgedAlong = (stays: readonly Stay[], fromMs: number, toMs: number): Span[] =>
-  stays.flatMap((stay, i) => {
-    const from = Math.max(fromMs, i === 0 ? -Infinity : stay.fromMs);
-    const to = Math.min(toMs, stays[i + 1]?.fromMs ?? Infinity);
-    return to > from ? stay.air.bridged(from, to) : [];
+export const bridgedAlong = (stretches: readonly AirStretch[], fromMs: number, toMs: number): Span[] =>
+  stretches.flatMap((stretch, i) => {
+    const from = Math.max(fromMs, i === 0 ? -Infinity : stretch.fromMs);
+    const to = Math.min(toMs, stretches[i + 1]?.fromMs ?? Infinity);
+    return to > from ? stretch.air.bridged(from, to) : [];
   });

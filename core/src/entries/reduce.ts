@@ -1,5 +1,13 @@
 import { withRests } from '../coats/index.ts';
-import { isRefusal, opened, refuse, type BatchState, type Outcome } from '../ledger/index.ts';
+import {
+  isRefusal,
+  opened,
+  refuse,
+  withResumed,
+  type Applied,
+  type BatchState,
+  type Outcome,
+} from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
@@ -33,7 +41,7 @@ export function applyEntry(state: BatchState | null, route: Route, entry: Entry,
   if (body.type === 'reroute') {
     const onto = moved ?? route;
     const outcome = rerouted(state, onto, entry, body);
-    return isRefusal(outcome) ? outcome : { ...outcome, state: withRests(state, outcome.state, onto) };
+    return isRefusal(outcome) ? outcome : followed(state, outcome, onto, entry.atMs);
   }
   const { apply } = kindOf(body);
   if (!apply)
@@ -43,5 +51,12 @@ export function applyEntry(state: BatchState | null, route: Route, entry: Entry,
     );
   const outcome = apply(state, route, entry, body);
   if (isRefusal(outcome)) return outcome;
-  return { ...outcome, state: withRests(state, reunited(outcome.state, route, entry.atMs), route) };
+  const together = { ...outcome, state: reunited(outcome.state, route, entry.atMs) };
+  return followed(state, together, route, entry.atMs);
 }
+
+/** What follows from any entry for what is kept of the pieces it moved. */
+const followed = (before: BatchState, outcome: Applied, route: Route, atMs: number): Applied => ({
+  ...outcome,
+  state: withResumed(before, withRests(before, outcome.state, route), atMs),
+});

@@ -4,7 +4,7 @@ import {
   choose,
   isRefusal,
   LONGEST_REASON,
-  offTheTable,
+  laidDown,
   refuse,
   SELECTED,
   type BatchState,
@@ -37,7 +37,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ScrapBody): 
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece) => ({
-    ...offTheTable(piece),
+    ...laidDown(piece),
     standing: 'scrapped',
     sinceMs: entry.atMs,
     scrapReason: body.reason,

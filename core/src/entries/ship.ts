@@ -3,7 +3,7 @@ import {
   choose,
   isRefusal,
   LONGEST_REASON,
-  offTheTable,
+  laidDown,
   overriding,
   SELECTED,
   type BatchState,
@@ -56,7 +56,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
   if (broken && !body.because) return broken;
   const extra = broken && body.because ? overriding(state, entry, chosen, body.because, broken.refused) : {};
   const shipped = (piece: PieceState): PieceState => ({
-    ...offTheTable(piece),
+    ...laidDown(piece),
     standing: 'shipped',
     sinceMs: entry.atMs,
     station: null,

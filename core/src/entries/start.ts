@@ -92,6 +92,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     standing: 'inHand',
     sinceMs: entry.atMs,
     station,
+    who: body.who ?? entry.by,
     ...(body.bed === undefined ? {} : { bed: body.bed }),
     ...(body.load === undefined ? {} : { load: body.load }),
   });

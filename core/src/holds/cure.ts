@@ -6,7 +6,7 @@ import {
   laidCoats,
   layersOn,
   restsOf,
-  staysOf,
+  airAlong,
   thickestOf,
 } from '../coats/index.ts';
 import type { MarkSet, PanelEnd } from '../ledger/index.ts';
@@ -100,11 +100,11 @@ function clockOf(
   const thickest = positions.length === 0 ? 0 : thickestOf(coated, positions);
   const layers = layersOn(coated, thickest);
   const airs = (name: string) => (name === room ? climate : climateOf?.(name));
-  const stays = staysOf(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
-  if (!stays) return undefined;
-  const gathered = gatheredAlong(stays);
+  const stretches = airAlong(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
+  if (!stretches) return undefined;
+  const gathered = gatheredAlong(stretches);
   const coatsLaid = laidCoats(layers, freedOf(context, thickest));
-  const bridged = bridgedAlong(stays, startMs, context.atMs);
+  const bridged = bridgedAlong(stretches, startMs, context.atMs);
   const plain = (atMs: number): Standing => ({
     gathered: gathered(startMs, atMs, rule.q),
     needed: rule.referenceHours,

@@ -3,7 +3,7 @@ import {
   choose,
   isRefusal,
   LONGEST_REASON,
-  offTheTable,
+  laidDown,
   overriding,
   passed,
   pieceCode,
@@ -109,7 +109,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: JoinBody): O
     entry,
     chosen,
     (piece, index) => ({
-      ...offTheTable(piece),
+      ...laidDown(piece),
       standing: 'joined',
       sinceMs: entry.atMs,
       station: null,

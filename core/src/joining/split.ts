@@ -2,7 +2,7 @@ import {
   changed,
   choose,
   isRefusal,
-  offTheTable,
+  laidDown,
   pieceCode,
   SELECTED,
   type BatchState,
@@ -37,7 +37,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: SplitBody): 
   const chosen = choose(state, route, { selection: body, standings: [...standings], at, standard: 'all' });
   if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece, index) => ({
-    ...offTheTable(piece),
+    ...laidDown(piece),
     standing: 'parted',
     sinceMs: entry.atMs,
     station: null,

@@ -11,7 +11,7 @@ import {
   layersOn,
   recoatSeen,
   restsOf,
-  staysOf,
+  airAlong,
   thickestOf,
   type Layer,
   type RestingSince,
@@ -170,12 +170,12 @@ function sightOf(question: Question, group: Group): FinishSight {
     operation.mode === 'hold' && group.called === null
       ? { room: operation.room, fromMs: group.sinceMs }
       : undefined;
-  const stays = staysOf(layers, air.climateOf, restsOf(state, thickest, hold));
-  const rungs = stays
-    ? rungsOf(laidCoats(layers, freedOf(state, thickest)), gatheredAlong(stays), nowMs)
+  const stretches = airAlong(layers, air.climateOf, restsOf(state, thickest, hold));
+  const rungs = stretches
+    ? rungsOf(laidCoats(layers, freedOf(state, thickest)), gatheredAlong(stretches), nowMs)
     : [];
   const [firstMs] = layers.map(({ coat }) => coat.atMs);
-  const bridged = stays && firstMs !== undefined ? bridgedAlong(stays, firstMs, nowMs) : [];
+  const bridged = stretches && firstMs !== undefined ? bridgedAlong(stretches, firstMs, nowMs) : [];
   // Pieces of a group carry the same coats and sandings: their films differ only where each was read.
   const read = layers.some(({ coat }) => coat.wetUms !== undefined);
   const builds = read
@@ -196,7 +196,7 @@ function sightOf(question: Question, group: Group): FinishSight {
     buildSdUm: buildSd(state, layers, thickest),
     bridgedHours: bridged.reduce((sum, span) => sum + span.toMs - span.fromMs, 0) / HOUR_MS,
     sanding: sandingAhead(state, route, operation, group.positions, layers),
-    recomputed: recomputedWords(question, layers, stays ? restsOf(state, thickest, hold) : []),
+    recomputed: recomputedWords(question, layers, stretches ? restsOf(state, thickest, hold) : []),
     coat: due
       ? {
           number: on + 1,

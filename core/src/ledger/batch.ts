@@ -27,6 +27,10 @@ export interface PieceState {
   sinceMs: number;
   /** Station it is in hand at; null otherwise. */
   station: string | null;
+  /** Code of the person who has it in hand, or had when it was stopped; absent: nobody. */
+  who?: string;
+  /** When it came back into a hold that had lain under a person's own, ms; absent: at `sinceMs`. */
+  resumedMs?: number;
   /** Set when sent back, cleared when it is through the operation that sent it. */
   rework: { from: string; reason: string; cause?: string } | null;
   /**

@@ -36,7 +36,7 @@ export {
   effectOf,
   newPiece,
   noted,
-  offTheTable,
+  laidDown,
   overriding,
   passed,
   tooEarly,
@@ -44,4 +44,5 @@ export {
   type Effect,
   type Outcome,
 } from './step.ts';
+export { cameMs, goesOn, withResumed } from './stretch.ts';
 export { operationsInUse, tallyAt, type Tally } from './tally.ts';

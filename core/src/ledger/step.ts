@@ -21,9 +21,9 @@ export interface Applied {
 
 export type Outcome = Applied | Refusal;
 
-/** A piece taken out of the table or press it lay in. */
-export function offTheTable(piece: PieceState): PieceState {
-  const { bed: _bed, load: _load, ...rest } = piece;
+/** A piece out of the hands it was in, and of the table or press it lay in. */
+export function laidDown(piece: PieceState): PieceState {
+  const { bed: _bed, load: _load, who: _who, ...rest } = piece;
   return rest;
 }
 
@@ -31,7 +31,7 @@ export function offTheTable(piece: PieceState): PieceState {
 export function arrived(piece: PieceState, operation: Operation, atMs: number): PieceState {
   const standing = operation.mode === 'hold' ? 'onHold' : 'waiting';
   return {
-    ...offTheTable(piece),
+    ...laidDown(piece),
     operation: operation.key,
     standing,
     sinceMs: atMs,
