@@ -104,7 +104,7 @@ export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.ts';
 export { csvOf, type CsvCell } from './csv.ts';
-export { constraintSign, hoursByStation, stationLoads, stationsLeft } from './flow/station-load.ts';
+export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
@@ -191,7 +191,8 @@ export {
 } from './coats/index.ts';
 export { finishSights, listed } from './ladder/index.ts';
 export { passportOf } from './passport/index.ts';
-export { staysEnded, staysOf } from './stays/index.ts';
+export { changedSpan, retold, staysEnded, staysOf } from './stays/index.ts';
+export { cameMs } from './ledger/index.ts';
 
 export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
 export type { WorkingClock } from './time/working-clock.ts';
@@ -276,7 +277,7 @@ export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/cal
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
-export type { Constraint, LoadDay, RoutedBatch, StationLoad } from './flow/station-load.ts';
+export type { Constraint, LoadDay, RoutedBatch, StationLoad, WorkAt } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';
 export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';
@@ -339,4 +340,4 @@ export type {
   SandingAhead,
 } from './ladder/index.ts';
 export type { PassportKind, PassportLine } from './passport/index.ts';
-export type { Stay, StayEnd, StayStatus } from './stays/index.ts';
+export type { ChangedSpan, Retold, Stay, StayEnd, StayStatus } from './stays/index.ts';

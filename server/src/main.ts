@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { fileURLToPath } from 'node:url';
 import { createApp, tlsFiles } from './app.ts';
-import { remakeStates } from './commands/remake-states.ts';
+import { remakeStatesOnce } from './commands/remake-states.ts';
 import { databaseAddress, migrate } from './database/data-source.ts';
 import { whenReached } from './database/when-reached.ts';
 import { DemoService } from './demo/demo.service.ts';
@@ -28,10 +28,8 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const) {
 
 const away = (why: string): void => floorLog.warn({ why }, 'the database does not answer yet: trying again');
 const applied = await whenReached(() => migrate(databaseAddress()), away);
-if (applied.length > 0) {
-  floorLog.info({ applied }, 'the database was brought to this version');
-  await whenReached(() => remakeStates(app, (words) => floorLog.info({ words }, 'states')), away);
-}
+if (applied.length > 0) floorLog.info({ applied }, 'the database was brought to this version');
+await whenReached(() => remakeStatesOnce(app, (words) => floorLog.info({ words }, 'states')), away);
 const demo = app.get(DemoService);
 if (process.env.DEMO === 'if-empty' && (await whenReached(() => demo.isWanted(), away))) {
   await demo.load((done) => {

@@ -60,7 +60,11 @@ export function gatheredAlong(stretches: readonly AirStretch[]): Gathered {
     while (i > 0 && (stretches[i]?.fromMs ?? 0) > ms) i -= 1;
     const stretch = stretches[i];
     if (!stretch) return 0;
-    return (sumsFor(q)[i] ?? 0) + stretch.air.hours(stretch.fromMs, ms, q) - stretch.air.hours(ms, stretch.fromMs, q);
+    return (
+      (sumsFor(q)[i] ?? 0) +
+      stretch.air.hours(stretch.fromMs, ms, q) -
+      stretch.air.hours(ms, stretch.fromMs, q)
+    );
   };
   return (fromMs, toMs, q) => (toMs > fromMs ? Math.max(0, upTo(toMs, q) - upTo(fromMs, q)) : 0);
 }

@@ -10,7 +10,7 @@ import type { FactoryCalendar } from '../time/calendar.ts';
 import { calls, type Call, type HoldSight } from './calls.ts';
 import { earliestEndMs } from './due.ts';
 import { ropeStages } from './rope.ts';
-import { constraintSign, stationLoads, stationsLeft, type LoadDay } from './station-load.ts';
+import { constraintSign, stationLoads, stationsLeft, workNow, type LoadDay } from './station-load.ts';
 
 const station = (code: string, stage: Station['stage'], parallel = 1): Station => ({
   code,
@@ -45,7 +45,11 @@ const atTheMill = (code: string) => batch(code, [{ type: 'read', valuesPct: [7, 
 
 describe('work in front of the stations', () => {
   it('is the sum of what waits, by the route: two racks of 12 at 2 cycles and a set-up each are 4.67 h', () => {
-    const loads = stationLoads({ batches: [atTheMill('B-1'), atTheMill('B-2')], stations, shiftHours: 8 });
+    const loads = stationLoads({
+      work: workNow([atTheMill('B-1'), atTheMill('B-2')]),
+      stations,
+      shiftHours: 8,
+    });
     const mill = loads.find((load) => load.station === 'body-mill');
     expect(mill?.hoursWaiting).toBeCloseTo((2 * 140) / 60, 10);
     expect(mill?.hoursADay).toBe(16);
@@ -62,7 +66,7 @@ describe('work in front of the stations', () => {
 
   it('does not count racks on hold', () => {
     expect(
-      stationLoads({ batches: [batch('B-1')], stations, shiftHours: 8 }).every(
+      stationLoads({ work: workNow([batch('B-1')]), stations, shiftHours: 8 }).every(
         (load) => load.hoursWaiting === 0,
       ),
     ).toBe(true);

@@ -16,21 +16,34 @@ export interface StationLoad {
   days: number;
 }
 
-/** Hours of work waiting or in hand at each station; alternatives count for their usual station. */
-export function hoursByStation(batches: readonly RoutedBatch[]): Map<string, number> {
-  const hours = new Map<string, number>();
-  for (const { state, route } of batches) {
+/** Pieces of one batch that wait or are in hand at one operation. */
+export interface WorkAt {
+  /** The worked route of the batch. */
+  route: Route;
+  operation: string;
+  pieces: number;
+}
+
+/** What waits or is in hand now, by batch and operation. */
+export function workNow(batches: readonly RoutedBatch[]): WorkAt[] {
+  return batches.flatMap(({ state, route }) => {
     const pieces = new Map<string, number>();
     for (const piece of state.pieces) {
       if (piece.standing !== 'waiting' && piece.standing !== 'inHand') continue;
       pieces.set(piece.operation, (pieces.get(piece.operation) ?? 0) + 1);
     }
-    for (const [key, n] of pieces) {
-      const operation = operationOf(route, key);
-      const station = operation.stations[0];
-      if (station === undefined) continue;
-      hours.set(station, (hours.get(station) ?? 0) + workMinutes(operation, n) / 60);
-    }
+    return [...pieces].map(([operation, n]) => ({ route, operation, pieces: n }));
+  });
+}
+
+/** Hours of work at each station; alternatives count for their usual station. */
+function hoursByStation(work: readonly WorkAt[]): Map<string, number> {
+  const hours = new Map<string, number>();
+  for (const { route, operation: key, pieces } of work) {
+    const operation = operationOf(route, key);
+    const station = operation.stations[0];
+    if (station === undefined) continue;
+    hours.set(station, (hours.get(station) ?? 0) + workMinutes(operation, pieces) / 60);
   }
   return hours;
 }
@@ -45,13 +58,14 @@ export function stationsLeft(worked: Route, key: string): string[] {
   return operationOf(worked, key).stations.filter((station) => !behind.has(station));
 }
 
+/** The work in front of each station, hours and working days, by the times of the routes. */
 export function stationLoads(options: {
-  batches: readonly RoutedBatch[];
+  work: readonly WorkAt[];
   stations: readonly Station[];
   /** Working hours of one person in the day looked at. */
   shiftHours: number;
 }): StationLoad[] {
-  const hours = hoursByStation(options.batches);
+  const hours = hoursByStation(options.work);
   return options.stations.map((station) => {
     const hoursWaiting = hours.get(station.code) ?? 0;
     const hoursADay = station.parallel * options.shiftHours;

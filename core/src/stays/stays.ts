@@ -1,5 +1,13 @@
 import { applyLogged, routeIn, voidedBy, type Entry, type RouteBook } from '../entries/index.ts';
-import { cameMs, goesOn, hasLeft, isRefusal, type BatchState, type PieceState } from '../ledger/index.ts';
+import {
+  cameMs,
+  goesOn,
+  hasLeft,
+  isRefusal,
+  type BatchState,
+  type PieceState,
+  type Refusal,
+} from '../ledger/index.ts';
 import { operationIndex, operationOf, type Route } from '../route/index.ts';
 
 export type StayStatus = 'waiting' | 'inHand' | 'onHold';
@@ -129,21 +137,37 @@ function reasonOf(ended: StayEnd, now: PieceState, { body }: Entry): string | nu
   }
 }
 
+/** What a whole log comes to: the state of its batch, and all that ended before it. */
+export interface Retold {
+  state: BatchState | null;
+  /** In the order in which they ended. */
+  stays: Stay[];
+}
+
 /**
- * All stays of a batch by its whole log, in the order in which they ended; what a correction has taken back never was. Pure: the
- * same log gives the same stays, however it was filed.
- * @throws RangeError when the log does not hold together.
+ * A batch by its whole log; what a correction has taken back never was. Pure: the same log gives the same, however it was filed.
+ * A refusal, with the number of the entry, means the log does not hold together.
  */
-export function staysOf(routes: Route | RouteBook, log: readonly Entry[]): Stay[] {
+export function retold(
+  routes: Route | RouteBook,
+  log: readonly Entry[],
+): Retold | (Refusal & { seq: number }) {
   const voided = voidedBy(log);
   const stays: Stay[] = [];
   let state: BatchState | null = null;
   for (const entry of log) {
     if (entry.body.type === 'undo' || voided.has(entry.seq)) continue;
     const outcome = applyLogged(state, routes, entry);
-    if (isRefusal(outcome)) throw new RangeError(`staysOf: entry ${entry.seq}: ${outcome.refused}`);
+    if (isRefusal(outcome)) return { ...outcome, seq: entry.seq };
     if (state) stays.push(...staysEnded(state, outcome.state, routeIn(routes, state), entry));
     state = outcome.state;
   }
-  return stays;
+  return { state, stays };
+}
+
+/** All stays of a batch by its whole log. @throws RangeError when the log does not hold together. */
+export function staysOf(routes: Route | RouteBook, log: readonly Entry[]): Stay[] {
+  const told = retold(routes, log);
+  if (isRefusal(told)) throw new RangeError(`staysOf: entry ${told.seq}: ${told.refused}`);
+  return told.stays;
 }

@@ -3,7 +3,7 @@ import { NestFactory } from '@nestjs/core';
 import { AppModule } from '../app.module.ts';
 import { databaseAddress, migrate } from '../database/data-source.ts';
 import { grantFloor } from '../database/floor-role.ts';
-import { remakeStates } from './remake-states.ts';
+import { remakeStatesOnce } from './remake-states.ts';
 
 /**
  * Brings the database at DATABASE_URL, as its owner, to this version: its tables, the states kept in them, and what the floor's
@@ -15,6 +15,6 @@ await grantFloor(url);
 if (applied.length > 0) {
   console.log(`  applied: ${applied.join(', ')}`);
   const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error'] });
-  await remakeStates(app, (words) => console.log(`  ${words}`));
+  await remakeStatesOnce(app, (words) => console.log(`  ${words}`));
   await app.close();
 }

@@ -6,6 +6,7 @@ import { OneWord1700000000006 } from './migrations/6-one-word.ts';
 import { Stock1700000000007 } from './migrations/7-stock.ts';
 import { Floor1700000000008 } from './migrations/8-floor.ts';
 import { Changes1700000000009 } from './migrations/9-changes.ts';
+import { Stays1700000000010 } from './migrations/10-stays.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -51,6 +52,7 @@ export function dataSourceOptions(url: string, connection: object = LIMITED): Da
       Stock1700000000007,
       Floor1700000000008,
       Changes1700000000009,
+      Stays1700000000010,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -19,19 +19,24 @@ async function restored(dump: string): Promise<string> {
   execFileSync(
     join(POSTGRES, newest ?? '', 'bin/pg_restore'),
     ['--no-owner', '--no-privileges', '--exit-on-error', '--dbname', url],
-    { input: Buffer.from(readFileSync(join(VERSIONS, `${dump}.dump.hex`), 'ascii').trim(), 'hex') },
+    {
+      input: Buffer.from(
+        readFileSync(join(VERSIONS, `${dump}.dump.hex`), 'ascii').replaceAll('\n', ''),
+        'hex',
+      ),
+    },
   );
   return url;
 }
 
 /** What is logged of all batches, of all time, is compared: replaying a hundred of them takes seconds. */
-describe.each(['3-mill-and-fitting', '4-finishing'])('data as %s holds them', (dump) => {
+describe.each(['4-finishing', '9-changes'])('data as %s holds them', (dump) => {
   let works: Works;
   afterEach(() => works.close());
 
   it('are brought to this version: states are made anew, and the log replays to them', async () => {
     const url = await restored(dump);
-    expect((await migrate(url)).length).toBeGreaterThan(3);
+    expect((await migrate(url)).length).toBeGreaterThan(0);
     works = await Works.open(url);
     const [log, lots] = [works.app.get(ReplayCheckService), works.app.get(LotsService)];
     // Brought along without making anything anew, the tables would not agree with the log.

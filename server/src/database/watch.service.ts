@@ -1,10 +1,10 @@
+import { setTimeout } from 'node:timers/promises';
 import {
   Injectable,
   Logger,
   type BeforeApplicationShutdown,
   type OnApplicationBootstrap,
 } from '@nestjs/common';
-import type pg from 'pg';
 import { databaseAddress } from './data-source.ts';
 import { giveUpAll, HeldClient } from './watched-client.ts';
 
@@ -20,7 +20,7 @@ const MISSED = 2;
 @Injectable()
 export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('database');
-  private client: pg.Client | undefined;
+  private client: HeldClient | undefined;
   private timer: NodeJS.Timeout | undefined;
   private missed = 0;
   private stopped = false;
@@ -35,7 +35,10 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   private next(): void {
-    this.timer = setTimeout(() => void this.ask().finally(() => !this.stopped && this.next()), ASK_EVERY_MS);
+    this.timer = globalThis.setTimeout(
+      () => void this.ask().finally(() => !this.stopped && this.next()),
+      ASK_EVERY_MS,
+    );
     this.timer.unref();
   }
 
@@ -43,9 +46,9 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
     try {
       const client = this.client ?? (await connected());
       // Stopped while it was being connected: nobody else would ever end it, and the process would not either.
-      if (this.stopped) return void client.end().catch(() => undefined);
+      if (this.stopped) return client.drop();
       this.client = client;
-      await client.query('SELECT 1');
+      await heard(client.query('SELECT 1'));
       if (this.missed >= MISSED) this.logger.log('the database answers again');
       this.missed = 0;
     } catch (error) {
@@ -58,9 +61,8 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   private letGo(): void {
-    const { client } = this;
+    this.client?.drop();
     this.client = undefined;
-    client?.end().catch(() => undefined);
   }
 
   beforeApplicationShutdown(): void {
@@ -70,13 +72,38 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
   }
 }
 
-async function connected(): Promise<pg.Client> {
+async function connected(): Promise<HeldClient> {
   const client = new HeldClient({
     connectionString: databaseAddress(),
     application_name: 'ample-crane watch',
-    connectionTimeoutMillis: ANSWER_WITHIN_MS,
-    query_timeout: ANSWER_WITHIN_MS,
   });
-  await client.connect();
-  return client;
+  try {
+    await heard(client.connect());
+    return client;
+  } catch (error) {
+    client.drop();
+    throw error;
+  }
+}
+
+/** A timer that rings later than this was held up by this process itself. */
+const HELD_UP_MS = 500;
+
+/**
+ * What comes within its time. While this process is busy it hears nothing, and its timers ring before it reads what has come long
+ * ago: time in which it could not listen does not count. @throws when nothing came.
+ */
+export async function heard<Answer>(answer: Promise<Answer>, withinMs = ANSWER_WITHIN_MS): Promise<Answer> {
+  answer.catch(() => undefined);
+  for (;;) {
+    const sinceMs = performance.now();
+    const silence = new AbortController();
+    const within = await Promise.race([
+      answer.then((value) => ({ value })),
+      setTimeout(withinMs, null, { signal: silence.signal, ref: false }).catch(() => null),
+    ]).finally(() => silence.abort());
+    if (within) return within.value;
+    if (performance.now() - sinceMs - withinMs < HELD_UP_MS)
+      throw new Error(`nothing was heard for ${withinMs} ms`);
+  }
 }

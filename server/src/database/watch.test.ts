@@ -1,6 +1,8 @@
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
 import { CutLine } from '../testing/cut-line.ts';
 import { testDatabaseAddress } from '../testing/works.ts';
-import { DatabaseWatch } from './watch.service.ts';
+import { DatabaseWatch, heard } from './watch.service.ts';
 
 async function eventually(holds: () => boolean): Promise<void> {
   for (let i = 0; i < 100 && !holds(); i += 1) await new Promise((resolve) => setTimeout(resolve, 100));
@@ -23,4 +25,15 @@ it('ends a connection it was still making when it was told to stop: no program s
     process.env.DATABASE_URL = before;
     await line.close();
   }
+});
+
+it('hears an answer that came while this process was too busy to listen, and does not wait for one that never comes', async () => {
+  const answer = promisify(execFile)('echo', ['here']);
+  const busyUntilMs = performance.now() + 1500;
+  while (performance.now() < busyUntilMs);
+  expect((await heard(answer, 200)).stdout).toBe('here\n');
+  const slow = heard(promisify(execFile)('sh', ['-c', 'sleep 0.1; echo late']), 50);
+  while (performance.now() < busyUntilMs + 1500);
+  expect((await slow).stdout).toBe('late\n');
+  await expect(heard(new Promise(() => undefined), 50)).rejects.toThrow('nothing was heard for 50 ms');
 });

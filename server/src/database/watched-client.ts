@@ -19,6 +19,15 @@ export class HeldClient extends pg.Client {
     super(config);
     this.on('error', () => undefined);
   }
+
+  protected get stream(): Socket {
+    return (this as unknown as { connection: { stream: Socket } }).connection.stream;
+  }
+
+  /** Without a farewell, which a network that swallows it would never let arrive. What it was asked fails at once. */
+  drop(): void {
+    this.stream.destroy();
+  }
 }
 
 /** A connection of the pool that is given up when the network swallows it. */
@@ -30,14 +39,10 @@ export class WatchedClient extends HeldClient {
     this.stream.setTimeout(SILENT_MS, () => this.giveUp());
   }
 
-  private get stream(): Socket {
-    return (this as unknown as { connection: { stream: Socket } }).connection.stream;
-  }
-
-  /** What it was asked fails at once; the pool makes a new one when one is wanted. */
+  /** The pool makes a new one when one is wanted. */
   giveUp(): void {
     open.delete(this);
-    this.stream.destroy();
+    this.drop();
   }
 }
 

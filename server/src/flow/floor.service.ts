@@ -4,6 +4,7 @@ import {
   ropeStages,
   shiftAt,
   stationLoads,
+  workNow,
   type Constraint,
   type Station,
   type StationLoad,
@@ -68,7 +69,7 @@ export class FloorService {
     nowMs: number,
   ): Promise<{ loads: StationLoad[]; constraint: Constraint | null }> {
     const shiftHours = await this.setup.shiftHours(nowMs);
-    const loads = stationLoads({ batches: racks, stations, shiftHours });
+    const loads = stationLoads({ work: workNow(racks), stations, shiftHours });
     const days = await this.stationDays.pastDays(nowMs, CONSTRAINT_DAYS - 1);
     return { loads, constraint: constraintSign(loads, await this.stationDays.loads(days)) };
   }

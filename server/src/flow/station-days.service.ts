@@ -1,37 +1,41 @@
 import {
   factoryDate,
+  routeIn,
   shiftDate,
   startOfFactoryDay,
   stationLoads,
   workingMinutesOfDay,
-  applyLogged,
-  isRefusal,
-  routeIn,
-  routesNamed,
-  voidedBy,
-  type BatchState,
-  type Entry,
+  type ChangedSpan,
   type LoadDay,
-  type RouteBook,
-  type RoutedBatch,
+  type WorkAt,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
-import { BatchRow, LogEntryRow, StationDayRow } from '../database/entities.ts';
-import { entryOf } from '../log/work.ts';
+import { DataSource, type EntityManager } from 'typeorm';
+import { StationDayRow } from '../database/entities.ts';
+import { StaysService } from '../log/stays.service.ts';
+import { WorksService } from '../log/works.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 export interface StationDay extends LoadDay {
   hoursWaiting: number;
 }
 
-/** Work in front of each station at the end of past working days, rolled up from the log when first asked for. */
+/** Whoever makes roll-ups, or finds some untrue, has this lock: none is made of what is being changed. Any number will do. */
+const ROLLING_UP = 20261129;
+/** So many days are summed up in one go. */
+const DAYS_AT_ONCE = 20;
+
+/** Work in front of each station at the end of past working days: summed up once, and again when the log says otherwise. */
 @Injectable()
 export class StationDaysService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
-  ) {}
+    private readonly stays: StaysService,
+    works: WorksService,
+  ) {
+    works.hear((manager, changed, filedMs) => this.forget(manager, changed, filedMs));
+  }
 
   /** The last `count` working days before the day of `nowMs`, oldest first. */
   async pastDays(nowMs: number, count: number): Promise<string[]> {
@@ -53,6 +57,22 @@ export class StationDaysService {
     return this.read(days);
   }
 
+  /** Sums all working days up anew, from the first thing that ever stood to yesterday. */
+  async rebuild(nowMs: number, tell: (done: number, of: number) => void): Promise<number> {
+    const { calendar } = await this.setup.factory();
+    const firstMs = (await this.stays.firstMs(this.source.manager)) ?? nowMs;
+    const days: string[] = [];
+    const today = factoryDate(calendar, nowMs);
+    for (let day = factoryDate(calendar, firstMs); day < today; day = shiftDate(day, 1))
+      if (workingMinutesOfDay(calendar, day) > 0) days.push(day);
+    await this.source.query('DELETE FROM station_day');
+    for (let done = 0; done < days.length; done += DAYS_AT_ONCE) {
+      await this.rollUp(days.slice(done, done + DAYS_AT_ONCE));
+      tell(Math.min(done + DAYS_AT_ONCE, days.length), days.length);
+    }
+    return days.length;
+  }
+
   private async read(days: readonly string[]): Promise<StationDay[]> {
     const rows = await this.source.query<
       { day: string; station: string; hours_waiting: number; days: number }[]
@@ -68,72 +88,47 @@ export class StationDaysService {
     }));
   }
 
-  /** Replays the log up to the end of each missing day and keeps what stood in front of the stations then. */
   private async rollUp(days: readonly string[]): Promise<void> {
     const { calendar } = await this.setup.factory();
     const stations = await this.setup.stations();
     const ends = days.map((day) => startOfFactoryDay(calendar, shiftDate(day, 1)));
-    const standing = await this.standingAt(ends);
-    const rows = days.flatMap((day, i) =>
-      stationLoads({
-        batches: standing[i] ?? [],
-        stations,
-        shiftHours: workingMinutesOfDay(calendar, day) / 60,
-      }).map((load) => ({ day, station: load.station, hoursWaiting: load.hoursWaiting, days: load.days })),
-    );
-    await this.source.createQueryBuilder().insert().into(StationDayRow).values(rows).orIgnore().execute();
+    await this.source.transaction(async (manager) => {
+      await manager.query('SELECT pg_advisory_xact_lock($1)', [ROLLING_UP]);
+      const work = await this.workAt(manager, ends);
+      const rows = days.flatMap((day, i) =>
+        stationLoads({
+          work: work[i] ?? [],
+          stations,
+          shiftHours: workingMinutesOfDay(calendar, day) / 60,
+        }).map((load) => ({ day, station: load.station, hoursWaiting: load.hoursWaiting, days: load.days })),
+      );
+      await manager.createQueryBuilder().insert().into(StationDayRow).values(rows).orIgnore().execute();
+    });
   }
 
-  /** The batches open at each of some instants (rising), as they stood then. */
-  private async standingAt(instantsMs: readonly number[]): Promise<RoutedBatch[][]> {
-    const standing: RoutedBatch[][] = instantsMs.map(() => []);
-    const first = new Date(instantsMs[0] ?? 0);
-    const rows = await this.source
-      .getRepository(BatchRow)
-      .createQueryBuilder('b')
-      .select(['b.code', 'b.routeId'])
-      .where(
-        'NOT b.closed OR EXISTS (SELECT 1 FROM log_entry e WHERE e.batch = b.code AND e.happened_at >= :first)',
-        { first },
-      )
-      .getMany();
-    const logs = new Map<string, Entry[]>(rows.map((row) => [row.code, []]));
-    const entries = await this.source
-      .getRepository(LogEntryRow)
-      .createQueryBuilder('e')
-      .where('e.batch IN (:...codes)', {
-        codes: [...logs.keys(), ''],
-      })
-      .orderBy('e.batch')
-      .addOrderBy('e.seq')
-      .getMany();
-    for (const row of entries) logs.get(row.batch)?.push(entryOf(row));
-    for (const row of rows) {
-      const log = logs.get(row.code) ?? [];
-      const routes = await this.setup.routeBook(routesNamed(log));
-      statesAt(routes, log, instantsMs).forEach((state, i) => {
-        if (state) standing[i]?.push({ state, route: routeIn(routes, state) });
-      });
+  /** What waited or was in hand at each of some instants, with the routes of today: an operation they no longer have counts nowhere. */
+  private async workAt(manager: EntityManager, instantsMs: readonly number[]): Promise<WorkAt[][]> {
+    const work: WorkAt[][] = instantsMs.map(() => []);
+    const then = await this.stays.workAt(manager, instantsMs);
+    const routes = await this.setup.routeBook([...new Set(then.map(({ routeId }) => routeId))]);
+    for (const { instant, operation, pieces, ...batch } of then) {
+      const route = routeIn(routes, batch);
+      if (route.operations.some(({ key }) => key === operation))
+        work[instant]?.push({ route, operation, pieces });
     }
-    return standing;
+    return work;
   }
-}
 
-/** The state of one batch at each instant, by one pass over what still counts of its log. */
-function statesAt(
-  routes: RouteBook,
-  log: readonly Entry[],
-  instantsMs: readonly number[],
-): (BatchState | null)[] {
-  const voided = voidedBy(log);
-  const valid = log.filter((entry) => entry.body.type !== 'undo' && !voided.has(entry.seq));
-  return instantsMs.map((instant) => {
-    let state: BatchState | null = null;
-    for (const entry of valid) {
-      if (entry.atMs >= instant) continue;
-      const outcome = applyLogged(state, routes, entry);
-      if (!isRefusal(outcome)) state = outcome.state;
-    }
-    return state;
-  });
+  /** What is filed about earlier days, or taken back, makes the roll-ups of the days it touches untrue: they are made again. */
+  private async forget(manager: EntityManager, changed: ChangedSpan, filedMs: number): Promise<void> {
+    const { calendar } = await this.setup.factory(manager);
+    const first = factoryDate(calendar, changed.fromMs);
+    if (first >= factoryDate(calendar, filedMs)) return;
+    const last = Number.isFinite(changed.toMs) ? factoryDate(calendar, changed.toMs) : null;
+    await manager.query('SELECT pg_advisory_xact_lock($1)', [ROLLING_UP]);
+    await manager.query('DELETE FROM station_day WHERE day >= $1 AND ($2::date IS NULL OR day <= $2)', [
+      first,
+      last,
+    ]);
+  }
 }

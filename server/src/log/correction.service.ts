@@ -1,4 +1,4 @@
-import { applyUndo, isRefusal, refuse, routeIn, routesNamed } from '@ample-crane/core';
+import { applyUndo, isRefusal, refuse, routeIn, routesNamed, staysOf } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { LogEntryRow } from '../database/entities.ts';
@@ -39,6 +39,8 @@ export class CorrectionService {
       if (isRefusal(outcome)) throw new Refused({ ...outcome, refused: `${work.code}: ${outcome.refused}` });
       work.seq += 1;
       work.state = outcome.state;
+      work.staysBefore = staysOf(routes, log);
+      work.stays = staysOf(routes, [...log, entry]);
       if (work.state) work.route = routeIn(routes, work.state);
       work.steps.push({ seq: work.seq, body: entry.body, effect: outcome.effect });
     }

@@ -1,4 +1,13 @@
-import type { AskedEntry, BatchState, BodyOf, Effect, EntryBody, Refusal, Route } from '@ample-crane/core';
+import type {
+  AskedEntry,
+  BatchState,
+  BodyOf,
+  Effect,
+  EntryBody,
+  Refusal,
+  Route,
+  Stay,
+} from '@ample-crane/core';
 
 /** A new batch to open. */
 export interface OpenAction {
@@ -54,7 +63,13 @@ export interface Work {
   seq: number;
   state: BatchState | null;
   isNew: boolean;
+  /** As it was locked. */
+  before: BatchState | null;
   steps: { seq: number; body: EntryBody; effect: Effect }[];
+  /** That these steps ended. */
+  stays: Stay[];
+  /** A correction was filed: `stays` are all there are; these are those that were before it. Null: none was filed. */
+  staysBefore: Stay[] | null;
 }
 
 export const isUndo = (body: EntryBody): body is BodyOf<'undo'> => body.type === 'undo';

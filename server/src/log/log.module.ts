@@ -8,6 +8,7 @@ import { LogController } from './log.controller.ts';
 import { LogService } from './log.service.ts';
 import { OpeningService } from './opening.service.ts';
 import { ReplayCheckService } from './replay-check.service.ts';
+import { StaysService } from './stays.service.ts';
 import { WorksService } from './works.service.ts';
 
 @Module({
@@ -22,7 +23,8 @@ import { WorksService } from './works.service.ts';
     LogService,
     ReplayCheckService,
     GivenUpService,
+    StaysService,
   ],
-  exports: [FactsService, WorksService, LogService, ReplayCheckService],
+  exports: [FactsService, WorksService, StaysService, LogService, ReplayCheckService],
 })
 export class LogModule {}

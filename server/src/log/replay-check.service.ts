@@ -1,9 +1,28 @@
-import { isClosed, replay, routesNamed, type BatchState } from '@ample-crane/core';
+import {
+  isClosed,
+  isRefusal,
+  retold,
+  routesNamed,
+  voidedBy,
+  type BatchState,
+  type Entry,
+  type Retold,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
+import { canonical, compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
+import {
+  forgetStays,
+  insertPieces,
+  insertStays,
+  movedPieces,
+  placedPieces,
+  rowsOf,
+  stayRow,
+  type RowsOfBatch,
+} from './stay-rows.ts';
 import { WorksService } from './works.service.ts';
 
 /** Whether the tables say what the log says, and making them say it. */
@@ -31,17 +50,39 @@ export class ReplayCheckService {
     replayed: async (manager, code) => {
       const row = await manager.getRepository(BatchRow).findOneByOrFail({ code });
       const log = await this.works.logOf(manager, code);
-      return compared<BatchState>(
-        row,
-        log,
-        replay(await this.setup.routeBook(routesNamed(log), manager), log),
+      const told = await this.toldBy(manager, log);
+      const one = compared<BatchState>(row, log, isRefusal(told) ? told : told.state);
+      if (!one.agrees || isRefusal(told)) return one;
+      const agrees = canonical(await rowsOf(manager, code)) === canonical(rowsBy(told, log));
+      return { ...one, agrees };
+    },
+    write: async (manager, code, state) => {
+      const told = await this.toldBy(manager, await this.works.logOf(manager, code));
+      if (isRefusal(told)) throw new Error(`${code}: ${told.refused}`);
+      await forgetStays(manager, code, state?.pieces.length ?? 0);
+      await manager.query(
+        `WITH stayed AS (${insertStays(4)}), moved AS (${insertPieces(5)})
+         UPDATE batch SET state = $2, closed = $3 WHERE code = $1`,
+        [
+          ...[code, state && JSON.stringify(state), state === null || isClosed(state)],
+          JSON.stringify(told.stays.map((stay) => stayRow(code, stay))),
+          JSON.stringify(movedPieces(code, null, state)),
+        ],
       );
     },
-    write: (manager, code, state) =>
-      manager.query('UPDATE batch SET state = $2, closed = $3 WHERE code = $1', [
-        code,
-        state && JSON.stringify(state),
-        state === null || isClosed(state),
-      ]),
   };
+
+  private async toldBy(manager: EntityManager, log: readonly Entry[]) {
+    return retold(await this.setup.routeBook(routesNamed(log), manager), log);
+  }
 }
+
+/** What the rows of a batch must say by its log. */
+const rowsBy = ({ state, stays }: Retold, log: readonly Entry[]): RowsOfBatch => ({
+  stays: stays.toSorted((a, b) => a.seq - b.seq || byPlaces(a.positions, b.positions)),
+  pieces: placedPieces(state),
+  voided: [...voidedBy(log)].sort((a, b) => a - b),
+});
+
+/** As PostgreSQL orders arrays. Stays that one entry ended have no piece in common. */
+const byPlaces = ([a = 0]: readonly number[], [b = 0]: readonly number[]): number => a - b;

@@ -1,4 +1,12 @@
-import { applyEntry, isRefusal, type Entry, type EntryBody, type Route } from '@ample-crane/core';
+import {
+  applyEntry,
+  isRefusal,
+  staysEnded,
+  type BatchState,
+  type Entry,
+  type EntryBody,
+  type Route,
+} from '@ample-crane/core';
 import type { LogEntryRow } from '../database/entities.ts';
 import type { Work } from './filing.ts';
 import { Refused } from './refused.ts';
@@ -17,14 +25,26 @@ export const freshWork = (fresh: Pick<Work, 'code' | 'kind' | 'model'>, route: R
   seq: 0,
   state: null,
   isNew: true,
+  ...untouched(null),
+});
+
+/** A batch before anything is filed on it. */
+export const untouched = (
+  before: BatchState | null,
+): Pick<Work, 'before' | 'steps' | 'stays' | 'staysBefore'> => ({
+  before,
   steps: [],
+  stays: [],
+  staysBefore: null,
 });
 
 /** Applies an entry to a batch that is being filed on. @throws Refused */
 export function apply(work: Work, body: EntryBody, when: When, moved?: Route): void {
   const seq = work.seq + 1;
-  const outcome = applyEntry(work.state, work.route, { seq, ...when, body }, moved);
+  const entry = { seq, ...when, body };
+  const outcome = applyEntry(work.state, work.route, entry, moved);
   if (isRefusal(outcome)) throw new Refused(outcome);
+  work.stays.push(...staysEnded(work.state, outcome.state, work.route, entry));
   work.seq = seq;
   work.state = outcome.state;
   work.steps.push({ seq, body, effect: outcome.effect });

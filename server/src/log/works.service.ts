@@ -1,4 +1,11 @@
-import { factoryDate, isClosed, refuse, type BatchState, type Entry } from '@ample-crane/core';
+import {
+  changedSpan,
+  isClosed,
+  refuse,
+  type BatchState,
+  type ChangedSpan,
+  type Entry,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { LogEntryRow } from '../database/entities.ts';
@@ -6,11 +13,17 @@ import { SetupService } from '../setup/setup.service.ts';
 import { settleKey } from './filing-keys.ts';
 import type { Filed, Work } from './filing.ts';
 import { Refused } from './refused.ts';
-import { entryOf, type When } from './work.ts';
+import { forgetStays, insertPieces, insertStays, movedPieces, stayRow } from './stay-rows.ts';
+import { entryOf, untouched, type When } from './work.ts';
+
+/** Is told, in the transaction of a filing, within which span it changed what pieces were in. */
+type HearsOfChanges = (manager: EntityManager, changed: ChangedSpan, filedMs: number) => Promise<void>;
 
 /** The batches a filing is on: locked, read, and written with what was filed. */
 @Injectable()
 export class WorksService {
+  private readonly listeners: HearsOfChanges[] = [];
+
   constructor(private readonly setup: SetupService) {}
 
   async locked(manager: EntityManager, code: string): Promise<Work> {
@@ -32,7 +45,7 @@ export class WorksService {
       const route = row.state
         ? await this.setup.routeOf(row.state, manager)
         : await this.setup.route(row.route_id, manager);
-      works.set(row.code, { ...row, route, isNew: false, steps: [] });
+      works.set(row.code, { ...row, route, isNew: false, ...untouched(row.state) });
     }
     return works;
   }
@@ -69,33 +82,41 @@ export class WorksService {
         ...{ batch: code, seq, type: body.type, operation, station, positions, body },
       })),
     );
-    // One question for both: a filing waits for the database more than for anything else.
+    const stays = works.flatMap((work) => work.stays.map((stay) => stayRow(work.code, stay)));
+    const moved = works.flatMap((work) => movedPieces(work.code, work.before, work.state));
+    for (const { code, state } of works.filter(({ staysBefore }) => staysBefore !== null))
+      await forgetStays(manager, code, state?.pieces.length ?? 0);
+    // One question for all: a filing waits for the database more than for anything else.
     await manager.query(
       `WITH stated AS (
          UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
            FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
-          WHERE batch.code = r.code)
+          WHERE batch.code = r.code
+       ), stayed AS (${insertStays(7)}
+       ), moved AS (${insertPieces(8)})
        INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
        SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
          FROM jsonb_to_recordset($5::jsonb)
            AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
       [
         ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
-        ...[JSON.stringify(entries), JSON.stringify(states)],
+        ...[JSON.stringify(entries), JSON.stringify(states), JSON.stringify(stays), JSON.stringify(moved)],
       ],
     );
-    await this.forgetRollUps(manager, when, works);
+    await this.tellWhoSumsUp(manager, when, works);
     const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
     await settleKey(manager, { key, filed, changed: works.map((work) => work.code), types: [...types] });
   }
 
-  /** What is filed about an earlier day, or taken back, makes that day's roll-ups untrue: they are made again. */
-  private async forgetRollUps(manager: EntityManager, when: When, works: Work[]): Promise<void> {
-    const { calendar } = await this.setup.factory(manager);
-    const today = factoryDate(calendar, when.filedMs);
-    const corrects = works.some((work) => work.steps.some((step) => step.body.type === 'undo'));
-    const day = corrects ? null : factoryDate(calendar, when.atMs);
-    if (day !== null && day >= today) return;
-    await manager.query('DELETE FROM station_day WHERE $1::date IS NULL OR day >= $1::date', [day]);
+  /** Whoever sums up the log says so here; what it keeps of the span it is told is not true any more. */
+  hear(listener: HearsOfChanges): void {
+    this.listeners.push(listener);
+  }
+
+  private async tellWhoSumsUp(manager: EntityManager, when: When, works: readonly Work[]): Promise<void> {
+    for (const { before, state, stays, staysBefore } of works) {
+      const changed = changedSpan({ stays: staysBefore ?? [], state: before }, { stays, state });
+      if (changed) for (const hear of this.listeners) await hear(manager, changed, when.filedMs);
+    }
   }
 }

@@ -26,6 +26,7 @@ import { LogService } from '../log/log.service.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
 import { happenedMs, touchNow } from '../setup/touch.ts';
 import { Refused } from '../log/refused.ts';
+import { STANDS } from '../log/stands.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -149,9 +150,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
     const stem = `sheet-${createHash('sha256').update(content).digest('hex')}-`;
     const [row] = await this.source.query<{ taken: number }[]>(
       `SELECT count(*)::int AS taken FROM log_entry e
-        WHERE filing_key = ANY($1)
-          AND EXISTS (SELECT 1 FROM log_entry u WHERE u.batch = e.batch AND u.type = 'undo'
-                         AND u.body->'voids' @> to_jsonb(e.seq))`,
+        WHERE filing_key = ANY($1) AND NOT ${STANDS}`,
       [Array.from({ length: MOST_TAKEN_BACK }, (_, i) => `${stem}${i}`)],
     );
     return `${stem}${row?.taken ?? 0}`;

@@ -1,0 +1,97 @@
+import { isDeepStrictEqual } from 'node:util';
+import {
+  cameMs,
+  type BatchState,
+  type Standing,
+  type Stay,
+  type StayEnd,
+  type StayStatus,
+} from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+
+/** SQL: rows of `stay` out of the JSON of `stayRow`, given as parameter `$n`. */
+export const insertStays = (n: number): string => `
+  INSERT INTO stay (batch, seq, positions, operation, station, status, rule, meets, person, from_at, to_at, ended, to_operation, reason, cause)
+  SELECT r.* FROM jsonb_to_recordset($${n}::jsonb) AS r(batch text, seq int, positions int[], operation text, station text, status text,
+         rule text, meets text, person text, from_at timestamptz, to_at timestamptz, ended text, to_operation text, reason text, cause text)`;
+
+/** SQL: the same of `piece`; pieces that were known go where they are now. */
+export const insertPieces = (n: number): string => `
+  INSERT INTO piece (batch, position, standing, operation, since_at)
+  SELECT r.* FROM jsonb_to_recordset($${n}::jsonb) AS r(batch text, position int, standing text, operation text, since_at timestamptz)
+      ON CONFLICT (batch, position) DO UPDATE
+      SET standing = excluded.standing, operation = excluded.operation, since_at = excluded.since_at`;
+
+export const stayRow = (batch: string, { fromMs, toMs, toOperation, ...stay }: Stay): object => ({
+  ...{ batch, ...stay, to_operation: toOperation },
+  ...{ from_at: new Date(fromMs), to_at: new Date(toMs) },
+});
+
+/** A piece as its row says where it is. */
+export interface PlacedPiece {
+  position: number;
+  standing: Standing;
+  operation: string;
+  sinceMs: number;
+}
+
+export const placedPieces = (state: BatchState | null): PlacedPiece[] =>
+  (state?.pieces ?? []).map((piece) => ({
+    ...{ position: piece.position, standing: piece.standing, operation: piece.operation },
+    sinceMs: cameMs(piece),
+  }));
+
+/** Rows of the pieces that are not where they were. */
+export function movedPieces(batch: string, before: BatchState | null, after: BatchState | null): object[] {
+  const was = placedPieces(before);
+  return placedPieces(after)
+    .filter((piece, i) => !isDeepStrictEqual(piece, was[i]))
+    .map(({ sinceMs, ...piece }) => ({ batch, ...piece, since_at: new Date(sinceMs) }));
+}
+
+/** Takes out what the rows of a batch say that was told anew: all its stays, and pieces it no longer has. */
+export async function forgetStays(manager: EntityManager, batch: string, pieces: number): Promise<void> {
+  await manager.query('DELETE FROM stay WHERE batch = $1', [batch]);
+  await manager.query('DELETE FROM piece WHERE batch = $1 AND position > $2', [batch, pieces]);
+}
+
+/** What the rows say of one batch, as the log would say it. */
+export interface RowsOfBatch {
+  stays: Stay[];
+  pieces: PlacedPiece[];
+  /** Numbers of the entries that were taken back. */
+  voided: number[];
+}
+
+export async function rowsOf(manager: EntityManager, batch: string): Promise<RowsOfBatch> {
+  const rows = await manager.query<StayColumns[]>(
+    'SELECT * FROM stay WHERE batch = $1 ORDER BY seq, positions',
+    [batch],
+  );
+  const pieces = await manager.query<(Omit<PlacedPiece, 'sinceMs'> & { since_at: Date })[]>(
+    'SELECT position, standing, operation, since_at FROM piece WHERE batch = $1 ORDER BY position',
+    [batch],
+  );
+  const voided = await manager.query<{ seq: number }[]>(
+    'SELECT seq FROM voided WHERE batch = $1 ORDER BY seq',
+    [batch],
+  );
+  return {
+    stays: rows.map(stayOf),
+    pieces: pieces.map(({ since_at, ...piece }) => ({ ...piece, sinceMs: since_at.getTime() })),
+    voided: voided.map(({ seq }) => seq),
+  };
+}
+
+interface StayColumns extends Omit<Stay, 'fromMs' | 'toMs' | 'toOperation'> {
+  batch: string;
+  status: StayStatus;
+  ended: StayEnd;
+  from_at: Date;
+  to_at: Date;
+  to_operation: string | null;
+}
+
+function stayOf({ batch: _own, from_at, to_at, to_operation, ...stay }: StayColumns): Stay {
+  return { ...stay, fromMs: from_at.getTime(), toMs: to_at.getTime(), toOperation: to_operation };
+}
