@@ -126,6 +126,7 @@ export {
   holdContext,
   isOver,
   judgedValues,
+  lastInsideMarginPct,
   judgeRack,
   roomsInQuestion,
   takenReadings,

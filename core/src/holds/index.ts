@@ -6,5 +6,5 @@ export { cureEndAt, cureSeen, cureStartMs } from './cure.ts';
 export { end } from './end.ts';
 export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './facts.ts';
 export { forecastEnd, isOver } from './kinds.ts';
-export { judgeRack, judgedValues, takenReadings } from './moisture.ts';
+export { judgeRack, judgedValues, lastInsideMarginPct, takenReadings } from './moisture.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './rules.ts';

@@ -52,6 +52,17 @@ export function judgeRack(
   return { judgement, passing, readings };
 }
 
+/**
+ * How far the piece that comes inside last lies from the mean of its rack, % moisture: the wettest while it dries, the driest when
+ * it was dried too far. 0 when nothing was read.
+ */
+export function lastInsideMarginPct({ judgement, readings }: ReturnType<typeof judgeRack>): number {
+  const values = readings.map(({ valuePct }) => valuePct);
+  if (values.length === 0) return 0;
+  const tooWet = judgement.over > 0 || judgement.under === 0;
+  return tooWet ? Math.max(...values) - judgement.meanPct : judgement.meanPct - Math.min(...values);
+}
+
 export const moisture: HoldRuleKind<MoistureRule> = {
   isOver(rule, context) {
     const window = windowOf(rule);
@@ -75,18 +86,15 @@ const UNSAID = { thicknessMm: 25, species: { basicSpecificGravity: 0.55 } };
 /** When the wettest piece of the last look is inside: the drying forecast from all readings and the room's logged air. */
 function forecastRack(rule: MoistureRule, context: HoldContext): HoldForecast {
   const window = windowOf(rule);
-  const { judgement, readings } = judgeRack(window, context.readings, context);
+  const judged = judgeRack(window, context.readings, context);
   const { believed } = believedReadings(takenReadings(context.readings, context));
   const logged = dryingAir(
     context.climate,
     context.atMs,
     believed.map(({ atMs }) => atMs),
   );
-  if (!logged || judgement.count === 0) return NOBODY_KNOWS;
+  if (!logged || judged.judgement.count === 0) return NOBODY_KNOWS;
   const hoursAt = (ms: number): number => (ms - context.sinceMs) / HOUR_MS;
-  const values = readings.map((reading) => reading.valuePct);
-  const tooWet = judgement.over > 0 || judgement.under === 0;
-  const edge = tooWet ? Math.max(...values) - judgement.meanPct : judgement.meanPct - Math.min(...values);
   const fit = fitDrying({
     ...UNSAID,
     tauDays: rule.tauDays,
@@ -95,7 +103,7 @@ function forecastRack(rule: MoistureRule, context: HoldContext): HoldForecast {
   });
   const outlook = forecastDrying(fit, {
     climate: logged.usual,
-    gate: { ...window, marginPct: edge },
+    gate: { ...window, marginPct: lastInsideMarginPct(judged) },
     fromHours: hoursAt(context.atMs),
   });
   if (outlook === 'never') return NOBODY_KNOWS;

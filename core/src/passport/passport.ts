@@ -1,5 +1,6 @@
 import { wetUmOn } from '../coats/index.ts';
 import type { BatchState, Freed } from '../ledger/index.ts';
+import { judgedValues } from '../holds/index.ts';
 import type { Route } from '../route/index.ts';
 import { deltaE2000 } from '../finishing/delta-e.ts';
 import { dryFilmUm } from '../finishing/film.ts';
@@ -59,9 +60,13 @@ export function passportOf(state: BatchState, route: Route, position: number): P
   const touches = ({ positions }: { positions: readonly number[] }): boolean => positions.includes(position);
   return [
     ...state.readings.flatMap((set) => {
-      const own = ownValue(set.correctedPct ?? set.valuesPct, set.positions, position);
+      const own = ownValue(judgedValues(set), set.positions, position);
+      const shown = set.correctedPct && ownValue(set.valuesPct, set.positions, position);
+      const raw = shown ? `, shown as ${shown.value.toFixed(1)}` : '';
       const meter = set.meter === undefined ? '' : `, meter ${set.meter}`;
-      return own ? [line('moisture', set, `${own.value.toFixed(1)} % moisture${meter}${own.words}`)] : [];
+      return own
+        ? [line('moisture', set, `${own.value.toFixed(1)} % moisture${raw}${meter}${own.words}`)]
+        : [];
     }),
     ...(state.checks ?? []).flatMap((set) => {
       const own = ownValue(set.values, set.positions, position);

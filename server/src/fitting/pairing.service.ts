@@ -1,5 +1,6 @@
 import {
   hasLeft,
+  judgedValues,
   latestValues,
   movementMm,
   pieceCode,
@@ -202,6 +203,6 @@ export class PairingService {
 /** Mean of the last look at the rack, corrected where that is known. */
 function lastMoisturePct(state: BatchState): number | null {
   const last = state.readings.at(-1);
-  const values = last?.correctedPct ?? last?.valuesPct ?? [];
+  const values = last ? judgedValues(last) : [];
   return values.length > 0 ? values.reduce((sum, value) => sum + value, 0) / values.length : null;
 }

@@ -1,7 +1,6 @@
 import {
   believedOf,
   believedReadings,
-  correctMeterReadingPct,
   DAY_MS,
   dryingAir,
   fitDrying,
@@ -9,9 +8,8 @@ import {
   HOUR_MS,
   judgeLot,
   judgeRack,
-  METER_TEMPERATURE_C,
+  lastInsideMarginPct,
   takenReadings,
-  UNCORRECTED,
   USUAL_DAYS,
   WANDER_DAYS,
   windowOf,
@@ -22,7 +20,6 @@ import {
   type DryingOutlook,
   type DryingSpecies,
   type HoldOperation,
-  type LineOf,
   type LotJudgement,
   type LotState,
   type MoistureRule,
@@ -149,30 +146,24 @@ export class DryingService {
     const hold = restsIn(rack);
     if (!hold) throw new NotFoundException(`${code} does not rest under a moisture rule now`);
     const nowMs = await this.clock.now();
-    const [air, wood, lines] = await Promise.all([
+    const [air, wood] = await Promise.all([
       this.recentAir.of([hold.operation.room], nowMs),
       this.woodOf(rack.state),
-      this.meters.lines(),
     ]);
-    return seeRack(rack.state, hold, { samples: air.get(hold.operation.room) ?? [], wood, lines, nowMs });
+    return seeRack(rack.state, hold, { samples: air.get(hold.operation.room) ?? [], wood, nowMs });
   }
 
   /** Racks that rest under a moisture rule in a room; what is seen of them is shared with whoever asked within the minute. */
   async racksIn(room: string): Promise<{ state: BatchState; seen: DryingSeen }[]> {
-    const [nowMs, open, lines, lineStamp] = await Promise.all([
-      this.clock.now(),
-      this.floor.open(),
-      this.meters.lines(),
-      this.meters.stamp(),
-    ]);
+    const [nowMs, open] = await Promise.all([this.clock.now(), this.floor.open()]);
     const samples = (await this.recentAir.of([room], nowMs)).get(room) ?? [];
     const resting: { state: BatchState; seen: DryingSeen }[] = [];
     for (const { state, route } of open) {
       const hold = restsIn({ state, route });
       if (hold?.operation.room !== room) continue;
       const wood = await this.woodOf(state);
-      const seen = this.racks.get(state, nowMs, [samples, lineStamp, JSON.stringify(wood)], () =>
-        seeRack(state, hold, { samples, wood, lines, nowMs }),
+      const seen = this.racks.get(state, nowMs, [samples, JSON.stringify(wood)], () =>
+        seeRack(state, hold, { samples, wood, nowMs }),
       );
       resting.push({ state, seen });
     }
@@ -243,13 +234,11 @@ function seeRack(
   known: {
     samples: readonly ClimateSample[];
     wood: RackWood;
-    lines: (species: string) => LineOf;
     nowMs: number;
   },
 ): DryingSeen {
-  const { samples, wood, lines, nowMs } = known;
-  const lineOf: LineOf = wood.species === null ? () => UNCORRECTED : lines(wood.species);
-  const read = rackReadings(state, { sinceMs, atMs: nowMs }, lineOf);
+  const { samples, wood, nowMs } = known;
+  const read = rackReadings(state, { sinceMs, atMs: nowMs });
   const logged = dryingAir(
     samples,
     nowMs,
@@ -290,27 +279,12 @@ export function outlookOf(seen: DryingSeen, air: Air | null): DryingOutlook | 'n
   });
 }
 
-/** A rack's readings by the meters' lines of today: those that are believed, and those set aside. */
+/** A rack's readings as its hold is judged by them: those that are believed, and those set aside. */
 function rackReadings(
   state: BatchState,
   span: { sinceMs: number; atMs: number },
-  lineOf: LineOf,
 ): Pick<DryingSeen, 'readings' | 'setAside'> {
-  const today = state.readings.map((set) =>
-    set.meter === undefined
-      ? set
-      : {
-          ...set,
-          correctedPct: set.valuesPct.map((readingPct) =>
-            correctMeterReadingPct({
-              readingPct,
-              woodTemperatureC: set.woodTemperatureC ?? METER_TEMPERATURE_C,
-              line: lineOf(set.meter ?? null),
-            }),
-          ),
-        },
-  );
-  const { believed, setAside } = believedReadings(takenReadings(today, span));
+  const { believed, setAside } = believedReadings(takenReadings(state.readings, span));
   return { readings: believed.map(readingSeen), setAside: setAside.map(readingSeen) };
 }
 
@@ -318,18 +292,13 @@ const readingSeen = ({ atMs, piece, depth, shownPct, pct }: TakenReading): Dryin
   ...{ atMs, board: piece, depth: depth ?? 'shell', readingPct: shownPct, correctedPct: pct },
 });
 
-/** How far the wettest piece of the last look lies above the mean. */
+/** How far the piece that comes inside last lies from the mean, as its hold is judged. */
 function rackMargin(
   state: BatchState,
   operation: string,
   { sinceMs, rule, nowMs }: { sinceMs: number; rule: MoistureRule; nowMs: number },
 ): number {
   const positions = state.pieces.flatMap((p) => (p.operation === operation ? [p.position] : []));
-  const { judgement, readings } = judgeRack(windowOf(rule), state.readings, {
-    sinceMs,
-    atMs: nowMs,
-    positions,
-  });
-  const values = readings.map((reading) => reading.valuePct);
-  return values.length === 0 ? 0 : Math.max(...values) - judgement.meanPct;
+  const span = { sinceMs, atMs: nowMs, positions };
+  return lastInsideMarginPct(judgeRack(windowOf(rule), state.readings, span));
 }

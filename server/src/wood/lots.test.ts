@@ -195,17 +195,12 @@ describe('the log bar and lots', () => {
 });
 
 describe('meters', () => {
-  const sample = (readingPct: number, wetG: number) =>
+  const sample = (readingPct: number, wetG: number, { meter = 'pin-2', species = 'sapele' } = {}) =>
     works.http
-      .post('/api/meters/pin-2/samples')
+      .post(`/api/meters/${meter}/samples`)
       .send({
-        key: works.key(),
-        by: 'venn',
-        species: 'sapele',
-        readingPct,
-        woodTemperatureC: 21,
-        wetG,
-        dryG: 100,
+        ...{ key: works.key(), by: 'venn', species, readingPct },
+        ...{ woodTemperatureC: 21, wetG, dryG: 100 },
       })
       .expect(200);
 
@@ -279,6 +274,34 @@ describe('meters', () => {
     expect(drying.body).toMatchObject({ subject: rack, species: 'hard maple', tauDays: 7, never: false });
     const { outlook } = drying.body as { outlook: { median: number } };
     expect(outlook.median).toBeGreaterThanOrEqual(0);
+
+    // A line drawn later changes nothing of it, on whatever page it is asked; what is read from then on goes by it.
+    const maple = { meter: 'pin-1', species: 'hard maple' };
+    for (const [readingPct, wetG] of [
+      [6, 107],
+      [8, 109],
+      [10, 111],
+    ] as const)
+      await sample(readingPct, wetG, maple);
+    await works.http
+      .post('/api/meters/pin-1/line')
+      .send({ key: works.key(), by: 'venn', species: maple.species })
+      .expect(200);
+    interface Page {
+      nowMs: number;
+      holds: { endMs: number }[];
+    }
+    const page = (await works.http.get(`/api/batches/${rack}`).expect(200)).body as Page;
+    const later = (await works.http.get(`/api/batches/${rack}/drying`).expect(200)).body as {
+      readings: { readingPct: number; correctedPct: number }[];
+      outlook: { median: number };
+    };
+    expect(later.readings.map(({ correctedPct }) => correctedPct)).toEqual(set?.correctedPct);
+    expect(later.outlook).toEqual(outlook);
+    expect(page.holds[0]?.endMs).toBe(page.nowMs + later.outlook.median * 3_600_000);
+    await works.file(rack, { type: 'read', valuesPct: [9, 9, 9], meter: 'pin-1' }).expect(200);
+    const after = (await works.http.get(`/api/batches/${rack}`)).body as { state: BatchState };
+    expect(after.state.readings.at(-1)?.correctedPct?.[0]).toBeCloseTo(10, 6);
     await works.http.get('/api/batches/B-1/drying').expect(404);
   });
 });

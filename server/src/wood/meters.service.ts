@@ -105,14 +105,6 @@ export class MetersService {
         : lineFrom(kinds.get(meter) ?? 'pin', known.get(`${meter}\n${species}`) ?? UNCORRECTED);
   }
 
-  /** Equal words as long as no line was drawn and no meter registered. */
-  async stamp(): Promise<string> {
-    const [row] = await this.source.query<[{ stamp: string }]>(
-      `SELECT (SELECT coalesce(max(id), 0) FROM meter_line) || ' ' || (SELECT count(*) FROM meter) AS stamp`,
-    );
-    return row.stamp;
-  }
-
   async seen(): Promise<MeterSeen[]> {
     const nowMs = await this.clock.now();
     const [meters, samples, lines] = await Promise.all([
