@@ -1,4 +1,5 @@
 import js from '@eslint/js';
+import jsdoc from 'eslint-plugin-jsdoc';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
@@ -36,6 +37,23 @@ export default tseslint.config(
         'error',
         { considerDefaultExhaustiveForUnions: true },
       ],
+    },
+  },
+  {
+    // What the core lends to others says what it computes, in which units, and what it refuses.
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/src/testing/**'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        {
+          publicOnly: { esm: true, cjs: false, ancestorsOnly: true },
+          require: { FunctionDeclaration: true, ArrowFunctionExpression: true },
+          enableFixer: false,
+        },
+      ],
+      'jsdoc/require-description': ['error', { contexts: ['any'] }],
     },
   },
   {

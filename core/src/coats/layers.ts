@@ -58,6 +58,7 @@ function sanded(layers: readonly Layer[], { removalUm }: Sanding): Layer[] {
     .filter(({ leftUm }) => leftUm > 0);
 }
 
+/** Dry film that is left on a piece, µm: of all its coats, less what was sanded off. */
 export const buildOn = (layers: readonly Layer[]): number =>
   layers.reduce((sum, { leftUm }) => sum + leftUm, 0);
 

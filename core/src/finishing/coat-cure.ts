@@ -232,6 +232,7 @@ export function cureState(options: {
   };
 }
 
+/** Hours in all of some spans. */
 export const spanHours = (spans: readonly Span[]): number =>
   spans.reduce((sum, { fromMs, toMs }) => sum + (toMs - fromMs) / HOUR_MS, 0);
 

@@ -127,6 +127,7 @@ export interface FinishPlan {
   colour: Recipe['colour'];
 }
 
+/** What a recipe asks of a rack, as the rack's own log keeps it: a later revision changes nothing of it. */
 export function finishPlan(recipe: Recipe): FinishPlan {
   const { id, title, targetUm, minimumUm, steps, colour } = recipe;
   return {

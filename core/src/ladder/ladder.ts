@@ -104,6 +104,7 @@ export type ListedSight = Omit<FinishSight, 'rungs'> & {
   rungs: Pick<RungSeen, 'name' | 'leftUm' | 'progress'>[];
 };
 
+/** A ladder as lists show it: its rungs without what only the rack's own page draws. */
 export const listed = ({ rungs, ...sight }: FinishSight): ListedSight => ({
   rungs: rungs.map(({ name, leftUm, progress }) => ({ name, leftUm, progress })),
   ...sight,

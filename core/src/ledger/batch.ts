@@ -146,11 +146,13 @@ export interface Slip {
   cause: string;
 }
 
+/** 'B-217/03': batch and 1-based place, by which a piece is known for ever. */
 export const pieceCode = (batch: string, position: number): string =>
   `${batch}/${String(position).padStart(2, '0')}`;
 
 const FINAL: ReadonlySet<Standing> = new Set<Standing>(['scrapped', 'joined', 'parted', 'shipped']);
 
+/** It is scrapped, joined, parted or shipped: nothing more is done to it here. */
 export const hasLeft = (piece: PieceState): boolean => FINAL.has(piece.standing);
 
 /** No piece is left to work on. */

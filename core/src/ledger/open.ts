@@ -31,6 +31,7 @@ export const open: Kind<OpenBody> = {
   words: ({ quantity }) => `${quantity} opened`,
 };
 
+/** A new batch with all its pieces at the first operation of its route. Refused for a quantity that no rack holds, and for parents that are not one for each piece. */
 export function opened(route: Route, entry: Entry, body: OpenBody): Outcome {
   const { quantity } = body;
   if (!Number.isInteger(quantity) || quantity < 1 || quantity > LARGEST_BATCH) {

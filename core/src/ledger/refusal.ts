@@ -38,10 +38,13 @@ export interface Refusal {
   code: RefusalCode;
 }
 
+/** An answer that says no: by a code that programs read, and a sentence for the person. */
 export const refuse = (code: RefusalCode, refused: string): Refusal => ({ code, refused });
 
+/** Whether an answer is a refusal and not what was asked for. */
 export function isRefusal(value: unknown): value is Refusal {
   return typeof value === 'object' && value !== null && 'refused' in value;
 }
 
+/** '1 piece', '3 pieces'; `many` where the plural is not made by an s. */
 export const count = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`;

@@ -40,6 +40,7 @@ export function arrived(piece: PieceState, operation: Operation, atMs: number): 
   };
 }
 
+/** A piece as it stands at the first operation of its route. @throws when the route has none. */
 export function newPiece(position: number, parents: string[], route: Route, atMs: number): PieceState {
   const blank: PieceState = {
     position,
@@ -68,6 +69,7 @@ export function passed(piece: PieceState, route: Route, atMs: number): PieceStat
   return arrived({ ...piece, rework: settled ? null : piece.rework }, next, atMs);
 }
 
+/** A refusal when one of the pieces came to where it stands only after the entry is said to have happened. */
 export function tooEarly(state: BatchState, chosen: Chosen, entry: Entry): Refusal | undefined {
   const late = chosen.pieces.find((piece) => piece.sinceMs > entry.atMs);
   if (!late) return undefined;
@@ -97,6 +99,7 @@ export function changed(
   return { state: next, effect: effectOf(chosen, entry.body) };
 }
 
+/** Where an entry touched which pieces: the station it names, else where they are in hand, else the operation's usual one. */
 export function effectOf(chosen: Chosen, body: AnyBody): Effect {
   const station = body.station ?? chosen.pieces[0]?.station ?? chosen.operation.stations[0] ?? null;
   return {
@@ -106,6 +109,7 @@ export function effectOf(chosen: Chosen, body: AnyBody): Effect {
   };
 }
 
+/** The batch's overrides with one more: a rule was passed by for a reason, `against` what it said at that moment. */
 export function overriding(
   state: BatchState,
   entry: Entry,

@@ -15,6 +15,7 @@ export interface Tally {
   scrapped: number;
 }
 
+/** How many pieces of a batch stand at an operation, and how, are before it or ahead of it. They add up to its quantity. */
 export function tallyAt(state: BatchState, route: Route, operationKey: string): Tally {
   const here = operationIndex(route, operationKey);
   const tally: Tally = { before: 0, waiting: 0, inHand: 0, onHold: 0, ahead: 0, left: 0, scrapped: 0 };

@@ -14,6 +14,7 @@ export interface Vocabulary {
 export type Place = { station: string } | { operation: string };
 export type PlaceMatch = Place | { ambiguous: string[] } | undefined;
 
+/** The words of a name, small and without signs, as a log line may say them. */
 export const wordsOf = (name: string): string[] =>
   name
     .toLowerCase()

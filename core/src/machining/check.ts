@@ -22,6 +22,7 @@ export const ACTION_CHECK = 'action';
 /** A check that is looked at, not measured: 1 is yes, 0 is no. */
 export const YES_NO = 'yes';
 
+/** It is looked at, not measured: its value is 1 for yes and 0 for no. */
 export const isYesNo = ({ unit }: Pick<Check, 'unit'>): boolean => unit === YES_NO;
 
 /** '57.4 mm', 'no'. */
@@ -58,6 +59,7 @@ const SLIP_WITHIN = 0.1;
 /** A value this far from its nominal is looked at for a slip of units. Share of the nominal. */
 const SLIP_BEYOND = 0.5;
 
+/** What its limits ask: '57.3–57.5 mm', 'at least 3 mm', 'must be yes'. */
 export const limitsWords = ({ lower, upper, unit }: Pick<Check, 'lower' | 'upper' | 'unit'>): string => {
   if (unit === YES_NO) return 'must be yes';
   if (lower !== null && upper !== null) return `${lower}–${upper} ${unit}`;

@@ -29,4 +29,5 @@ export const CAUTIONS: Readonly<Record<string, string>> = {
   lifting: 'Stacked racks are heavy: two people or the lift.',
 };
 
+/** What is dangerous in a kind of work, with the reminder that local rules and training come first. */
 export const cautionWords = (name: keyof typeof CAUTIONS): string => `${CAUTIONS[name] ?? ''} ${REMINDER}`;

@@ -131,16 +131,19 @@ export interface Route {
   operations: Operation[];
 }
 
+/** The operation of a key. @throws when the route has none. */
 export function operationOf(route: Route, key: string): Operation {
   const found = route.operations.find((operation) => operation.key === key);
   if (!found) throw new Error(`operationOf: route ${route.id} has no operation '${key}'`);
   return found;
 }
 
+/** How many operations of the route come before it; −1 when the route has none of that key. */
 export function operationIndex(route: Route, key: string): number {
   return route.operations.findIndex((operation) => operation.key === key);
 }
 
+/** The operation that follows; undefined after the last one. */
 export function operationAfter(route: Route, key: string): Operation | undefined {
   return route.operations[operationIndex(route, key) + 1];
 }

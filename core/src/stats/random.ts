@@ -15,6 +15,7 @@ export interface RandomStream {
   chance(probability: number): boolean;
 }
 
+/** A stream of chance that is the same for the same seed (xoroshiro128+; normal by Box–Muller). */
 export function randomStream(seed: number): RandomStream {
   const generator = xoroshiro128plus(seed);
   const next = (): number => uniformFloat64(generator);

@@ -91,6 +91,7 @@ export interface LotState {
   overrides: LotOverride[];
 }
 
+/** 'W-74/3': lot and number of the board, as it is chalked on it. */
 export const boardTag = (lot: string, board: number): string => `${lot}/${board}`;
 
 /** Nothing of it is left to dry, cut or take. */

@@ -9,11 +9,16 @@ export const plainWords = (maxLength: number) =>
   ({ type: 'string', minLength: 1, maxLength, pattern: '^[^\\p{Cc}]*$' }) as const;
 export const key = { type: 'string', pattern: '^[a-z0-9][a-z0-9-]{0,59}$' } as const;
 
+/** JSON Schema of a number from 0 to `maximum`. */
 export const atLeast0 = (maximum: number) => ({ type: 'number', minimum: 0, maximum }) as const;
+/** JSON Schema of a number above 0, up to `maximum`. */
 export const above0 = (maximum: number) => ({ type: 'number', exclusiveMinimum: 0, maximum }) as const;
+/** JSON Schema of a number between two, both included. */
 export const between = (minimum: number, maximum: number) => ({ type: 'number', minimum, maximum }) as const;
+/** JSON Schema of a whole number between two, both included. */
 export const whole = (minimum: number, maximum = Number.MAX_SAFE_INTEGER) =>
   ({ type: 'integer', minimum, maximum }) as const;
+/** JSON Schema of what may be null. */
 export const orNull = <T extends object>(schema: T) => ({ anyOf: [schema, { type: 'null' }] });
 
 /** Nothing else may stand in it; everything must, unless `required` says what. */
@@ -27,6 +32,7 @@ export const object = <P extends object>(
   additionalProperties: false,
 });
 
+/** JSON Schema of a list of so many items alike. */
 export const list = (items: object, minItems: number, maxItems: number) => ({
   type: 'array',
   items,

@@ -9,10 +9,15 @@ export const HOUR_MS = 60 * 60 * 1000;
 export const MINUTE_MS = 60 * 1000;
 export const DAY_MS = 24 * HOUR_MS;
 
+/** Inches in mm. */
 export const mmFromInches = (inches: number): number => inches * MM_PER_INCH;
+/** Mm in inches. */
 export const inchesFromMm = (mm: number): number => mm / MM_PER_INCH;
+/** Thousandths of an inch in µm. */
 export const umFromMils = (mils: number): number => mils * UM_PER_MIL;
+/** °F in °C. */
 export const celsiusFromFahrenheit = (fahrenheit: number): number => ((fahrenheit - 32) * 5) / 9;
+/** °C in °F. */
 export const fahrenheitFromCelsius = (celsius: number): number => (celsius * 9) / 5 + 32;
 
 /**

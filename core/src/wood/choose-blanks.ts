@@ -73,6 +73,7 @@ const CHAMBER_COST_KG = 0.1;
  */
 const EMPTY_KG = 1000;
 
+/** What an instrument of this blank will weigh, kg: what is kept of the blank, and all else that goes on it. */
 export const finishedWeightKg = (blankKg: number, demand: BlankDemand): number =>
   blankKg * demand.keepFraction + demand.othersKg;
 

@@ -163,6 +163,7 @@ function plainColumns(rows: string[][]): Columns {
       };
 }
 
+/** Whether a cell is a number, with point or comma in decimals. */
 export const isSheetNumber = (cell: string): boolean => /^[+-]?\d+([.,]\d+)?$/.test(cell.trim());
 /** A cell as a number, point or comma in decimals; NaN for anything else. */
 export const sheetNumber = (cell: string): number =>

@@ -51,7 +51,7 @@ export const SPECIES: readonly Species[] = [
   wood('koa', 0.53, 5.5, 6.2),
 ];
 
-/** @throws RangeError for a name the shipped table does not hold. */
+/** A kind of wood of the shipped table, by its name in any case. @throws RangeError for a name the shipped table does not hold. */
 export function speciesNamed(name: string): Species {
   const found = SPECIES.find((species) => species.name.toLowerCase() === name.trim().toLowerCase());
   if (!found) throw new RangeError(`speciesNamed: '${name}' is not in the table of species`);

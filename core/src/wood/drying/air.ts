@@ -15,7 +15,7 @@ export interface Pull {
   rate: number;
 }
 
-/** @throws RangeError for air that cannot be, or hours that do not rise. */
+/** Air by the hour as a pull on wood. @throws RangeError for air that cannot be, or hours that do not rise. */
 export function pullsOf(climate: readonly DryingClimate[]): Pull[] {
   return climate.map(({ hours, temperatureC, relativeHumidityPct }, i) => {
     const before = climate[i - 1]?.hours ?? -Infinity;
