@@ -3,7 +3,18 @@ const test = '\\.test\\.tsx?$';
 const smallTools = '^core/src/(units|time|stats)/';
 const stages = '^core/src/(wood|machining|fitting|finishing|assembly)/';
 /** What is said of a batch, each room knowing those before it. */
-const rooms = ['route', 'ledger', 'coats', 'holds', 'measuring', 'joining', 'entries', 'stays', 'ladder', 'passport'];
+const rooms = [
+  'route',
+  'ledger',
+  'coats',
+  'holds',
+  'measuring',
+  'joining',
+  'entries',
+  'stays',
+  'ladder',
+  'passport',
+];
 const analysis = '(stock|logline|flow)';
 
 /** The server's rooms, each knowing those before it: stages complete what is filed through FactsService, the log asks none. */
