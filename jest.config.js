@@ -18,6 +18,9 @@ const swc = (extra = {}) => [
   },
 ];
 
+/** Packages that come as modules only; the rest of node_modules is run as it is, which saves most of a cold start. */
+const MODULES = ['uuid', 'idb', '@nestjs', 'd3-[a-z]+', 'internmap'];
+
 const project = (name, conditions) => ({
   displayName: name,
   rootDir: name,
@@ -25,7 +28,7 @@ const project = (name, conditions) => ({
   testPathIgnorePatterns: ['/node_modules/', '/dist/'],
   extensionsToTreatAsEsm: [],
   transform: { '\\.[cm]?[jt]sx?$': swc({ tsx: name === 'web' }) },
-  transformIgnorePatterns: [],
+  transformIgnorePatterns: [`/node_modules/(?!(${MODULES.join('|')})/)`],
   testEnvironmentOptions: { customExportConditions: conditions },
 });
 

@@ -1,4 +1,4 @@
-import { cameMs, hasLeft, type BatchState } from '../ledger/index.ts';
+import { cameMs, goesOn, hasLeft, type BatchState } from '../ledger/index.ts';
 import type { Stay } from './stays.ts';
 
 /** What a batch was in: the stays that ended, and its state for what has not. */
@@ -22,8 +22,9 @@ interface Stretch extends ChangedSpan {
  * sums up those of the span anew. Null when they do not differ.
  */
 export function changedSpan(before: Told, after: Told): ChangedSpan | null {
-  const [was, is] = [stretchesOf(before), stretchesOf(after)];
-  const spans = [...new Set([...was.keys(), ...is.keys()])].flatMap((position) =>
+  const wanted = mayDiffer(before, after);
+  const [was, is] = [stretchesOf(before, wanted), stretchesOf(after, wanted)];
+  const spans = [...wanted].flatMap((position) =>
     differences(was.get(position) ?? [], is.get(position) ?? []),
   );
   if (spans.length === 0) return null;
@@ -33,15 +34,26 @@ export function changedSpan(before: Told, after: Told): ChangedSpan | null {
   };
 }
 
+/** Places of which stays are told, or whose pieces are not in what they were in: of a large rack most filings move few. */
+function mayDiffer(before: Told, after: Told): Set<number> {
+  const was = before.state?.pieces ?? [];
+  const is = after.state?.pieces ?? [];
+  const told = [...before.stays, ...after.stays].flatMap(({ positions }) => positions);
+  const moved = (is.length < was.length ? was : is).filter((_, i) => {
+    const [one, other] = [was[i], is[i]];
+    return !one || !other || (one !== other && !goesOn(one, other));
+  });
+  return new Set([...told, ...moved.map(({ position }) => position)]);
+}
+
 /** By place on the rack: what each piece was in, one after the other. */
-function stretchesOf({ stays, state }: Told): Map<number, Stretch[]> {
-  const all = new Map<number, Stretch[]>();
-  const add = (position: number, stretch: Stretch): void =>
-    void all.set(position, [...(all.get(position) ?? []), stretch]);
+function stretchesOf({ stays, state }: Told, wanted: ReadonlySet<number>): Map<number, Stretch[]> {
+  const all = new Map<number, Stretch[]>([...wanted].map((position) => [position, []]));
+  const add = (position: number, stretch: Stretch): void => void all.get(position)?.push(stretch);
   for (const { positions, operation, status, fromMs, toMs } of stays)
     for (const position of positions) add(position, { key: `${operation} ${status}`, fromMs, toMs });
   for (const piece of state?.pieces ?? [])
-    if (!hasLeft(piece))
+    if (wanted.has(piece.position) && !hasLeft(piece))
       add(piece.position, {
         ...{ key: `${piece.operation} ${piece.standing}`, fromMs: cameMs(piece) },
         toMs: Infinity,

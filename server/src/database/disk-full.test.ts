@@ -63,5 +63,4 @@ afterAll(async () => {
     expect((await file()).status).toBe(200);
     await works.close();
   },
-  120_000,
 );

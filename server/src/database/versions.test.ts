@@ -54,5 +54,5 @@ describe.each(['4-finishing', '9-changes'])('data as %s holds them', (dump) => {
     await works.http.get('/api/board').expect(200);
     const batch = await works.openRack('B', 4);
     expect(await works.said(`${batch} read 7.1 7.2 7.1 7.0`)).toMatch(/4 readings/);
-  }, 120_000);
+  });
 });

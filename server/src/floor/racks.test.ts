@@ -6,7 +6,7 @@ import { RacksService } from './racks.service.ts';
 let works: Works;
 beforeAll(async () => {
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 const open = () => works.app.get(RacksService).open();

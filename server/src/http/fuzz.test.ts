@@ -177,4 +177,4 @@ it(`answers ${REQUESTS} requests made from its own document, good and bad, and n
   // It must reach what it fuzzes: not everything is refused at the door.
   expect(answered.get(200) ?? 0).toBeGreaterThan(REQUESTS / 20);
   expect((await works.http.get('/api/ready')).status).toBe(200);
-}, 300_000);
+}, 900_000);

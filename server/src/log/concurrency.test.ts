@@ -42,7 +42,7 @@ it('loses nothing and files nothing twice when two clients file 500 entries each
   expect(sequences.every((row) => row.unbroken)).toBe(true);
   expect((await works.app.get(ReplayCheckService).disagreements()).wrong).toEqual([]);
   await works.close();
-}, 120_000);
+});
 
 it('lets the second of two people see the state the first one left', async () => {
   const works = await Works.open();

@@ -122,7 +122,7 @@ class Plant {
 }
 
 /** Loading the demo on a durable cluster takes about 15 s alone, several times that beside other tests. */
-const START_WITHIN_MS = 120_000;
+const START_WITHIN_MS = 600_000;
 
 const freePort = (): Promise<number> =>
   new Promise((done) => {
@@ -204,8 +204,8 @@ describe('what was acknowledged', () => {
       dueAt,
     });
     batch = ((await answer.json()) as { entries: { batch: string }[] }).entries[0]?.batch ?? '';
-  }, 300_000);
-  afterAll(() => plant.end(), 60_000);
+  }, 900_000);
+  afterAll(() => plant.end());
 
   /** Every key once more: what was acknowledged is known already, and nothing of it was lost. */
   async function expectAllThere(acknowledged: string[]): Promise<void> {
@@ -229,7 +229,7 @@ describe('what was acknowledged', () => {
     const ended = await Promise.all(streams.map((one) => one.stop()));
     await plant.serve();
     await expectAllThere(ended.flatMap((one) => one.acknowledged));
-  }, 90_000);
+  });
 
   it('survives kill -9 of PostgreSQL; the server answers 503 meanwhile and is ready again by itself', async () => {
     const streams = ['a', 'b'].map((name) => stream(plant, batch, `pg-${name}`));
@@ -244,7 +244,7 @@ describe('what was acknowledged', () => {
     expect(ended.some((one) => one.statuses.has(503))).toBe(true);
     expect(ended.some((one) => one.statuses.has(500))).toBe(false);
     await expectAllThere(ended.flatMap((one) => one.acknowledged));
-  }, 90_000);
+  });
 
   // Without a disk of its own to fill there is nothing to try.
   (plant.disk ? it : it.skip)(
@@ -272,7 +272,6 @@ describe('what was acknowledged', () => {
       expect(ended.some((one) => one.statuses.has(500))).toBe(false);
       await expectAllThere(ended.flatMap((one) => one.acknowledged));
     },
-    120_000,
   );
 
   it('is finished before a polite stop, and the stop does not take long', async () => {
@@ -286,7 +285,7 @@ describe('what was acknowledged', () => {
     const ended = await Promise.all(streams.map((one) => one.stop()));
     await plant.serve();
     await expectAllThere(ended.flatMap((one) => one.acknowledged));
-  }, 90_000);
+  });
 });
 
 /** The works are open on Wednesdays. */

@@ -2,6 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import {
   cameMs,
   type BatchState,
+  type PieceState,
   type Standing,
   type Stay,
   type StayEnd,
@@ -35,18 +36,21 @@ export interface PlacedPiece {
   sinceMs: number;
 }
 
-export const placedPieces = (state: BatchState | null): PlacedPiece[] =>
-  (state?.pieces ?? []).map((piece) => ({
-    ...{ position: piece.position, standing: piece.standing, operation: piece.operation },
-    sinceMs: cameMs(piece),
-  }));
+const placed = (piece: PieceState): PlacedPiece => ({
+  ...{ position: piece.position, standing: piece.standing, operation: piece.operation },
+  sinceMs: cameMs(piece),
+});
+
+export const placedPieces = (state: BatchState | null): PlacedPiece[] => (state?.pieces ?? []).map(placed);
 
 /** Rows of the pieces that are not where they were. */
 export function movedPieces(batch: string, before: BatchState | null, after: BatchState | null): object[] {
-  const was = placedPieces(before);
-  return placedPieces(after)
-    .filter((piece, i) => !isDeepStrictEqual(piece, was[i]))
-    .map(({ sinceMs, ...piece }) => ({ batch, ...piece, since_at: new Date(sinceMs) }));
+  return (after?.pieces ?? []).flatMap((piece, i) => {
+    const was = before?.pieces[i];
+    if (was && (was === piece || isDeepStrictEqual(placed(was), placed(piece)))) return [];
+    const { sinceMs, ...row } = placed(piece);
+    return [{ batch, ...row, since_at: new Date(sinceMs) }];
+  });
 }
 
 /** Takes out what the rows of a batch say that was told anew: all its stays, and pieces it no longer has. */

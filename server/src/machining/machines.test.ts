@@ -89,7 +89,7 @@ beforeAll(async () => {
     .put('/api/machines')
     .send({ ...signed(), code: 'mill-b', station: 'body-mill', name: 'Body mill', url: mill.url });
   expect(set.status).toBe(200);
-}, 60_000);
+});
 afterAll(async () => {
   await mill.kill();
   await works.close();

@@ -5,7 +5,7 @@ import type { Passport } from './passport.service.ts';
 let works: Works;
 beforeAll(async () => {
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 const passport = async (path: string): Promise<{ status: number; body: Passport & { message?: string } }> =>

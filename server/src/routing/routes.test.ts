@@ -10,7 +10,7 @@ let works: Works;
 beforeAll(async () => {
   process.env.MACHINES = 'off';
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 interface Answer<T> {

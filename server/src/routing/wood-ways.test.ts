@@ -4,7 +4,7 @@ import { Works } from '../testing/works.ts';
 let works: Works;
 beforeAll(async () => {
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 async function open(kind: string, ways: object): Promise<string> {

@@ -14,7 +14,7 @@ let works: Works;
 beforeAll(async () => {
   process.env.MACHINE_HOSTS = '127.0.0.1';
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 const changes = async (): Promise<Seen[]> => {

@@ -6,7 +6,7 @@ import { RecentAirService } from './recent-air.service.ts';
 let works: Works;
 beforeAll(async () => {
   works = await Works.open();
-}, 60_000);
+});
 afterAll(() => works.close());
 
 const air = async (room: string) =>

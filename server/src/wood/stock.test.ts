@@ -36,7 +36,7 @@ beforeAll(async () => {
     });
   }
   rack = await works.openRack('B', 3, 'Halyard');
-}, 60_000);
+});
 afterAll(() => works.close());
 
 interface Choice {

@@ -256,4 +256,4 @@ it('holds the true date about nine times in ten: 40 lots of unknown wood in wand
   expect(lots).toBe(40);
   // 90 % of 40, give or take three standard errors; the bench looks at 500.
   expect(coveredPct).toBeGreaterThanOrEqual(75);
-}, 60_000);
+});
