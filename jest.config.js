@@ -19,7 +19,7 @@ const swc = (extra = {}) => [
 ];
 
 /** Packages that come as modules only; the rest of node_modules is run as it is, which saves most of a cold start. */
-const MODULES = ['uuid', 'idb', '@nestjs', 'd3-[a-z]+', 'internmap'];
+const MODULES = ['aedes', 'uuid', 'idb', '@nestjs', 'd3-[a-z-]+', 'internmap'];
 
 const project = (name, conditions) => ({
   displayName: name,

@@ -3,7 +3,7 @@ import { Turns } from './turns.ts';
 
 const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 /** Nobody waits longer than this while nothing moves. */
-const WAIT_MS = 300;
+const WAIT_MS = 1500;
 
 /** Work that counts how much of it goes on at once. */
 async function counted(running: { now: number; most: number }): Promise<void> {
@@ -28,11 +28,11 @@ describe('turns', () => {
   it('are waited for as long as others get something done, however many they are', async () => {
     const turns = new Turns(8, WAIT_MS);
     const order: number[] = [];
-    // Twelve times 60 ms are more than anybody waits for nothing.
+    // Twelve times 200 ms are more than anybody waits for nothing.
     await Promise.all(
       Array.from({ length: 12 }, (_, i) =>
         turns.take(['B-1'], async () => {
-          await pause(60);
+          await pause(200);
           order.push(i);
         }),
       ),
