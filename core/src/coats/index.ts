@@ -16,4 +16,4 @@ export { recoatAgainst, recoatSeen } from './recoat.ts';
 export { refinish } from './refinish.ts';
 export { restsOf, withRests, type RestingSince } from './rests.ts';
 export { sand } from './sand.ts';
-export { bridgedAlong, gatheredAlong, airAlong, type ClimateOf } from './standing-air.ts';
+export { airStretches, bridgedAlong, gatheredAlong, type ClimateOf } from './standing-air.ts';

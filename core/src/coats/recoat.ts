@@ -4,7 +4,7 @@ import { spanWords } from '../time/span-words.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
 import { restsOf } from './rests.ts';
-import { gatheredAlong, airAlong, type ClimateOf } from './standing-air.ts';
+import { airStretches, gatheredAlong, type ClimateOf } from './standing-air.ts';
 
 /** What of a batch speaks about its next coat. */
 type Recoated = Pick<BatchState, 'coats' | 'sandings' | 'freed' | 'rests'>;
@@ -32,7 +32,7 @@ export function recoatSeen(options: {
 }): RecoatSeen | undefined {
   const { state, position, layers, climateOf, atMs } = options;
   const top = layers.at(-1);
-  const stretches = airAlong(layers, climateOf, restsOf(state, position));
+  const stretches = airStretches(layers, climateOf, restsOf(state, position));
   if (!top || !stretches) return undefined;
   const gathered = gatheredAlong(stretches);
   const standing = standingWith(laidCoats(layers, freedOf(state, position)), gathered, atMs, 'recoat');

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { roomAir, type RoomAir } from '../finishing/cure.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { bridgedAlong, gatheredAlong, airAlong, type AirStretch } from './standing-air.ts';
+import { bridgedAlong, gatheredAlong, airStretches, type AirStretch } from './standing-air.ts';
 
 /** The air of a room that is one temperature in even hours and another one in odd ones. */
 function air(evenC: number, oddC: number, hours = 100): RoomAir {
@@ -68,10 +68,14 @@ describe('where something stood', () => {
 
   it('is the rooms of its holds in order, those without a log left out', () => {
     const climateOf = (room: string) => (room === 'Attic' ? undefined : samples);
-    const stretches = airAlong([], climateOf, [rest(1, 'Cure room'), rest(3, 'Attic'), rest(5, 'Buff room')]);
+    const stretches = airStretches([], climateOf, [
+      rest(1, 'Cure room'),
+      rest(3, 'Attic'),
+      rest(5, 'Buff room'),
+    ]);
     expect(stretches?.map(({ fromMs }) => fromMs / HOUR_MS)).toEqual([1, 5]);
-    expect(airAlong([], () => undefined, [rest(1, 'Cure room')])).toBeUndefined();
-    expect(airAlong([], climateOf)).toBeUndefined();
+    expect(airStretches([], () => undefined, [rest(1, 'Cure room')])).toBeUndefined();
+    expect(airStretches([], climateOf)).toBeUndefined();
   });
 
   it('is silent where its own sensor was: from six hours after the last sample of that room', () => {

@@ -18,7 +18,7 @@ export type ClimateOf = (room: string) => readonly ClimateSample[] | undefined;
  * first, of the next one. Undefined when there is no air to go by at all.
  * @param rests holds it came onto, in order of time.
  */
-export function airAlong(
+export function airStretches(
   layers: readonly Layer[],
   climateOf: ClimateOf,
   rests: readonly RestingSince[] = [],

@@ -6,7 +6,7 @@ import {
   laidCoats,
   layersOn,
   restsOf,
-  airAlong,
+  airStretches,
   thickestOf,
 } from '../coats/index.ts';
 import type { MarkSet, PanelEnd } from '../ledger/index.ts';
@@ -100,7 +100,7 @@ function clockOf(
   const thickest = positions.length === 0 ? 0 : thickestOf(coated, positions);
   const layers = layersOn(coated, thickest);
   const airs = (name: string) => (name === room ? climate : climateOf?.(name));
-  const stretches = airAlong(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
+  const stretches = airStretches(layers, airs, restsOf(context, thickest, { room, fromMs: sinceMs }));
   if (!stretches) return undefined;
   const gathered = gatheredAlong(stretches);
   const coatsLaid = laidCoats(layers, freedOf(context, thickest));

@@ -11,7 +11,7 @@ import {
   layersOn,
   recoatSeen,
   restsOf,
-  airAlong,
+  airStretches,
   thickestOf,
   type Layer,
   type RestingSince,
@@ -171,7 +171,7 @@ function sightOf(question: Question, group: Group): FinishSight {
     operation.mode === 'hold' && group.called === null
       ? { room: operation.room, fromMs: group.sinceMs }
       : undefined;
-  const stretches = airAlong(layers, air.climateOf, restsOf(state, thickest, hold));
+  const stretches = airStretches(layers, air.climateOf, restsOf(state, thickest, hold));
   const rungs = stretches
     ? rungsOf(laidCoats(layers, freedOf(state, thickest)), gatheredAlong(stretches), nowMs)
     : [];

@@ -22,10 +22,7 @@ export async function remakeStatesOnce(
 }
 
 /** Makes anew whatever does not agree with the log. */
-export async function remakeStates(
-  app: INestApplicationContext,
-  tell: (words: string) => void,
-): Promise<void> {
+async function remakeStates(app: INestApplicationContext, tell: (words: string) => void): Promise<void> {
   const racks = await app.get(ReplayCheckService).remake((done, of) => {
     if (done === of || done % 50 === 0) tell(`${done} of ${of} batches looked at`);
   });

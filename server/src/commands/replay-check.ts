@@ -2,6 +2,8 @@ import 'reflect-metadata';
 import { NestFactory } from '@nestjs/core';
 import { AppModule } from '../app.module.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
+import { StationDaysService } from '../flow/station-days.service.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
 /**
@@ -16,6 +18,9 @@ if (process.argv.includes('--repair')) {
   console.log(remade.length === 0 ? 'nothing to repair' : `made anew from the log: ${remade.join(', ')}`);
   for (const { code, why } of results.flatMap(({ hopeless }) => hopeless))
     console.log(`${code} cannot be made anew: ${why}`);
+  // What was summed up from rows that were wrong is wrong, too.
+  if (remade.length > 0)
+    await app.get(StationDaysService, { strict: false }).rebuild(await app.get(FactoryClock).now());
 }
 const { batches, entries, wrong } = await racks.disagreements();
 const seen = await lots.disagreements();

@@ -20,7 +20,7 @@ export interface StationDay extends LoadDay {
   hoursWaiting: number;
 }
 
-/** Whoever makes roll-ups, or finds some untrue, has this lock: none is made of what is being changed. Any number will do. */
+/** Roll-ups are made under this lock alone, found untrue under it beside others: none is made of what is being changed. Any number. */
 const ROLLING_UP = 20261129;
 /** So many days are summed up in one go. */
 const DAYS_AT_ONCE = 20;
@@ -58,7 +58,7 @@ export class StationDaysService {
   }
 
   /** Sums all working days up anew, from the first thing that ever stood to yesterday. */
-  async rebuild(nowMs: number, tell: (done: number, of: number) => void): Promise<number> {
+  async rebuild(nowMs: number, tell?: (done: number, of: number) => void): Promise<number> {
     const { calendar } = await this.setup.factory();
     const firstMs = (await this.stays.firstMs(this.source.manager)) ?? nowMs;
     const days: string[] = [];
@@ -68,7 +68,7 @@ export class StationDaysService {
     await this.source.query('DELETE FROM station_day');
     for (let done = 0; done < days.length; done += DAYS_AT_ONCE) {
       await this.rollUp(days.slice(done, done + DAYS_AT_ONCE));
-      tell(Math.min(done + DAYS_AT_ONCE, days.length), days.length);
+      tell?.(Math.min(done + DAYS_AT_ONCE, days.length), days.length);
     }
     return days.length;
   }
@@ -125,7 +125,7 @@ export class StationDaysService {
     const first = factoryDate(calendar, changed.fromMs);
     if (first >= factoryDate(calendar, filedMs)) return;
     const last = Number.isFinite(changed.toMs) ? factoryDate(calendar, changed.toMs) : null;
-    await manager.query('SELECT pg_advisory_xact_lock($1)', [ROLLING_UP]);
+    await manager.query('SELECT pg_advisory_xact_lock_shared($1)', [ROLLING_UP]);
     await manager.query('DELETE FROM station_day WHERE day >= $1 AND ($2::date IS NULL OR day <= $2)', [
       first,
       last,

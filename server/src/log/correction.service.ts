@@ -7,6 +7,7 @@ import { touchNow } from '../setup/touch.ts';
 import type { FilingRequest, UndoAction, Work } from './filing.ts';
 import { Refused } from './refused.ts';
 import { STANDS } from './stands.ts';
+import { readStays } from './stay-rows.ts';
 import type { When } from './work.ts';
 import { WorksService } from './works.service.ts';
 
@@ -39,7 +40,7 @@ export class CorrectionService {
       if (isRefusal(outcome)) throw new Refused({ ...outcome, refused: `${work.code}: ${outcome.refused}` });
       work.seq += 1;
       work.state = outcome.state;
-      work.staysBefore = staysOf(routes, log);
+      work.staysBefore = await readStays(manager, work.code);
       work.stays = staysOf(routes, [...log, entry]);
       if (work.state) work.route = routeIn(routes, work.state);
       work.steps.push({ seq: work.seq, body: entry.body, effect: outcome.effect });

@@ -19,6 +19,7 @@ import {
   insertStays,
   movedPieces,
   placedPieces,
+  remark,
   rowsOf,
   stayRow,
   type RowsOfBatch,
@@ -57,9 +58,11 @@ export class ReplayCheckService {
       return { ...one, agrees };
     },
     write: async (manager, code, state) => {
-      const told = await this.toldBy(manager, await this.works.logOf(manager, code));
+      const log = await this.works.logOf(manager, code);
+      const told = await this.toldBy(manager, log);
       if (isRefusal(told)) throw new Error(`${code}: ${told.refused}`);
       await forgetStays(manager, code, state?.pieces.length ?? 0);
+      await remark(manager, code, log);
       await manager.query(
         `WITH stayed AS (${insertStays(4)}), moved AS (${insertPieces(5)})
          UPDATE batch SET state = $2, closed = $3 WHERE code = $1`,

@@ -2,6 +2,7 @@ import { isDeepStrictEqual } from 'node:util';
 import {
   cameMs,
   type BatchState,
+  type Entry,
   type PieceState,
   type Standing,
   type Stay,
@@ -59,6 +60,18 @@ export async function forgetStays(manager: EntityManager, batch: string, pieces:
   await manager.query('DELETE FROM piece WHERE batch = $1 AND position > $2', [batch, pieces]);
 }
 
+/** Marks of taken-back entries are made by the log itself; this puts right what somebody did to them by hand. */
+export async function remark(manager: EntityManager, batch: string, log: readonly Entry[]): Promise<void> {
+  const marks = log.flatMap(({ seq: by_seq, body }) =>
+    body.type === 'undo' ? body.voids.map((seq) => ({ seq, by_seq })) : [],
+  );
+  await manager.query('DELETE FROM voided WHERE batch = $1', [batch]);
+  await manager.query(
+    'INSERT INTO voided SELECT $1, r.seq, r.by_seq FROM jsonb_to_recordset($2::jsonb) AS r(seq int, by_seq int)',
+    [batch, JSON.stringify(marks)],
+  );
+}
+
 /** What the rows say of one batch, as the log would say it. */
 export interface RowsOfBatch {
   stays: Stay[];
@@ -67,11 +80,16 @@ export interface RowsOfBatch {
   voided: number[];
 }
 
-export async function rowsOf(manager: EntityManager, batch: string): Promise<RowsOfBatch> {
+/** In the order of the entries that ended them. */
+export async function readStays(manager: EntityManager, batch: string): Promise<Stay[]> {
   const rows = await manager.query<StayColumns[]>(
     'SELECT * FROM stay WHERE batch = $1 ORDER BY seq, positions',
     [batch],
   );
+  return rows.map(stayOf);
+}
+
+export async function rowsOf(manager: EntityManager, batch: string): Promise<RowsOfBatch> {
   const pieces = await manager.query<(Omit<PlacedPiece, 'sinceMs'> & { since_at: Date })[]>(
     'SELECT position, standing, operation, since_at FROM piece WHERE batch = $1 ORDER BY position',
     [batch],
@@ -81,7 +99,7 @@ export async function rowsOf(manager: EntityManager, batch: string): Promise<Row
     [batch],
   );
   return {
-    stays: rows.map(stayOf),
+    stays: await readStays(manager, batch),
     pieces: pieces.map(({ since_at, ...piece }) => ({ ...piece, sinceMs: since_at.getTime() })),
     voided: voided.map(({ seq }) => seq),
   };

@@ -26,9 +26,12 @@ export class StaysService {
          UNION ALL
          SELECT instant, batch, operation, 1
            FROM instant JOIN piece ON since_at < at AND standing IN ('waiting', 'inHand')
-       ), counted AS (SELECT instant, batch, operation, sum(pieces)::int AS pieces FROM standing GROUP BY 1, 2, 3)
-       SELECT counted.*, b.route_id AS "routeId", b.state -> 'ways' AS ways
-         FROM counted JOIN batch b ON b.code = counted.batch ORDER BY instant, batch, operation`,
+       ), counted AS (SELECT instant, batch, operation, sum(pieces)::int AS pieces FROM standing GROUP BY 1, 2, 3),
+       -- A state is long: it is unpacked once for each batch.
+       routed AS MATERIALIZED (
+         SELECT code AS batch, route_id AS "routeId", state -> 'ways' AS ways FROM batch WHERE code IN (SELECT batch FROM counted)
+       )
+       SELECT * FROM counted JOIN routed USING (batch) ORDER BY instant, batch, operation`,
       [instantsMs.map((ms) => new Date(ms))],
     );
     return rows.map(({ ways, ...row }) => ({ ...row, ...(ways ? { ways } : {}) }));

@@ -77,7 +77,11 @@ it('what the rows say and the log does not is found, and made anew from the log'
   await asked('DELETE FROM stay WHERE batch = $1', one);
   await asked(`UPDATE piece SET standing = 'shipped' WHERE batch = $1 AND position = 2`, other);
   await asked(`UPDATE stay SET person = 'nobody' WHERE batch = $1`, third);
-  expect(await disagreements()).toEqual([one, other, third]);
-  expect((await works.app.get(ReplayCheckService).remake()).remade).toEqual([one, other, third]);
+  const fourth = await works.openRack('B', 2);
+  await works.said(`${fourth} 1 scrap because knot`);
+  await works.said(`${fourth} undo`);
+  await asked('DELETE FROM voided WHERE batch = $1', fourth);
+  expect(await disagreements()).toEqual([one, other, third, fourth]);
+  expect((await works.app.get(ReplayCheckService).remake()).remade).toEqual([one, other, third, fourth]);
   expect(await disagreements()).toEqual([]);
 });
