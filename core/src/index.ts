@@ -62,7 +62,7 @@ export {
   lightestFirst,
 } from './wood/choose-blanks.ts';
 export { learnKeepFraction } from './wood/keep-fraction.ts';
-export { applyLotEntry, MOST_BOARDS, replayLot } from './stock/lot-reduce.ts';
+export { applyLotEntry, lotLedger, MOST_BOARDS } from './stock/lot-reduce.ts';
 export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
 export { asTaken, believedOf, boardsToRead, correctedReadings, latestByBoard } from './stock/corrected.ts';
 export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';
@@ -160,12 +160,16 @@ export {
   hasLeft,
   holdGroups,
   isClosed,
+  isCorrection,
   isRefusal,
   LARGEST_BATCH,
   operationsInUse,
   pieceCode,
   refuse,
+  replayed,
+  takenBack,
   tallyAt,
+  voidedBy,
   whereabouts,
 } from './ledger/index.ts';
 export {
@@ -176,7 +180,6 @@ export {
   replay,
   routeIn,
   routesNamed,
-  voidedBy,
 } from './entries/index.ts';
 export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
@@ -313,7 +316,9 @@ export type {
   Effect,
   Facts,
   Freed,
+  Entry as LedgerEntry,
   HoldGroup,
+  Ledger,
   LoadMark,
   MeasureSet,
   Override,

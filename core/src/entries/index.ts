@@ -10,4 +10,4 @@ export {
   type EntryType,
 } from './kinds.ts';
 export { applyEntry } from './reduce.ts';
-export { applyLogged, applyUndo, replay, routeIn, routesNamed, voidedBy, type RouteBook } from './replay.ts';
+export { applyLogged, applyUndo, replay, routeIn, routesNamed, type RouteBook } from './replay.ts';

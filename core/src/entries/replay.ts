@@ -1,13 +1,17 @@
 import {
   isRefusal,
   refuse,
+  replayed,
+  takenBack,
   type Applied,
   type BatchState,
   type Effect,
+  type Ledger,
   type Refusal,
+  type Replayed,
 } from '../ledger/index.ts';
 import { workedRoute, type Route, type Ways } from '../route/index.ts';
-import type { Entry } from './kinds.ts';
+import type { Entry, EntryBody } from './kinds.ts';
 import { applyEntry } from './reduce.ts';
 import type { UndoBody } from './undo.ts';
 
@@ -29,29 +33,24 @@ export const routesNamed = (log: readonly Entry[]): string[] => [
   ),
 ];
 
-/** Sequence numbers taken back by the corrections in a log. */
-export function voidedBy(log: readonly Entry[]): Set<number> {
-  return new Set(log.flatMap((entry) => (entry.body.type === 'undo' ? entry.body.voids : [])));
-}
+/** How batches come out of their logs. */
+const batchLedger = (routes: Route | RouteBook): Ledger<BatchState, EntryBody> => ({
+  apply(state, entry) {
+    const outcome = applyLogged(state, routes, entry);
+    return isRefusal(outcome) ? outcome : outcome.state;
+  },
+});
 
 /**
  * The state a batch's whole log gives: every entry that is neither a correction nor taken back, in sequence.
  * Null when nothing is left of it. A refusal means the log does not hold together without what was taken back.
+ * @param each is told what every entry made of the batch.
  */
-export function replay(
+export const replay = (
   routes: Route | RouteBook,
   log: readonly Entry[],
-): BatchState | null | (Refusal & { seq: number }) {
-  const voided = voidedBy(log);
-  let state: BatchState | null = null;
-  for (const entry of log) {
-    if (entry.body.type === 'undo' || voided.has(entry.seq)) continue;
-    const outcome = applyLogged(state, routes, entry);
-    if (isRefusal(outcome)) return { ...outcome, seq: entry.seq };
-    state = outcome.state;
-  }
-  return state;
-}
+  each?: (before: BatchState | null, after: BatchState, entry: Entry) => void,
+): Replayed<BatchState> => replayed(batchLedger(routes), log, each);
 
 /** One entry applied with the routes it needs. */
 export function applyLogged(
@@ -80,19 +79,7 @@ export function applyUndo(
   log: readonly Entry[],
   entry: Entry & { body: UndoBody },
 ): Corrected | Refusal {
-  const voided = voidedBy(log);
-  for (const seq of entry.body.voids) {
-    const target = log.find((candidate) => candidate.seq === seq);
-    if (!target) return refuse('nothing-to-undo', `there is no entry ${seq} to take back`);
-    if (target.body.type === 'undo') {
-      return refuse('undo-of-undo', `entry ${seq} is itself a correction: file again what it took back`);
-    }
-    if (voided.has(seq)) return refuse('nothing-to-undo', `entry ${seq} is already taken back`);
-  }
-  const state = replay(routes, [...log, entry]);
-  if (isRefusal(state)) {
-    const needs = `entry ${state.seq} came after and needs it (${state.refused}): take that back first`;
-    return refuse('undo-needed-by-later', needs);
-  }
+  const state = takenBack(batchLedger(routes), log, entry);
+  if (isRefusal(state)) return state;
   return { state, effect: { operation: null, station: null, positions: [] } };
 }

@@ -33,9 +33,9 @@ export interface AnyBody extends Selection {
   type: string;
 }
 
-/** One thing that happened to one batch. Never edited; a correction is another entry. */
-export interface Entry<Body extends AnyBody = AnyBody> {
-  /** 1, 2, 3 … within the batch, without gaps. */
+/** One thing that happened to one batch, or one lot. Never edited; a correction is another entry. */
+export interface Entry<Body extends { type: string } = AnyBody> {
+  /** 1, 2, 3 … within the batch or lot, without gaps. */
   seq: number;
   /** When it happened, ms. */
   atMs: number;

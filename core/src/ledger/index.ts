@@ -1,4 +1,4 @@
-/** What a batch is, what is recorded of it, which pieces an entry means, and why one is refused. */
+/** How a log becomes a state; what a batch is, what is recorded of it, which pieces an entry means, and why one is refused. */
 export {
   hasLeft,
   holdGroups,
@@ -14,6 +14,15 @@ export {
 export { LONGEST_REASON, SELECTED, type AskedSchema } from './asked.ts';
 export { MOST_VALUES, type AnyBody, type Entry, type Facts, type Selection } from './entry.ts';
 export type { FiledKind, Kind } from './kind.ts';
+export {
+  isCorrection,
+  replayed,
+  takenBack,
+  voidedBy,
+  type Correction,
+  type Ledger,
+  type Replayed,
+} from './ledger.ts';
 export type { Choice, LineGrammar, LineWords, SaidVerb, Word } from './line-grammar.ts';
 export { LARGEST_BATCH, open, opened, type OpenBody } from './open.ts';
 export type {

@@ -1,4 +1,4 @@
-import { applyLogged, routeIn, voidedBy, type Entry, type RouteBook } from '../entries/index.ts';
+import { replay, routeIn, type Entry, type RouteBook } from '../entries/index.ts';
 import {
   cameMs,
   goesOn,
@@ -152,17 +152,11 @@ export function retold(
   routes: Route | RouteBook,
   log: readonly Entry[],
 ): Retold | (Refusal & { seq: number }) {
-  const voided = voidedBy(log);
   const stays: Stay[] = [];
-  let state: BatchState | null = null;
-  for (const entry of log) {
-    if (entry.body.type === 'undo' || voided.has(entry.seq)) continue;
-    const outcome = applyLogged(state, routes, entry);
-    if (isRefusal(outcome)) return { ...outcome, seq: entry.seq };
-    if (state) stays.push(...staysEnded(state, outcome.state, routeIn(routes, state), entry));
-    state = outcome.state;
-  }
-  return { state, stays };
+  const state = replay(routes, log, (before, after, entry) => {
+    if (before) stays.push(...staysEnded(before, after, routeIn(routes, before), entry));
+  });
+  return isRefusal(state) ? state : { state, stays };
 }
 
 /** All stays of a batch by its whole log. @throws RangeError when the log does not hold together. */

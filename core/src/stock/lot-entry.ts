@@ -1,3 +1,4 @@
+import type { Correction, Entry } from '../ledger/index.ts';
 import type { FigureGrade, WoodColour } from '../wood/choose-blanks.ts';
 import type { Dryness, LotReading } from './lot.ts';
 
@@ -101,11 +102,6 @@ export interface LotScrapBody {
   reason: string;
 }
 
-export interface LotUndoBody {
-  type: 'undo';
-  voids: number[];
-}
-
 export type LotBody =
   | ReceiveBody
   | PapersBody
@@ -118,13 +114,7 @@ export type LotBody =
   | TakeBody
   | GiveBackBody
   | LotScrapBody
-  | LotUndoBody;
+  | Correction;
 
 /** One thing that happened to one lot, in the same log as all else. */
-export interface LotEntry {
-  seq: number;
-  atMs: number;
-  filedMs: number;
-  by: string;
-  body: LotBody;
-}
+export type LotEntry = Entry<LotBody>;

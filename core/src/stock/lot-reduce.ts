@@ -1,4 +1,4 @@
-import { count, isRefusal, refuse, type Refusal } from '../ledger/index.ts';
+import { count, isRefusal, refuse, type Ledger, type Refusal } from '../ledger/index.ts';
 import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { cannotBeCut } from './cut-fits.ts';
 import type { CutBody, LotBody, LotEntry, LotReadBody, TakeBody, ToCutBody } from './lot-entry.ts';
@@ -15,7 +15,7 @@ const HEAVIEST_KG = 500;
 type Outcome = LotState | Refusal;
 const bad = (refused: string): Refusal => refuse('bad-value', refused);
 
-/** The lot after one entry, or why not. Pure; `state` is not changed. Corrections are made by replayLot. */
+/** The lot after one entry, or why not. Pure; `state` is not changed. Corrections are made by replaying it. */
 export function applyLotEntry(state: LotState | null, entry: LotEntry): Outcome {
   const { body, atMs, filedMs } = entry;
   if (atMs > filedMs + FUTURE_SLACK_MS) return refuse('in-the-future', 'that has not happened yet');
@@ -50,22 +50,12 @@ export function applyLotEntry(state: LotState | null, entry: LotEntry): Outcome 
     case 'lot-scrap':
       return scrap(state, body);
     case 'undo':
-      throw new Error('applyLotEntry: corrections are made by replayLot');
+      throw new Error('applyLotEntry: corrections are made by replaying the lot');
   }
 }
 
-/** The lot its whole log gives: every entry that is neither a correction nor taken back. */
-export function replayLot(log: readonly LotEntry[]): LotState | null | (Refusal & { seq: number }) {
-  const voided = new Set(log.flatMap(({ body }) => (body.type === 'undo' ? body.voids : [])));
-  let state: LotState | null = null;
-  for (const entry of log) {
-    if (entry.body.type === 'undo' || voided.has(entry.seq)) continue;
-    const outcome = applyLotEntry(state, entry);
-    if (isRefusal(outcome)) return { ...outcome, seq: entry.seq };
-    state = outcome;
-  }
-  return state;
-}
+/** How lots come out of their logs. */
+export const lotLedger: Ledger<LotState, LotBody> = { apply: applyLotEntry };
 
 function receive(body: Extract<LotBody, { type: 'receive' }>, { atMs }: LotEntry): Outcome {
   const { boards } = body;

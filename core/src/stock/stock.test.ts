@@ -1,10 +1,10 @@
 import fc from 'fast-check';
-import { isRefusal } from '../ledger/refusal.ts';
+import { isRefusal, replayed } from '../ledger/index.ts';
 import { UNCORRECTED } from '../wood/meter.ts';
 import { boardsToRead, correctedReadings, latestByBoard } from './corrected.ts';
 import { blankMoisturePct, judgeLot, lotSentence } from './judge.ts';
 import type { LotBody, LotEntry } from './lot-entry.ts';
-import { applyLotEntry, replayLot } from './lot-reduce.ts';
+import { applyLotEntry, lotLedger } from './lot-reduce.ts';
 import { lotWords } from './lot-words.ts';
 import { isUsedUp, type LotState } from './lot.ts';
 
@@ -180,9 +180,9 @@ describe('a lot of lumber', () => {
 
   it('is replayed without what was taken back, and says what came after and needs it', () => {
     const log = [received(), passing([1]), cut(1)].map((body, i) => entry(i + 1, body));
-    const back = replayLot([...log, entry(4, { type: 'undo', voids: [3] })]);
+    const back = replayed(lotLedger, [...log, entry(4, { type: 'undo', voids: [3] })]);
     expect(back && !isRefusal(back) ? back.blanks : null).toEqual([]);
-    expect(replayLot([...log, entry(4, { type: 'undo', voids: [2] })])).toMatchObject({ seq: 3 });
+    expect(replayed(lotLedger, [...log, entry(4, { type: 'undo', voids: [2] })])).toMatchObject({ seq: 3 });
   });
 
   it('keeps which piece each blank becomes, until it is given back (11.10)', () => {

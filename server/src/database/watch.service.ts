@@ -29,9 +29,9 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
     this.next();
   }
 
-  /** Whether it answered when it was last asked. */
+  /** False: it is away, and connections to it were given up. One answer that came late is a busy machine. */
   get answers(): boolean {
-    return this.missed === 0;
+    return this.missed < MISSED;
   }
 
   private next(): void {

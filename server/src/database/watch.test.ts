@@ -37,3 +37,25 @@ it('hears an answer that came while this process was too busy to listen, and doe
   expect((await slow).stdout).toBe('late\n');
   await expect(heard(new Promise(() => undefined), 50)).rejects.toThrow('nothing was heard for 50 ms');
 });
+
+it('takes one answer that came late for a busy machine, and two in a row for a database that is away', async () => {
+  const { line, url } = await CutLine.to(testDatabaseAddress());
+  const before = process.env.DATABASE_URL;
+  process.env.DATABASE_URL = url;
+  const watch = new DatabaseWatch();
+  const missed = jest.spyOn(watch as unknown as { letGo(): void }, 'letGo');
+  try {
+    line.hold();
+    watch.onApplicationBootstrap();
+    await eventually(() => missed.mock.calls.length === 1);
+    expect(watch.answers).toBe(true);
+    await eventually(() => missed.mock.calls.length === 2);
+    expect(watch.answers).toBe(false);
+    line.letThrough();
+    await eventually(() => watch.answers);
+  } finally {
+    watch.beforeApplicationShutdown();
+    process.env.DATABASE_URL = before;
+    await line.close();
+  }
+});

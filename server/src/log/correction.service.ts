@@ -1,12 +1,10 @@
 import { applyUndo, isRefusal, refuse, routeIn, routesNamed, staysOf } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { LogEntryRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { touchNow } from '../setup/touch.ts';
 import type { FilingRequest, UndoAction, Work } from './filing.ts';
+import { entriesUnder, filingMeant, lastFilingOf, logOf } from './logged.ts';
 import { Refused } from './refused.ts';
-import { STANDS } from './stands.ts';
 import { readStays } from './stay-rows.ts';
 import type { When } from './work.ts';
 import { WorksService } from './works.service.ts';
@@ -26,14 +24,11 @@ export class CorrectionService {
     action: UndoAction,
     when: When,
   ): Promise<Work[]> {
-    const key = await this.filingToUndo(manager, request, action);
-    const rows = await manager
-      .getRepository(LogEntryRow)
-      .find({ where: { filingKey: key }, order: { seq: 'ASC' } });
-    const works = await this.works.lock(manager, [...new Set(rows.map((row) => row.batch))]);
+    const meant = await this.filingMeant(manager, request, action);
+    const works = await this.works.lock(manager, [...meant.keys()]);
     for (const work of works.values()) {
-      const voids = rows.filter((row) => row.batch === work.code).map((row) => row.seq);
-      const log = await this.works.logOf(manager, work.code);
+      const voids = meant.get(work.code) ?? [];
+      const log = await logOf(manager, work.code);
       const entry = { seq: work.seq + 1, ...when, body: { type: 'undo' as const, voids } };
       const routes = await this.setup.routeBook(routesNamed(log), manager);
       const outcome = applyUndo(routes, log, entry);
@@ -65,46 +60,14 @@ export class CorrectionService {
     );
   }
 
-  private async filingToUndo(
+  private async filingMeant(
     manager: EntityManager,
     request: FilingRequest,
     action: UndoAction,
-  ): Promise<string> {
-    const repository = manager.getRepository(LogEntryRow);
-    if (action.seq !== undefined && request.batch !== null) {
-      const row = await repository.findOneBy({ batch: request.batch, seq: action.seq });
-      if (row) return row.filingKey;
-      throw new Refused(refuse('nothing-to-undo', `${request.batch} has no entry ${action.seq}`));
-    }
-    const [last] =
-      request.batch === null
-        ? await lastFilingOf(manager, 'person', request.by)
-        : await lastFilingOf(manager, 'batch', request.batch, touchNow()?.seen.get(request.batch));
-    if (last) return last.filing_key;
-    throw new Refused(
-      refuse(
-        'nothing-to-undo',
-        `there is nothing to take back${request.batch ? ` on ${request.batch}` : ''}`,
-      ),
-    );
+  ): Promise<Map<string, number[]>> {
+    if (request.batch !== null) return filingMeant(manager, request.batch, action.seq);
+    const [last] = await lastFilingOf(manager, 'person', request.by);
+    if (last) return entriesUnder(manager, last.filing_key);
+    throw new Refused(refuse('nothing-to-undo', 'there is nothing to take back'));
   }
-}
-
-/**
- * The last filing of a person or on a batch or lot that is neither a correction nor taken back. `seen`: the last entry whoever
- * asks had seen; what was filed since is not meant.
- */
-export function lastFilingOf(
-  manager: EntityManager,
-  column: 'person' | 'batch',
-  value: string,
-  seen?: number,
-): Promise<{ filing_key: string; batch: string }[]> {
-  return manager.query(
-    `SELECT filing_key, batch FROM log_entry e
-      WHERE ${column} = $1 AND type <> 'undo'
-        AND ${STANDS} AND ($2::int IS NULL OR seq <= $2)
-      ORDER BY id DESC LIMIT 1`,
-    [value, seen ?? null],
-  );
 }

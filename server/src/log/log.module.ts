@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { SetupModule } from '../setup/setup.module.ts';
 import { CorrectionService } from './correction.service.ts';
 import { FactsService } from './facts.service.ts';
+import { FilingsService } from './filings.service.ts';
 import { GivenUpService } from './given-up.service.ts';
 import { JoiningService } from './joining.service.ts';
 import { LogController } from './log.controller.ts';
@@ -15,6 +16,7 @@ import { WorksService } from './works.service.ts';
   imports: [SetupModule],
   controllers: [LogController],
   providers: [
+    FilingsService,
     FactsService,
     WorksService,
     OpeningService,
@@ -25,6 +27,6 @@ import { WorksService } from './works.service.ts';
     GivenUpService,
     StaysService,
   ],
-  exports: [FactsService, WorksService, StaysService, LogService, ReplayCheckService],
+  exports: [FilingsService, FactsService, WorksService, StaysService, LogService, ReplayCheckService],
 })
 export class LogModule {}

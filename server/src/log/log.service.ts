@@ -9,20 +9,16 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { POOL_SIZE } from '../database/data-source.ts';
-import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { happenedMs } from '../setup/touch.ts';
 import { checkBeds } from './beds.ts';
 import { CorrectionService } from './correction.service.ts';
 import { DRY_RUN } from './dry-run.ts';
 import { FactsService } from './facts.service.ts';
-import { claimKey } from './filing-keys.ts';
+import { FilingsService, type Claim, type Written } from './filings.service.ts';
 import type { Filed, FilingAction, FilingOutcome, FilingRequest, OtherSubject, Work } from './filing.ts';
 import { JoiningService } from './joining.service.ts';
 import { OpeningService } from './opening.service.ts';
 import { Refused } from './refused.ts';
-import { Turns } from './turns.ts';
 import { apply, type When } from './work.ts';
 import { WorksService } from './works.service.ts';
 
@@ -49,7 +45,7 @@ export class LogService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
-    private readonly clock: FactoryClock,
+    private readonly filings: FilingsService,
     private readonly facts: FactsService,
     private readonly works: WorksService,
     private readonly opening: OpeningService,
@@ -58,13 +54,6 @@ export class LogService {
   ) {}
 
   private readonly others: OtherSubject[] = [];
-  /** Two connections stay free for whoever reads. */
-  private readonly turns = new Turns(POOL_SIZE - 2);
-
-  /** Does `work`, a transaction on these batches or lots, when nobody else of this server is at them. */
-  inTurn<T>(codes: readonly string[], work: () => Promise<T>): Promise<T> {
-    return this.turns.take(codes, work);
-  }
 
   /** What else has entries in the log files them itself; it says here which codes are its own. */
   register(subject: OtherSubject): void {
@@ -81,15 +70,9 @@ export class LogService {
     const code = request.batch ?? (await this.correction.lastSubjectOf(this.source.manager, request));
     const other = code === null ? undefined : this.others.find((subject) => subject.owns(code));
     if (other && code !== null) return other.file({ ...request, batch: code });
-    const filedMs = await this.clock.now();
-    try {
-      return await this.inTurn(code === null ? opens(request) : [code], () =>
-        this.source.transaction((manager) => this.fileWithin(manager, request, filedMs)),
-      );
-    } catch (error) {
-      if (error instanceof Refused) return error.refusal;
-      throw error;
-    }
+    return this.filings.transact(code === null ? opens(request) : [code], (manager, filedMs) =>
+      this.fileWithin(manager, request, filedMs),
+    );
   }
 
   /**
@@ -106,27 +89,23 @@ export class LogService {
       return dry
         ? { sentence: '', entries: [], filedMs: 0, repeated: false }
         : refuse('bad-value', 'lots of lumber are read one line each');
-    const filedMs = await this.clock.now();
+    const codes = dry ? [] : requests.flatMap(({ batch }) => batch ?? []);
     try {
-      const codes = requests.flatMap(({ batch }) => batch ?? []);
-      return await this.inTurn(dry ? [] : codes, () =>
-        this.source.transaction(async (manager) => {
-          if (dry && manager.queryRunner) manager.queryRunner.data[DRY_RUN] = true;
-          const all: Filed[] = [];
-          for (const request of requests) all.push(await this.fileWithin(manager, request, filedMs));
-          const filed = {
-            sentence: all.map(({ sentence }) => sentence).join('; '),
-            entries: all.flatMap(({ entries }) => entries),
-            filedMs: Math.floor(filedMs),
-            repeated: all.every(({ repeated }) => repeated),
-          };
-          if (dry) throw new DryRun(filed);
-          return filed;
-        }),
-      );
+      return await this.filings.transact(codes, async (manager, filedMs) => {
+        if (dry && manager.queryRunner) manager.queryRunner.data[DRY_RUN] = true;
+        const all: Filed[] = [];
+        for (const request of requests) all.push(await this.fileWithin(manager, request, filedMs));
+        const filed = {
+          sentence: all.map(({ sentence }) => sentence).join('; '),
+          entries: all.flatMap(({ entries }) => entries),
+          filedMs,
+          repeated: all.every(({ repeated }) => repeated),
+        };
+        if (dry) throw new DryRun(filed);
+        return filed;
+      });
     } catch (error) {
       if (error instanceof DryRun) return error.filed;
-      if (error instanceof Refused) return error.refusal;
       throw error;
     }
   }
@@ -146,30 +125,26 @@ export class LogService {
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileWithin(manager: EntityManager, request: FilingRequest, filedMs: number): Promise<Filed> {
     const { key, ...asked } = request;
-    await this.mustBeHere(manager, request.by);
-    const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
-    if (known) return known;
-    // The database keeps whole milliseconds; a state with finer ones would not replay to itself.
-    const when: When = {
-      atMs: Math.floor(request.atMs ?? happenedMs(filedMs)),
-      filedMs: Math.floor(filedMs),
-      by: request.by,
-    };
-    const works = await this.perform(manager, request, when);
+    const { by, atMs } = request;
+    return this.filings.once(manager, { key, by, asked, atMs }, filedMs, async (when) =>
+      this.settled(manager, key, when, await this.perform(manager, request, when)),
+    );
+  }
+
+  private async settled(
+    manager: EntityManager,
+    key: string,
+    when: When,
+    works: readonly Work[],
+  ): Promise<Written> {
     await checkBeds(manager, works);
-    return this.settle(manager, request.key, when, works);
-  }
-
-  private async mustBeHere(manager: EntityManager, by: string): Promise<void> {
-    const stranger = await this.setup.stranger(by, manager);
-    if (stranger) throw new Refused(stranger);
-  }
-
-  private async settle(manager: EntityManager, key: string, when: When, works: Work[]): Promise<Filed> {
-    const { filedMs } = when;
-    const filed: Filed = { sentence: sentenceOf(works), entries: entriesOf(works), filedMs, repeated: false };
-    await this.works.write(manager, key, when, works, filed);
-    return filed;
+    await this.works.write(manager, key, when, works);
+    const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
+    return {
+      filed: { sentence: sentenceOf(works), entries: entriesOf(works) },
+      changed: works.map(({ code }) => code),
+      types: [...types],
+    };
   }
 
   private async perform(manager: EntityManager, request: FilingRequest, when: When): Promise<Work[]> {
@@ -216,39 +191,30 @@ export class LogService {
     { batches, ...filing }: { key: string; by: string; asked: object; batches: readonly string[] },
     plan: (manager: EntityManager, atMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
   ): Promise<FilingOutcome> {
-    const filedMs = Math.floor(await this.clock.now());
-    try {
-      return await this.inTurn(batches, () =>
-        this.source.transaction((manager) => this.fileTogetherWithin(manager, filing, plan, filedMs)),
-      );
-    } catch (error) {
-      if (error instanceof Refused) return error.refusal;
-      throw error;
-    }
+    return this.filings.transact(batches, (manager, filedMs) =>
+      this.fileTogetherWithin(manager, filing, plan, filedMs),
+    );
   }
 
   /** The same within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileTogetherWithin(
     manager: EntityManager,
-    { key, by, asked }: { key: string; by: string; asked: object },
+    { key, by, asked }: Claim,
     plan: (manager: EntityManager, atMs: number) => Promise<{ batch: string; body: EntryBody }[]>,
     filedMs: number,
   ): Promise<Filed> {
-    await this.mustBeHere(manager, by);
-    const known = await claimKey(manager, { key, asked, by, filedMs });
-    if (known) return known;
-    const when = { atMs: Math.floor(happenedMs(filedMs)), filedMs, by };
-    const entries = await plan(manager, when.atMs);
-    const works = await this.works.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
-    for (const { batch, body } of entries) {
-      const work = works.get(batch);
-      if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
-      const moved = body.type === 'reroute' ? await this.setup.routeOf(body, manager) : undefined;
-      await this.step(manager, work, body, when, moved);
-      if (moved) work.route = moved;
-    }
-    await checkBeds(manager, [...works.values()]);
-    return this.settle(manager, key, when, [...works.values()]);
+    return this.filings.once(manager, { key, by, asked }, filedMs, async (when) => {
+      const entries = await plan(manager, when.atMs);
+      const works = await this.works.lock(manager, [...new Set(entries.map((entry) => entry.batch))]);
+      for (const { batch, body } of entries) {
+        const work = works.get(batch);
+        if (!work) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
+        const moved = body.type === 'reroute' ? await this.setup.routeOf(body, manager) : undefined;
+        await this.step(manager, work, body, when, moved);
+        if (moved) work.route = moved;
+      }
+      return this.settled(manager, key, when, [...works.values()]);
+    });
   }
 }
 

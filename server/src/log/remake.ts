@@ -1,4 +1,4 @@
-import { isRefusal, type Refusal } from '@ample-crane/core';
+import { isRefusal, voidedBy, type Refusal } from '@ample-crane/core';
 import type { DataSource, EntityManager } from 'typeorm';
 
 /** What came of making states anew. */
@@ -72,15 +72,22 @@ export async function remake<State>(
   return result;
 }
 
-/** One row beside its replayed log. */
+/** One row, and the numbers of the entries that are marked as taken back, beside its replayed log. */
 export function compared<State>(
   row: { seq: number; state: State | null },
-  log: readonly { seq: number }[],
+  log: readonly { seq: number; body: { type: string } }[],
   state: State | null | Refusal,
+  marks: readonly number[],
 ): Replayed<State> {
   const unbroken = log.every((entry, index) => entry.seq === index + 1) && log.length === row.seq;
   const same = !isRefusal(state) && canonical(state) === canonical(row.state);
-  return { entries: log.length, unbroken, agrees: unbroken && same, state };
+  const voided = [...voidedBy(log)].sort((a, b) => a - b);
+  return {
+    entries: log.length,
+    unbroken,
+    agrees: unbroken && same && canonical(marks) === canonical(voided),
+    state,
+  };
 }
 
 /** JSON with sorted keys: PostgreSQL keeps no order of keys. */

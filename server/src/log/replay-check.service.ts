@@ -3,7 +3,6 @@ import {
   isRefusal,
   retold,
   routesNamed,
-  voidedBy,
   type BatchState,
   type Entry,
   type Retold,
@@ -12,6 +11,8 @@ import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { logOf } from './logged.ts';
+import { marksOf, remark } from './stands.ts';
 import { canonical, compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
 import {
   forgetStays,
@@ -19,12 +20,10 @@ import {
   insertStays,
   movedPieces,
   placedPieces,
-  remark,
   rowsOf,
   stayRow,
   type RowsOfBatch,
 } from './stay-rows.ts';
-import { WorksService } from './works.service.ts';
 
 /** Whether the tables say what the log says, and making them say it. */
 @Injectable()
@@ -32,7 +31,6 @@ export class ReplayCheckService {
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
-    private readonly works: WorksService,
   ) {}
 
   /** Replays the log of every batch and tells which tables do not agree with it. */
@@ -50,15 +48,16 @@ export class ReplayCheckService {
     table: 'batch',
     replayed: async (manager, code) => {
       const row = await manager.getRepository(BatchRow).findOneByOrFail({ code });
-      const log = await this.works.logOf(manager, code);
+      const log = await logOf(manager, code);
       const told = await this.toldBy(manager, log);
-      const one = compared<BatchState>(row, log, isRefusal(told) ? told : told.state);
+      const state = isRefusal(told) ? told : told.state;
+      const one = compared<BatchState>(row, log, state, await marksOf(manager, code));
       if (!one.agrees || isRefusal(told)) return one;
-      const agrees = canonical(await rowsOf(manager, code)) === canonical(rowsBy(told, log));
+      const agrees = canonical(await rowsOf(manager, code)) === canonical(rowsBy(told));
       return { ...one, agrees };
     },
     write: async (manager, code, state) => {
-      const log = await this.works.logOf(manager, code);
+      const log = await logOf(manager, code);
       const told = await this.toldBy(manager, log);
       if (isRefusal(told)) throw new Error(`${code}: ${told.refused}`);
       await forgetStays(manager, code, state?.pieces.length ?? 0);
@@ -81,10 +80,9 @@ export class ReplayCheckService {
 }
 
 /** What the rows of a batch must say by its log. */
-const rowsBy = ({ state, stays }: Retold, log: readonly Entry[]): RowsOfBatch => ({
+const rowsBy = ({ state, stays }: Retold): RowsOfBatch => ({
   stays: stays.toSorted((a, b) => a.seq - b.seq || byPlaces(a.positions, b.positions)),
   pieces: placedPieces(state),
-  voided: [...voidedBy(log)].sort((a, b) => a - b),
 });
 
 /** As PostgreSQL orders arrays. Stays that one entry ended have no piece in common. */

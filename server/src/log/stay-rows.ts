@@ -2,7 +2,6 @@ import { isDeepStrictEqual } from 'node:util';
 import {
   cameMs,
   type BatchState,
-  type Entry,
   type PieceState,
   type Standing,
   type Stay,
@@ -60,24 +59,10 @@ export async function forgetStays(manager: EntityManager, batch: string, pieces:
   await manager.query('DELETE FROM piece WHERE batch = $1 AND position > $2', [batch, pieces]);
 }
 
-/** Marks of taken-back entries are made by the log itself; this puts right what somebody did to them by hand. */
-export async function remark(manager: EntityManager, batch: string, log: readonly Entry[]): Promise<void> {
-  const marks = log.flatMap(({ seq: by_seq, body }) =>
-    body.type === 'undo' ? body.voids.map((seq) => ({ seq, by_seq })) : [],
-  );
-  await manager.query('DELETE FROM voided WHERE batch = $1', [batch]);
-  await manager.query(
-    'INSERT INTO voided SELECT $1, r.seq, r.by_seq FROM jsonb_to_recordset($2::jsonb) AS r(seq int, by_seq int)',
-    [batch, JSON.stringify(marks)],
-  );
-}
-
 /** What the rows say of one batch, as the log would say it. */
 export interface RowsOfBatch {
   stays: Stay[];
   pieces: PlacedPiece[];
-  /** Numbers of the entries that were taken back. */
-  voided: number[];
 }
 
 /** In the order of the entries that ended them. */
@@ -94,14 +79,9 @@ export async function rowsOf(manager: EntityManager, batch: string): Promise<Row
     'SELECT position, standing, operation, since_at FROM piece WHERE batch = $1 ORDER BY position',
     [batch],
   );
-  const voided = await manager.query<{ seq: number }[]>(
-    'SELECT seq FROM voided WHERE batch = $1 ORDER BY seq',
-    [batch],
-  );
   return {
     stays: await readStays(manager, batch),
     pieces: pieces.map(({ since_at, ...piece }) => ({ ...piece, sinceMs: since_at.getTime() })),
-    voided: voided.map(({ seq }) => seq),
   };
 }
 

@@ -3,11 +3,9 @@ import {
   isRefusal,
   staysEnded,
   type BatchState,
-  type Entry,
   type EntryBody,
   type Route,
 } from '@ample-crane/core';
-import type { LogEntryRow } from '../database/entities.ts';
 import type { Work } from './filing.ts';
 import { Refused } from './refused.ts';
 
@@ -48,14 +46,4 @@ export function apply(work: Work, body: EntryBody, when: When, moved?: Route): v
   work.seq = seq;
   work.state = outcome.state;
   work.steps.push({ seq, body, effect: outcome.effect });
-}
-
-export function entryOf(row: LogEntryRow): Entry {
-  return {
-    seq: row.seq,
-    atMs: row.happenedAt.getTime(),
-    filedMs: row.filedAt.getTime(),
-    by: row.person,
-    body: row.body,
-  };
 }

@@ -4,17 +4,30 @@ import {
   refuse,
   type BatchState,
   type ChangedSpan,
-  type Entry,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { LogEntryRow } from '../database/entities.ts';
+import { askPrepared } from '../database/prepared.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { settleKey } from './filing-keys.ts';
-import type { Filed, Work } from './filing.ts';
+import type { Work } from './filing.ts';
 import { Refused } from './refused.ts';
 import { forgetStays, insertPieces, insertStays, movedPieces, stayRow } from './stay-rows.ts';
-import { entryOf, untouched, type When } from './work.ts';
+import { untouched, type When } from './work.ts';
+
+/** What every filing writes: states, stays, pieces and entries. */
+const WRITE = {
+  name: 'write-filing',
+  text: `WITH stated AS (
+           UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
+             FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
+            WHERE batch.code = r.code
+         ), stayed AS (${insertStays(7)}
+         ), moved AS (${insertPieces(8)})
+         INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
+         SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
+           FROM jsonb_to_recordset($5::jsonb)
+             AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
+};
 
 /** Is told, in the transaction of a filing, within which span it changed what pieces were in. */
 type HearsOfChanges = (manager: EntityManager, changed: ChangedSpan, filedMs: number) => Promise<void>;
@@ -50,12 +63,6 @@ export class WorksService {
     return works;
   }
 
-  /** The whole log of a batch, in sequence. */
-  async logOf(manager: EntityManager, batch: string): Promise<Entry[]> {
-    const rows = await manager.getRepository(LogEntryRow).find({ where: { batch }, order: { seq: 'ASC' } });
-    return rows.map(entryOf);
-  }
-
   /** The next number of a kind; undefined: there is no such kind. */
   async nextNumber(manager: EntityManager, kind: string): Promise<number | undefined> {
     const [numbers] = await manager.query<[{ number: number }[], number]>(
@@ -65,8 +72,8 @@ export class WorksService {
     return numbers[0]?.number;
   }
 
-  /** Writes the states, the entries and the answer of one filing. */
-  async write(manager: EntityManager, key: string, when: When, works: Work[], filed: Filed): Promise<void> {
+  /** Writes the states, the entries and the stays of one filing. */
+  async write(manager: EntityManager, key: string, when: When, works: readonly Work[]): Promise<void> {
     for (const { code, kind, model, route } of works.filter(({ isNew }) => isNew))
       await manager.query(
         'INSERT INTO batch (code, kind, model, route_id, seq, closed) VALUES ($1, $2, $3, $4, 0, false)',
@@ -87,25 +94,11 @@ export class WorksService {
     for (const { code, state } of works.filter(({ staysBefore }) => staysBefore !== null))
       await forgetStays(manager, code, state?.pieces.length ?? 0);
     // One question for all: a filing waits for the database more than for anything else.
-    await manager.query(
-      `WITH stated AS (
-         UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
-           FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
-          WHERE batch.code = r.code
-       ), stayed AS (${insertStays(7)}
-       ), moved AS (${insertPieces(8)})
-       INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
-       SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
-         FROM jsonb_to_recordset($5::jsonb)
-           AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
-      [
-        ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
-        ...[JSON.stringify(entries), JSON.stringify(states), JSON.stringify(stays), JSON.stringify(moved)],
-      ],
-    );
+    await askPrepared(manager, WRITE, [
+      ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
+      ...[JSON.stringify(entries), JSON.stringify(states), JSON.stringify(stays), JSON.stringify(moved)],
+    ]);
     await this.tellWhoSumsUp(manager, when, works);
-    const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
-    await settleKey(manager, { key, filed, changed: works.map((work) => work.code), types: [...types] });
   }
 
   /** Whoever sums up the log says so here; what it keeps of the span it is told is not true any more. */

@@ -16,7 +16,7 @@ import { DataSource } from 'typeorm';
 import { BatchRow, LogEntryRow } from '../database/entities.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { LogService } from '../log/log.service.ts';
-import { entryOf } from '../log/work.ts';
+import { entryOf } from '../log/logged.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';

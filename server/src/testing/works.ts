@@ -56,6 +56,10 @@ export async function freshDatabase(copyOf?: string): Promise<string> {
   return url.href;
 }
 
+/** What a test that failed left open would trouble the suites after it. */
+const open = new Set<Works>();
+afterAll(() => Promise.all([...open].map((works) => works.close())));
+
 /** A server on Tarrow Works' master data with a clock the test turns. */
 export class Works {
   private keys = 0;
@@ -78,7 +82,9 @@ export class Works {
     jest.spyOn(app.get(FactoryClock), 'now').mockImplementation(() => Promise.resolve(time.nowMs));
     if (!databaseUrl) await app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));
     await app.listen(0, '127.0.0.1');
-    return new Works(app, url, time);
+    const works = new Works(app, url, time);
+    open.add(works);
+    return works;
   }
 
   get http() {
@@ -204,6 +210,6 @@ export class Works {
   }
 
   async close(): Promise<void> {
-    await this.app.close();
+    if (open.delete(this)) await this.app.close();
   }
 }

@@ -3,9 +3,11 @@ import {
   isUsedUp,
   lotSentence,
   lotWords,
+  voidedBy,
   type Air,
   type DryingOutlook,
   type ForecastShift,
+  type LotBody,
   type LotJudgement,
   type LotState,
   type MoistureWindow,
@@ -16,6 +18,7 @@ import { DataSource } from 'typeorm';
 import { PerRack } from '../floor/per-rack.ts';
 import { Kept } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
+import { logOf } from '../log/logged.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { DryingService, type DryingSeen, outlookOf } from './drying.service.ts';
@@ -142,10 +145,10 @@ export class LotsSeenService {
       this.lots.window(),
       this.clock.now(),
       this.setup.people(),
-      this.lots.logOf(this.source.manager, code),
+      logOf<LotBody>(this.source.manager, code),
     ]);
     const judged = await this.drying.judge(state, window);
-    const voided = new Set(log.flatMap(({ body }) => (body.type === 'undo' ? body.voids : [])));
+    const voided = voidedBy(log);
     return {
       state,
       usedUp: isUsedUp(state),

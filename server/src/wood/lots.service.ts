@@ -7,10 +7,11 @@ import {
   judgeLot,
   lotWords,
   moistureWindow,
+  lotLedger,
   refuse,
-  replayLot,
+  replayed,
+  takenBack,
   type LotBody,
-  type LotEntry,
   type LotState,
   type MoistureGate,
   type MoistureWindow,
@@ -18,17 +19,16 @@ import {
 } from '@ample-crane/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { LogEntryRow, LotRow } from '../database/entities.ts';
+import { LotRow } from '../database/entities.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
-import { claimKey, settleKey } from '../log/filing-keys.ts';
-import { lastFilingOf } from '../log/correction.service.ts';
+import { FilingsService } from '../log/filings.service.ts';
 import { LogService } from '../log/log.service.ts';
+import { filingMeant, logOf } from '../log/logged.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
-import { happenedMs, touchNow } from '../setup/touch.ts';
 import { Refused } from '../log/refused.ts';
-import { STANDS } from '../log/stands.ts';
+import { marksOf, remark, STANDS } from '../log/stands.ts';
+import type { When } from '../log/work.ts';
 import { ChangesService } from '../setup/changes.service.ts';
-import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MetersService } from './meters.service.ts';
 import { ReadingsService } from './readings.service.ts';
@@ -63,21 +63,15 @@ interface LotWork {
   steps: { seq: number; body: LotBody }[];
 }
 
-interface When {
-  atMs: number;
-  filedMs: number;
-  by: string;
-}
-
 /** The one way a lot's entries come into the log. */
 @Injectable()
 export class LotsService implements OnModuleInit, OtherSubject {
   constructor(
     private readonly source: DataSource,
     private readonly log: LogService,
+    private readonly filings: FilingsService,
     private readonly setup: SetupService,
     private readonly changes: ChangesService,
-    private readonly clock: FactoryClock,
     private readonly meters: MetersService,
     private readonly readings: ReadingsService,
   ) {}
@@ -85,8 +79,6 @@ export class LotsService implements OnModuleInit, OtherSubject {
   onModuleInit(): void {
     this.log.register(this);
   }
-
-  // ---- for the log's own lines ----------------------------------------------------------------------------------
 
   owns(code: string): boolean {
     return code.startsWith(`${LOT_LETTER}-`);
@@ -126,20 +118,10 @@ export class LotsService implements OnModuleInit, OtherSubject {
     return this.fileLot({ key, by, ...when, entries: [{ lot, draft }] });
   }
 
-  // ---- filing ---------------------------------------------------------------------------------------------------
-
   /** Files in a transaction of its own. Once this returns, it is committed. */
   async fileLot(request: LotFiling): Promise<FilingOutcome> {
-    const filedMs = await this.clock.now();
-    try {
-      return await this.log.inTurn(
-        request.entries.flatMap(({ lot }) => lot ?? []),
-        () => this.source.transaction((manager) => this.fileWithin(manager, request, filedMs)),
-      );
-    } catch (error) {
-      if (error instanceof Refused) return error.refusal;
-      throw error;
-    }
+    const codes = request.entries.flatMap(({ lot }) => lot ?? []);
+    return this.filings.transact(codes, (manager, filedMs) => this.fileWithin(manager, request, filedMs));
   }
 
   /**
@@ -159,30 +141,18 @@ export class LotsService implements OnModuleInit, OtherSubject {
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
   async fileWithin(manager: EntityManager, request: LotFiling, filedMs: number): Promise<Filed> {
     const { key, ...asked } = request;
-    const stranger = await this.setup.stranger(request.by, manager);
-    if (stranger) throw new Refused(stranger);
-    const known = await claimKey(manager, { key, asked, by: request.by, filedMs });
-    if (known) return known;
-    const when = {
-      atMs: Math.floor(request.atMs ?? happenedMs(filedMs)),
-      filedMs: Math.floor(filedMs),
-      by: request.by,
-    };
-    const works = await this.perform(manager, request, when);
-    const entries = works.flatMap((work) => work.steps.map(({ seq }) => ({ batch: work.code, seq })));
-    const sentence = works
-      .map((work) => `${work.code}: ${work.steps.map(({ body }) => lotWords(body)).join(', ')}`)
-      .join('; ');
-    const corrects = works.some((work) => work.steps.some(({ body }) => body.type === 'undo'));
-    const filed: Filed = {
-      sentence: corrects ? `Corrected: ${sentence}` : sentence,
-      entries,
-      filedMs,
-      repeated: false,
-    };
-    await this.write(manager, key, when, works);
-    await settleKey(manager, { key, filed, changed: works.map((work) => work.code) });
-    return filed;
+    const { by, atMs } = request;
+    return this.filings.once(manager, { key, by, asked, atMs }, filedMs, async (when) => {
+      const works = await this.perform(manager, request, when);
+      await this.write(manager, key, when, works);
+      return {
+        filed: {
+          sentence: sentenceOf(works),
+          entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
+        },
+        changed: works.map(({ code }) => code),
+      };
+    });
   }
 
   private async perform(manager: EntityManager, request: LotFiling, when: When): Promise<LotWork[]> {
@@ -289,50 +259,19 @@ export class LotsService implements OnModuleInit, OtherSubject {
     seq: number | undefined,
     when: When,
   ): Promise<LotWork[]> {
-    const repository = manager.getRepository(LogEntryRow);
-    const named = seq === undefined ? null : await repository.findOneBy({ batch: lot, seq });
-    const [last] =
-      seq === undefined ? await lastFilingOf(manager, 'batch', lot, touchNow()?.seen.get(lot)) : [];
-    const key = named?.filingKey ?? last?.filing_key;
-    if (key === undefined)
-      throw new Refused(
-        refuse(
-          'nothing-to-undo',
-          seq === undefined ? `there is nothing to take back on ${lot}` : `${lot} has no entry ${seq}`,
-        ),
-      );
-    const rows = await repository.find({ where: { filingKey: key }, order: { seq: 'ASC' } });
-    const works = await this.lock(manager, [...new Set(rows.map((row) => row.batch))]);
+    const meant = await filingMeant(manager, lot, seq);
+    const works = await this.lock(manager, [...meant.keys()]);
     for (const work of works.values()) {
-      const voids = rows.filter((row) => row.batch === work.code).map((row) => row.seq);
-      await this.undoOn(manager, work, voids, when);
+      const log = await logOf<LotBody>(manager, work.code);
+      const body = { type: 'undo' as const, voids: meant.get(work.code) ?? [] };
+      const state = takenBack(lotLedger, log, { seq: work.seq + 1, ...when, body });
+      if (isRefusal(state)) throw new Refused({ ...state, refused: `${work.code}: ${state.refused}` });
+      work.seq += 1;
+      work.state = state;
+      work.steps.push({ seq: work.seq, body });
     }
     return [...works.values()];
   }
-
-  private async undoOn(manager: EntityManager, work: LotWork, voids: number[], when: When): Promise<void> {
-    const log = await this.logOf(manager, work.code);
-    const taken = new Set(log.flatMap(({ body }) => (body.type === 'undo' ? body.voids : [])));
-    for (const seq of voids) {
-      const target = log.find((entry) => entry.seq === seq);
-      if (target?.body.type === 'undo')
-        throw new Refused(
-          refuse('undo-of-undo', `entry ${seq} is itself a correction: file again what it took back`),
-        );
-      if (taken.has(seq)) throw new Refused(refuse('nothing-to-undo', `entry ${seq} is already taken back`));
-    }
-    const body: LotBody = { type: 'undo', voids };
-    const state = replayLot([...log, { seq: work.seq + 1, ...when, body }]);
-    if (isRefusal(state)) {
-      const needs = `${work.code}: entry ${state.seq} came after and needs it (${state.refused}): take that back first`;
-      throw new Refused(refuse('undo-needed-by-later', needs));
-    }
-    work.seq += 1;
-    work.state = state;
-    work.steps.push({ seq: work.seq, body });
-  }
-
-  // ---- reading and writing --------------------------------------------------------------------------------------
 
   /** Locks lots for this transaction, always in order of code. */
   private async lock(manager: EntityManager, codes: readonly string[]): Promise<Map<string, LotWork>> {
@@ -341,20 +280,6 @@ export class LotsService implements OnModuleInit, OtherSubject {
       [codes],
     );
     return new Map(rows.map((row) => [row.code, { ...row, isNew: false, steps: [] }]));
-  }
-
-  /** The whole log of a lot, in sequence. */
-  async logOf(manager: EntityManager, lot: string): Promise<LotEntry[]> {
-    const rows = await manager
-      .getRepository(LogEntryRow)
-      .find({ where: { batch: lot }, order: { seq: 'ASC' } });
-    return rows.map((row) => ({
-      seq: row.seq,
-      atMs: row.happenedAt.getTime(),
-      filedMs: row.filedAt.getTime(),
-      by: row.person,
-      body: row.body as unknown as LotBody,
-    }));
   }
 
   private async write(manager: EntityManager, key: string, when: When, works: LotWork[]): Promise<void> {
@@ -390,7 +315,6 @@ export class LotsService implements OnModuleInit, OtherSubject {
     return this.source.getRepository(LotRow).findOneBy({ code });
   }
 
-  /** Lots that are not used up, by code. */
   /** Lots that blanks were taken from for a batch, used up or not. */
   async takenFor(batch: string): Promise<LotState[]> {
     const rows = await this.source
@@ -402,6 +326,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
     return rows.flatMap(({ state }) => state ?? []);
   }
 
+  /** Lots that are not used up, by code. */
   async open(): Promise<LotState[]> {
     const rows = await this.source.getRepository(LotRow).find({ where: { usedUp: false } });
     return rows
@@ -424,12 +349,25 @@ export class LotsService implements OnModuleInit, OtherSubject {
     table: 'lot',
     replayed: async (manager, code) => {
       const row = await manager.getRepository(LotRow).findOneByOrFail({ code });
-      const log = await this.logOf(manager, code);
-      return compared<LotState>(row, log, replayLot(log));
+      const log = await logOf<LotBody>(manager, code);
+      return compared<LotState>(row, log, replayed(lotLedger, log), await marksOf(manager, code));
     },
-    write: (manager, code, state) =>
-      manager.query('UPDATE lot SET state = $2 WHERE code = $1', [code, state && JSON.stringify(state)]),
+    write: async (manager, code, state) => {
+      await remark(manager, code, await logOf(manager, code));
+      await manager.query('UPDATE lot SET state = $2 WHERE code = $1', [
+        code,
+        state && JSON.stringify(state),
+      ]);
+    },
   };
+}
+
+function sentenceOf(works: readonly LotWork[]): string {
+  const sentence = works
+    .map(({ code, steps }) => `${code}: ${steps.map(({ body }) => lotWords(body)).join(', ')}`)
+    .join('; ');
+  const corrects = works.some(({ steps }) => steps.some(({ body }) => body.type === 'undo'));
+  return corrects ? `Corrected: ${sentence}` : sentence;
 }
 
 function apply(work: LotWork, body: LotBody, when: When): void {

@@ -176,6 +176,17 @@ describe('the log bar and lots', () => {
     expect(wrong).toEqual([]);
   });
 
+  it('has marks of what was taken back, which are put right from the log when somebody took them out', async () => {
+    const lots = works.app.get(LotsService);
+    const lot = await receive();
+    await filed(lot, read(all(7)));
+    await filed(lot, { type: 'undo' });
+    await works.app.get(DataSource).query('DELETE FROM voided WHERE batch = $1', [lot]);
+    expect((await lots.disagreements()).wrong).toEqual([lot]);
+    expect((await lots.remake()).remade).toEqual([lot]);
+    expect((await lots.disagreements()).wrong).toEqual([]);
+  });
+
   it('says what came after and needs what is taken back', async () => {
     const lot = await receive();
     await filed(lot, read(all(7)));
