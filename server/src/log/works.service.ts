@@ -1,10 +1,4 @@
-import {
-  changedSpan,
-  isClosed,
-  refuse,
-  type BatchState,
-  type ChangedSpan,
-} from '@ample-crane/core';
+import { changedSpan, isClosed, refuse, type BatchState, type ChangedSpan } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
 import { askPrepared } from '../database/prepared.ts';
