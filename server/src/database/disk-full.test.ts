@@ -5,7 +5,8 @@ import pg from 'pg';
 import { DataSource } from 'typeorm';
 import { writeMasterData } from '../demo/master-data.ts';
 import { SmallDisk } from '../testing/small-disk.ts';
-import { MONDAY, testDatabaseAddress, Works } from '../testing/works.ts';
+import { MONDAY, testDatabaseAddress } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 
 interface Answer {
   status: number;

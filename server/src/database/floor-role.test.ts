@@ -1,5 +1,6 @@
 import pg from 'pg';
-import { testDatabaseAddress, Works } from '../testing/works.ts';
+import { testDatabaseAddress } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 import { FLOOR_ROLE, grantFloor } from './floor-role.ts';
 
 /** The cluster's role for the floor, with a password of this test; other tests of the cluster may have made it. */

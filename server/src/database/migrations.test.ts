@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { freshDatabase } from '../testing/works.ts';
+import { freshDatabase } from '../testing/databases.ts';
 import { dataSourceOptions, databaseAddress, migrate } from './data-source.ts';
 
 /** Undoes what came after the first so many migrations. */

@@ -4,7 +4,8 @@ import { join } from 'node:path';
 import { remakeStatesOnce } from '../commands/remake-states.ts';
 import type { Remade } from '../log/remake.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
-import { freshDatabase, Works } from '../testing/works.ts';
+import { freshDatabase } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { migrate } from './data-source.ts';
 

@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { CutLine } from '../testing/cut-line.ts';
-import { testDatabaseAddress } from '../testing/works.ts';
+import { testDatabaseAddress } from '../testing/databases.ts';
 import { DatabaseWatch, heard } from './watch.service.ts';
 
 async function eventually(holds: () => boolean): Promise<void> {

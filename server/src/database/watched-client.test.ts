@@ -1,5 +1,5 @@
 import pg from 'pg';
-import { testDatabaseAddress } from '../testing/works.ts';
+import { testDatabaseAddress } from '../testing/databases.ts';
 import { HeldClient, WatchedClient } from './watched-client.ts';
 
 it.each([HeldClient, WatchedClient])(

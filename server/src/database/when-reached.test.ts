@@ -1,5 +1,5 @@
 import { CutLine } from '../testing/cut-line.ts';
-import { freshDatabase } from '../testing/works.ts';
+import { freshDatabase } from '../testing/databases.ts';
 import { migrate } from './data-source.ts';
 import { whenReached } from './when-reached.ts';
 

@@ -7,7 +7,7 @@ import { BoardService } from '../flow/board.service.ts';
 import { FloorService } from '../flow/floor.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
-import { freshDatabase } from '../testing/works.ts';
+import { freshDatabase } from '../testing/databases.ts';
 import { LotsSeenService } from '../wood/lots-seen.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { MetersService } from '../wood/meters.service.ts';

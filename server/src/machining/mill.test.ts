@@ -1,5 +1,6 @@
 import { ReplayCheckService } from '../log/replay-check.service.ts';
-import { MONDAY, Works } from '../testing/works.ts';
+import { MONDAY } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 
 let works: Works;
 beforeAll(async () => {

@@ -9,26 +9,13 @@ import {
   type Route,
 } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
-import pg from 'pg';
 import request from 'supertest';
-import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
-import { writeMasterData } from '../demo/master-data.ts';
 import { FACTORY } from '../demo/tarrow-works.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { ClimateService } from '../wood/climate.service.ts';
-
-/** Monday 1 June 2026, 08:00 at Tarrow Works. */
-export const MONDAY = Date.UTC(2026, 5, 1, 13);
-
-/** The tests' PostgreSQL, never a default: a wrong one could be somebody's factory. */
-export function testDatabaseAddress(): string {
-  const url = process.env.TEST_DATABASE_URL;
-  if (!url)
-    throw new Error('TEST_DATABASE_URL is not set: run ./test, or start one with scripts/postgres.sh');
-  return url;
-}
+import { freshWorks, MONDAY } from './databases.ts';
 
 /** What the mill page tells, as far as loads are cut here. */
 interface LoadTold {
@@ -40,20 +27,6 @@ interface LoadTold {
 interface MillTold {
   waiting: { batch: string }[];
   tables: { load: LoadTold | null }[];
-}
-
-let databases = 0;
-
-/** A fresh database of its own, empty or a copy of another; gives its address. */
-export async function freshDatabase(copyOf?: string): Promise<string> {
-  const url = new URL(testDatabaseAddress());
-  const name = `test_${process.pid}_${Date.now()}_${(databases += 1)}`;
-  const client = new pg.Client({ connectionString: url.href });
-  await client.connect();
-  await client.query(`CREATE DATABASE ${name}${copyOf === undefined ? '' : ` TEMPLATE ${copyOf}`}`);
-  await client.end();
-  url.pathname = `/${name}`;
-  return url.href;
 }
 
 /** What a test that failed left open would trouble the suites after it. */
@@ -72,15 +45,14 @@ export class Works {
 
   /** `databaseUrl`: a second server on the same database; a fresh one otherwise. */
   static async open(databaseUrl?: string): Promise<Works> {
-    const url = databaseUrl ?? (await freshDatabase());
+    const url = databaseUrl ?? (await freshWorks());
     process.env.DATABASE_URL = url;
     // Tests ask faster than people.
     process.env.REQUESTS_A_MINUTE ??= '1000000';
     const app = await createApp({ logger: false });
-    await migrate(url);
+    if (databaseUrl) await migrate(url);
     const time = { nowMs: MONDAY };
     jest.spyOn(app.get(FactoryClock), 'now').mockImplementation(() => Promise.resolve(time.nowMs));
-    if (!databaseUrl) await app.get(DataSource).transaction((manager) => writeMasterData(manager, MONDAY));
     await app.listen(0, '127.0.0.1');
     const works = new Works(app, url, time);
     open.add(works);

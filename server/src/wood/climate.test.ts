@@ -3,7 +3,8 @@ import { DAY_MS, MINUTE_MS } from '@ample-crane/core';
 import { Aedes } from 'aedes';
 import { connectAsync } from 'mqtt';
 import { DataSource } from 'typeorm';
-import { MONDAY, Works } from '../testing/works.ts';
+import { MONDAY } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 import { ClimateService } from './climate.service.ts';
 import { SensorsService, topicOf } from './sensors.service.ts';
 

@@ -1,5 +1,6 @@
 import { HOUR_MS } from '@ample-crane/core';
-import { MONDAY, Works } from '../testing/works.ts';
+import { MONDAY } from '../testing/databases.ts';
+import { Works } from '../testing/works.ts';
 import { ClimateService } from './climate.service.ts';
 import { RecentAirService } from './recent-air.service.ts';
 
