@@ -43,6 +43,9 @@ interface Trouble {
 export class SensorsService implements OnApplicationBootstrap, BeforeApplicationShutdown {
   private readonly logger = new Logger('sensors');
   private waiting: NewClimateReading[] = [];
+  /** By topic. */
+  private roomOf: ReadonlyMap<string, string> = new Map();
+  private learning: Promise<ReadonlyMap<string, string>> | undefined;
   private troubles = new Map<string, Trouble>();
   private client: MqttClient | undefined;
   private timer: NodeJS.Timeout | undefined;
@@ -63,6 +66,7 @@ export class SensorsService implements OnApplicationBootstrap, BeforeApplication
   listen(url: string): void {
     const client = connect(url, { reconnectPeriod: RECONNECT_MS, clean: true });
     client.on('connect', () => client.subscribe(`${CLIMATE_TOPIC}+`));
+    this.learnRooms().catch((error: Error) => this.logger.warn(`rooms: ${error.message}`));
     client.on('error', (error) => this.logger.warn(`broker: ${error.message}`));
     client.on(
       'message',
@@ -75,7 +79,7 @@ export class SensorsService implements OnApplicationBootstrap, BeforeApplication
   /** One message, as it arrived; `retained`: the broker kept it for whoever comes, nobody knows for how long. */
   async hear(topic: string, text: string, { retained = false } = {}): Promise<void> {
     try {
-      const room = (await this.setup.rooms()).find(({ name }) => topicOf(name) === topic)?.name;
+      const room = this.roomOf.get(topic) ?? (await this.learnRooms()).get(topic);
       if (room === undefined) {
         this.logger.warn(`no room for '${topic}'`);
         return;
@@ -93,6 +97,15 @@ export class SensorsService implements OnApplicationBootstrap, BeforeApplication
     } catch (error) {
       this.logger.warn(`a message was lost: ${(error as Error).message}`);
     }
+  }
+
+  /** Once known, a room is known also while the database is away, and its messages wait for nothing. Asked once for all who wait. */
+  private learnRooms(): Promise<ReadonlyMap<string, string>> {
+    this.learning ??= this.setup
+      .rooms()
+      .then((rooms) => (this.roomOf = new Map(rooms.map(({ name }) => [topicOf(name), name]))))
+      .finally(() => (this.learning = undefined));
+    return this.learning;
   }
 
   private dropOldest(): void {

@@ -1,5 +1,6 @@
 import { DAY_MS, MINUTE_MS } from '@ample-crane/core';
 import { DataSource } from 'typeorm';
+import { SetupService } from '../setup/setup.service.ts';
 import { Works } from '../testing/works.ts';
 import { ClimateService } from './climate.service.ts';
 import { SensorsService, topicOf } from './sensors.service.ts';
@@ -122,6 +123,14 @@ describe('a burst (12.5)', () => {
     await write();
     expect(await count('climate_reading')).toBe(5000);
     expect(await trouble()).toBeNull();
+  });
+
+  it('of a room that is known is kept though nobody can say for long which rooms there are', async () => {
+    await hear(air(9));
+    jest.spyOn(works.app.get(SetupService), 'rooms').mockRejectedValue(new Error('Connection terminated'));
+    for (const minutes of [7, 5, 3]) await hear(air(minutes));
+    await write();
+    expect(await count('climate_reading')).toBe(4);
   });
 
   it('larger than memory allows drops the oldest, and says how many', async () => {
