@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { refuse } from '@ample-crane/core';
-import { Injectable, type CallHandler, type ExecutionContext, type NestInterceptor } from '@nestjs/common';
+import {
+  Injectable,
+  SetMetadata,
+  type CallHandler,
+  type ExecutionContext,
+  type NestInterceptor,
+} from '@nestjs/common';
+import { Reflector } from '@nestjs/core';
 import type { Request } from 'express';
 import { from, lastValueFrom, type Observable } from 'rxjs';
 import { DataSource } from 'typeorm';
@@ -9,9 +16,16 @@ import { RefusalException } from './answers.ts';
 /** A request that is sent again comes within this time. */
 const KEPT_DAYS = 30;
 
+const FILES_ONLY = 'filesOnly';
+
+/** On what files in the log and does nothing else: the log also knows keys that were used for something else. */
+export const FilesOnly = () => SetMetadata(FILES_ONLY, true);
+
 interface Keyed {
   key: string;
   fingerprint: string;
+  /** The log looks after its key. */
+  filesOnly: boolean;
 }
 
 /**
@@ -24,10 +38,13 @@ export class OnceInterceptor implements NestInterceptor {
   /** By key: requests this server is answering. */
   private readonly underWay = new Map<string, Keyed & { answer: Promise<unknown> }>();
 
+  private readonly reflector = new Reflector();
+
   constructor(private readonly source: DataSource) {}
 
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
-    const keyed = keyedOf(context.switchToHttp().getRequest<Request>());
+    const filesOnly = this.reflector.get<boolean | undefined>(FILES_ONLY, context.getHandler()) ?? false;
+    const keyed = keyedOf(context.switchToHttp().getRequest<Request>(), filesOnly);
     return keyed ? from(this.once(keyed, () => lastValueFrom(next.handle()))) : next.handle();
   }
 
@@ -48,6 +65,7 @@ export class OnceInterceptor implements NestInterceptor {
   }
 
   private async answerOf(keyed: Keyed, handle: () => Promise<unknown>): Promise<unknown> {
+    if (keyed.filesOnly) return handle();
     const [before] = await this.source.query<{ fingerprint: string; answer: unknown }[]>(
       'SELECT fingerprint, answer FROM answered WHERE key = $1',
       [keyed.key],
@@ -68,7 +86,7 @@ export class OnceInterceptor implements NestInterceptor {
 }
 
 /** What is asked, without what only says when and from where it was asked; undefined: it has no key. */
-function keyedOf({ method, path, body, query }: Request): Keyed | undefined {
+function keyedOf({ method, path, body, query }: Request, filesOnly: boolean): Keyed | undefined {
   if (method === 'GET') return undefined;
   const {
     key,
@@ -80,7 +98,7 @@ function keyedOf({ method, path, body, query }: Request): Keyed | undefined {
   const fingerprint = createHash('sha256')
     .update(JSON.stringify([path, asked]))
     .digest('hex');
-  return { key, fingerprint };
+  return { key, fingerprint, filesOnly };
 }
 
 function mustAgree(keyed: Keyed, other: { fingerprint: string }): void {

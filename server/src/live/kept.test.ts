@@ -1,4 +1,5 @@
 import { Subject } from 'rxjs';
+import { AnswersKept } from './answers-kept.ts';
 import { Kept, oneOf, otherThan } from './kept.ts';
 import type { LiveNews } from './live.service.ts';
 
@@ -66,5 +67,33 @@ describe('what is kept of a costly look', () => {
     news.next({ batches: [] });
     await expect(kept.get()).rejects.toThrow('no line');
     expect(await kept.get()).toBe(4);
+  });
+});
+
+describe('answers that are kept', () => {
+  const pause = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+  it('hold for a time, each by its name', async () => {
+    const kept = new AnswersKept({ freshMs: 50, patienceMs: 50 });
+    let asked = 0;
+    const ask = (): Promise<number> => Promise.resolve((asked += 1));
+    expect([await kept.get('a', ask), await kept.get('a', ask), await kept.get('b', ask)]).toEqual([1, 1, 2]);
+    await pause(60);
+    expect(await kept.get('a', ask)).toBe(3);
+    kept.forget();
+    expect(await kept.get('a', ask)).toBe(4);
+  });
+
+  it('do not keep anybody waiting for a question that gets no answer, and a late failure of it does no harm', async () => {
+    const kept = new AnswersKept({ freshMs: 60_000, patienceMs: 20 });
+    let fail = (_error: Error): void => undefined;
+    const dead = kept.get('a', () => new Promise<number>((_, reject) => (fail = reject)));
+    dead.catch(() => undefined);
+    expect(kept.get('a', () => Promise.resolve(2))).toBe(dead);
+    await pause(30);
+    expect(await kept.get('a', () => Promise.resolve(3))).toBe(3);
+    fail(new Error('connection terminated'));
+    await expect(dead).rejects.toThrow('connection terminated');
+    expect(await kept.get('a', () => Promise.resolve(4))).toBe(3);
   });
 });

@@ -1,9 +1,10 @@
 import type { EntryBody } from '@ample-crane/core';
 import type { Observable } from 'rxjs';
+import { AnswersKept } from './answers-kept.ts';
 import type { LiveNews } from './live.service.ts';
 
-/** Time alone makes anything old after this long. */
-const FRESH_MS = 20_000;
+/** Time alone makes anything old after this long; on a slow machine a look takes seconds. */
+const LASTING = { freshMs: 20_000, patienceMs: 5_000 };
 
 type Concerns = (news: LiveNews) => boolean;
 
@@ -21,7 +22,7 @@ export const oneOf =
 
 /** What is costly to work out: once for all who look, and anew after any filing that concerns it. */
 export class Kept<T> {
-  private kept: { untilMs: number; value: Promise<T> } | undefined;
+  private readonly kept = new AnswersKept(LASTING);
 
   /** @param concerns which news; left out: all. What names no code concerns everybody. */
   constructor(
@@ -35,18 +36,11 @@ export class Kept<T> {
   }
 
   get(): Promise<T> {
-    if (this.kept && this.kept.untilMs > Date.now()) return this.kept.value;
-    const value = this.look();
-    const kept = { untilMs: Date.now() + FRESH_MS, value };
-    value.catch(() => {
-      if (this.kept === kept) this.kept = undefined;
-    });
-    this.kept = kept;
-    return value;
+    return this.kept.get('look', this.look);
   }
 
   /** What is kept is no longer true. */
   forget(): void {
-    this.kept = undefined;
+    this.kept.forget();
   }
 }

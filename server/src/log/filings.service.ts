@@ -4,7 +4,7 @@ import { POOL_SIZE } from '../database/data-source.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { happenedMs } from '../setup/touch.ts';
-import { claimKey, settleKey } from './filing-keys.ts';
+import { claimKey, settleKey, type LastWrites } from './filing-keys.ts';
 import type { Filed, FilingOutcome } from './filing.ts';
 import { Refused } from './refused.ts';
 import { Turns } from './turns.ts';
@@ -25,6 +25,8 @@ export interface Written {
   filed: Omit<Filed, 'filedMs' | 'repeated'>;
   changed: readonly string[];
   types?: readonly string[];
+  /** What of it is still to be written. */
+  last?: LastWrites;
 }
 
 /** What every filing goes through, on batches and on lots: its turn, its transaction, its person and its key. */
@@ -72,9 +74,9 @@ export class FilingsService {
     const known = await claimKey(manager, { key, asked, by, filedMs });
     if (known) return known;
     const when: When = { atMs: Math.floor(atMs ?? happenedMs(filedMs)), filedMs: Math.floor(filedMs), by };
-    const { filed, ...news } = await write(when);
+    const { filed, last, ...news } = await write(when);
     const answer: Filed = { ...filed, filedMs: when.filedMs, repeated: false };
-    await settleKey(manager, { key, filed: answer, ...news });
+    await settleKey(manager, { key, filed: answer, ...news }, last);
     return answer;
   }
 }

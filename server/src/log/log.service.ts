@@ -127,23 +127,18 @@ export class LogService {
     const { key, ...asked } = request;
     const { by, atMs } = request;
     return this.filings.once(manager, { key, by, asked, atMs }, filedMs, async (when) =>
-      this.settled(manager, key, when, await this.perform(manager, request, when)),
+      this.settled(manager, when, await this.perform(manager, request, when)),
     );
   }
 
-  private async settled(
-    manager: EntityManager,
-    key: string,
-    when: When,
-    works: readonly Work[],
-  ): Promise<Written> {
+  private async settled(manager: EntityManager, when: When, works: readonly Work[]): Promise<Written> {
     await checkBeds(manager, works);
-    await this.works.write(manager, key, when, works);
     const types = new Set(works.flatMap(({ steps }) => steps.map(({ body }) => body.type)));
     return {
       filed: { sentence: sentenceOf(works), entries: entriesOf(works) },
       changed: works.map(({ code }) => code),
       types: [...types],
+      last: await this.works.written(manager, when, works),
     };
   }
 
@@ -213,7 +208,7 @@ export class LogService {
         await this.step(manager, work, body, when, moved);
         if (moved) work.route = moved;
       }
-      return this.settled(manager, key, when, [...works.values()]);
+      return this.settled(manager, when, [...works.values()]);
     });
   }
 }

@@ -1,7 +1,7 @@
 import { ReplayCheckService } from './replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 
-interface BatchSeen {
+interface BatchView {
   state: { quantity: number; pieces: { standing: string; operation: string; parents: string[] }[] };
   holds: { over: boolean; endMs: number; sentence: string }[];
 }
@@ -12,8 +12,8 @@ beforeAll(async () => {
 });
 afterAll(() => works.close());
 
-const seen = async (code: string): Promise<BatchSeen> =>
-  (await works.http.get(`/api/batches/${code}`)).body as BatchSeen;
+const seen = async (code: string): Promise<BatchView> =>
+  (await works.http.get(`/api/batches/${code}`)).body as BatchView;
 const refused = async (line: string): Promise<string> =>
   ((await works.line(line)).body as { refused: string }).refused;
 

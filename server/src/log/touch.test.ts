@@ -148,6 +148,15 @@ describe('a request that is not filed in the log (12.10)', () => {
     ).toMatch(/used before/);
   });
 
+  it('has a key under which nothing else is filed', async () => {
+    const key = works.key();
+    const lot = { material: 'thin lacquer', litres: 20, code: 'TL-91' };
+    expect((await post('/api/finish/materials/lots', { key, ...lot })).status).toBe(200);
+    const rack = await works.openRack('B', 4);
+    expect((await works.line(`${rack} read 7.1 7.2`, key)).body).toMatchObject({ code: 'key-used' });
+    expect((await works.file(rack, { type: 'read', valuesPct: [7.1] })).status).toBe(200);
+  });
+
   it.each([
     ['nesting without end', '{"key":'.repeat(2000) + '1' + '}'.repeat(2000)],
     ['a NUL', JSON.stringify({ key: 'some-key-1', by: 'ostrander', line: 'B-1 \u0000' })],

@@ -1,27 +1,27 @@
 import { changedSpan, isClosed, refuse, type BatchState, type ChangedSpan } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { askPrepared } from '../database/prepared.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { Work } from './filing.ts';
+import type { LastWrites } from './filing-keys.ts';
 import { Refused } from './refused.ts';
 import { forgetStays, insertPieces, insertStays, movedPieces, stayRow } from './stay-rows.ts';
 import { untouched, type When } from './work.ts';
 
 /** What every filing writes: states, stays, pieces and entries. */
-const WRITE = {
-  name: 'write-filing',
-  text: `WITH stated AS (
-           UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
-             FROM jsonb_to_recordset($6::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
-            WHERE batch.code = r.code
-         ), stayed AS (${insertStays(7)}
-         ), moved AS (${insertPieces(8)})
-         INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
-         SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $2, $3, $4, r.body
-           FROM jsonb_to_recordset($5::jsonb)
-             AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)`,
-};
+const WRITES = `
+  stated AS (
+    UPDATE batch SET seq = r.seq, closed = r.closed, state = r.state, route_id = r.route
+      FROM jsonb_to_recordset($9::jsonb) AS r(code text, seq int, closed boolean, state jsonb, route text)
+     WHERE batch.code = r.code
+  ), stayed AS (${insertStays(10)}
+  ), moved AS (${insertPieces(11)}
+  ), logged AS (
+    INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, positions, person, happened_at, filed_at, body)
+    SELECT $1, r.batch, r.seq, r.type, r.operation, r.station, cardinality(r.positions), r.positions, $5, $6, $7, r.body
+      FROM jsonb_to_recordset($8::jsonb)
+        AS r(batch text, seq int, type text, operation text, station text, positions int[], body jsonb)
+  )`;
 
 /** Is told, in the transaction of a filing, within which span it changed what pieces were in. */
 type HearsOfChanges = (manager: EntityManager, changed: ChangedSpan, filedMs: number) => Promise<void>;
@@ -66,8 +66,8 @@ export class WorksService {
     return numbers[0]?.number;
   }
 
-  /** Writes the states, the entries and the stays of one filing. */
-  async write(manager: EntityManager, key: string, when: When, works: readonly Work[]): Promise<void> {
+  /** Writes one filing, but for its states, entries, stays and pieces: those are written with its answer. */
+  async written(manager: EntityManager, when: When, works: readonly Work[]): Promise<LastWrites> {
     for (const { code, kind, model, route } of works.filter(({ isNew }) => isNew))
       await manager.query(
         'INSERT INTO batch (code, kind, model, route_id, seq, closed) VALUES ($1, $2, $3, $4, 0, false)',
@@ -87,12 +87,15 @@ export class WorksService {
     const moved = works.flatMap((work) => movedPieces(work.code, work.before, work.state));
     for (const { code, state } of works.filter(({ staysBefore }) => staysBefore !== null))
       await forgetStays(manager, code, state?.pieces.length ?? 0);
-    // One question for all: a filing waits for the database more than for anything else.
-    await askPrepared(manager, WRITE, [
-      ...[key, when.by, new Date(when.atMs), new Date(when.filedMs)],
-      ...[JSON.stringify(entries), JSON.stringify(states), JSON.stringify(stays), JSON.stringify(moved)],
-    ]);
     await this.tellWhoSumsUp(manager, when, works);
+    return {
+      name: 'write-filing',
+      expressions: WRITES,
+      values: [
+        ...[when.by, new Date(when.atMs), new Date(when.filedMs)],
+        ...[entries, states, stays, moved].map((rows) => JSON.stringify(rows)),
+      ],
+    };
   }
 
   /** Whoever sums up the log says so here; what it keeps of the span it is told is not true any more. */

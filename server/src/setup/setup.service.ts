@@ -27,9 +27,10 @@ import {
   SpeciesRow,
   StationRow,
 } from '../database/entities.ts';
+import { AnswersKept } from '../live/answers-kept.ts';
 
-/** Master data changes rarely; another server's change is seen after at most this long. */
-const FRESH_MS = 10_000;
+/** Master data changes rarely; another server's change is seen after at most this long. Reading it takes no time. */
+const LASTING = { freshMs: 10_000, patienceMs: 1_000 };
 
 export interface Factory {
   name: string;
@@ -47,21 +48,9 @@ export interface Factory {
 export class SetupService {
   private calendar: FactoryCalendar | undefined;
   private readonly routes = new Map<string, Route>();
-  private readonly kept = new Map<string, { untilMs: number; value: Promise<unknown> }>();
+  private readonly kept = new AnswersKept(LASTING);
 
   constructor(private readonly source: DataSource) {}
-
-  /** A value read at most once in FRESH_MS, whoever asks. */
-  private fresh<T>(name: string, read: () => Promise<T>): Promise<T> {
-    const kept = this.kept.get(name);
-    if (kept && kept.untilMs > Date.now()) return kept.value as Promise<T>;
-    const value = read().catch((error: unknown) => {
-      this.kept.delete(name);
-      throw error;
-    });
-    this.kept.set(name, { untilMs: Date.now() + FRESH_MS, value });
-    return value;
-  }
 
   /** The calendar as it was handed out before, while nothing in it changed: its days, once laid out, are kept with it. */
   private sameCalendar(read: FactoryCalendar): FactoryCalendar {
@@ -71,12 +60,12 @@ export class SetupService {
 
   /** Master data was written here: what is kept is no longer true. */
   forget(): void {
-    this.kept.clear();
+    this.kept.forget();
     this.routes.clear();
   }
 
   factory(db: EntityManager = this.source.manager): Promise<Factory> {
-    return this.fresh('factory', async () => {
+    return this.kept.get('factory', async () => {
       const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
       const { name, woodGate, runRules, hourRates } = row;
@@ -85,13 +74,13 @@ export class SetupService {
   }
 
   stations(): Promise<Station[]> {
-    return this.fresh('stations', () =>
+    return this.kept.get('stations', () =>
       this.source.getRepository(StationRow).find({ order: { position: 'ASC' } }),
     );
   }
 
   people(db: EntityManager = this.source.manager): Promise<PersonRow[]> {
-    return this.fresh('people', () => db.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
+    return this.kept.get('people', () => db.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
   }
 
   /** Why somebody may file nothing: nobody here is called so. Null: somebody is. */
@@ -101,24 +90,30 @@ export class SetupService {
   }
 
   models(): Promise<ModelRow[]> {
-    return this.fresh('models', () => this.source.getRepository(ModelRow).find({ order: { name: 'ASC' } }));
+    return this.kept.get('models', () =>
+      this.source.getRepository(ModelRow).find({ order: { name: 'ASC' } }),
+    );
   }
 
   model(name: string, db: EntityManager = this.source.manager): Promise<ModelRow | null> {
-    return this.fresh(`model ${name}`, () => db.getRepository(ModelRow).findOneBy({ name }));
+    return this.kept.get(`model ${name}`, () => db.getRepository(ModelRow).findOneBy({ name }));
   }
 
   kinds(): Promise<KindRow[]> {
-    return this.fresh('kinds', () => this.source.getRepository(KindRow).find({ order: { letter: 'ASC' } }));
+    return this.kept.get('kinds', () =>
+      this.source.getRepository(KindRow).find({ order: { letter: 'ASC' } }),
+    );
   }
 
   /** Rooms whose air is logged. */
   rooms(): Promise<RoomRow[]> {
-    return this.fresh('rooms', () => this.source.getRepository(RoomRow).find({ order: { position: 'ASC' } }));
+    return this.kept.get('rooms', () =>
+      this.source.getRepository(RoomRow).find({ order: { position: 'ASC' } }),
+    );
   }
 
   species(db: EntityManager = this.source.manager): Promise<SpeciesRow[]> {
-    return this.fresh('species', () => db.getRepository(SpeciesRow).find({ order: { name: 'ASC' } }));
+    return this.kept.get('species', () => db.getRepository(SpeciesRow).find({ order: { name: 'ASC' } }));
   }
 
   /** Adds a species or changes one, within a transaction; gives how it stood and stands. */
@@ -137,7 +132,7 @@ export class SetupService {
 
   /** Codes of the people absent on a factory day. */
   absent(day: string): Promise<string[]> {
-    return this.fresh(`absent ${day}`, async () => {
+    return this.kept.get(`absent ${day}`, async () => {
       const rows = await this.source.getRepository(AbsenceRow).findBy({ day });
       return rows.map((row) => row.person);
     });
