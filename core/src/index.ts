@@ -109,17 +109,17 @@ export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { CALL_KINDS, calls } from './flow/calls.ts';
-export { pairCalls, uncutPieces, woodCalls, type WoodSight } from './flow/missing-calls.ts';
+export { pairCalls, uncutPieces, woodCalls, type WoodView } from './flow/missing-calls.ts';
 export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
 export { millCalls } from './flow/mill-calls.ts';
 export { neededMs } from './flow/needed.ts';
 export { samplesWithin, usualAir } from './units/climate.ts';
 export {
-  ageingSeen,
+  ageingView,
   coatedRooms,
   cureFacts,
-  cureSeen,
+  cureView,
   cureStartMs,
   factsForEnd,
   forecastEnd,
@@ -193,7 +193,7 @@ export {
   layersOn,
   recoatAgainst,
 } from './coats/index.ts';
-export { finishSights, listed } from './ladder/index.ts';
+export { finishViews, listed } from './ladder/index.ts';
 export { passportOf } from './passport/index.ts';
 export { changedSpan, retold, staysEnded, staysOf } from './stays/index.ts';
 export { cameMs } from './ledger/index.ts';
@@ -272,15 +272,15 @@ export type { RecipeLength } from './finishing/recipe-length.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
-export type { BoothSight, MaterialSight, MixSight, PanelSight } from './flow/finish-calls.ts';
+export type { BoothView, MaterialView, MixView, PanelView } from './flow/finish-calls.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
-export type { Call, CallAction, CallKind, DueSight, HoldSight } from './flow/calls.ts';
+export type { Call, CallAction, CallKind, DueView, HoldView } from './flow/calls.ts';
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
-export type { CutterSight, DimensionSight, MachineSight } from './flow/mill-calls.ts';
-export type { ForecastShift, RoomSight } from './flow/room-calls.ts';
+export type { CutterView, DimensionView, MachineView } from './flow/mill-calls.ts';
+export type { ForecastShift, RoomView } from './flow/room-calls.ts';
 export type { Constraint, LoadDay, RoutedBatch, StationLoad, WorkAt } from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';
 export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
@@ -338,11 +338,11 @@ export type { ClimateOf, Layer } from './coats/index.ts';
 export type {
   FinishAir,
   FinishNext,
-  FinishSight,
+  FinishView,
   LateReadings,
-  ListedSight,
+  ListedView,
   Moved,
-  RungSeen,
+  RungView,
   SandingAhead,
 } from './ladder/index.ts';
 export type { PassportKind, PassportLine } from './passport/index.ts';

@@ -12,7 +12,7 @@ export {
   type Layer,
 } from './layers.ts';
 export { mark } from './mark.ts';
-export { recoatAgainst, recoatSeen } from './recoat.ts';
+export { recoatAgainst, recoatView } from './recoat.ts';
 export { refinish } from './refinish.ts';
 export { restsOf, withRests, type RestingSince } from './rests.ts';
 export { sand } from './sand.ts';

@@ -9,7 +9,7 @@ import { airStretches, gatheredAlong, type ClimateOf } from './standing-air.ts';
 /** What of a batch speaks about its next coat. */
 type Recoated = Pick<BatchState, 'coats' | 'sandings' | 'freed' | 'rests'>;
 
-export interface RecoatSeen {
+export interface RecoatView {
   /** Reference hours until it may be recoated; 0 or less: it may. */
   leftHours: number;
   /** Reference hours until the window closes; null: it does not. */
@@ -23,13 +23,13 @@ export interface RecoatSeen {
 }
 
 /** How the top coat on a piece stands with the next one; undefined for bare ones, or where no air is known. */
-export function recoatSeen(options: {
+export function recoatView(options: {
   state: Recoated;
   position: number;
   layers: readonly Layer[];
   climateOf: ClimateOf;
   atMs: number;
-}): RecoatSeen | undefined {
+}): RecoatView | undefined {
   const { state, position, layers, climateOf, atMs } = options;
   const top = layers.at(-1);
   const stretches = airStretches(layers, climateOf, restsOf(state, position));
@@ -58,7 +58,7 @@ export function recoatAgainst(options: {
   const { state, positions, atMs, climateOf } = options;
   for (const group of coatedAlike(state, positions)) {
     const position = thickestOf(state, group);
-    const seen = recoatSeen({ state, position, layers: layersOn(state, position), climateOf, atMs });
+    const seen = recoatView({ state, position, layers: layersOn(state, position), climateOf, atMs });
     if (!seen) continue;
     const code = pieceCode(state.code, position);
     if (seen.leftHours > 0 && !seen.freed)

@@ -127,7 +127,7 @@ describe('each sanding has a minimum of its own (11.9)', () => {
   it('so that a sealed rack is not called thin by what is wanted of the whole finish', () => {
     const rack = new FinishRack(finishPlan(shipped('thin-lacquer-aged')));
     rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
-    const sanding = rack.sights(1)[0]?.sanding;
+    const sanding = rack.views(1)[0]?.sanding;
     expect(sanding).toMatchObject({ name: 'Sand the sealer', minimumUm: 10.5 });
     expect(sanding?.thinShare).toBeLessThan(0.05);
   });

@@ -51,7 +51,7 @@ export interface Call {
 }
 
 /** A hold as the board shows it. */
-export interface HoldSight {
+export interface HoldView {
   batch: string;
   operation: string;
   operationName: string;
@@ -68,7 +68,7 @@ export interface HoldSight {
   next: string | null;
 }
 
-export interface DueSight {
+export interface DueView {
   batch: string;
   dueMs: number;
   earliestMs: number;
@@ -86,8 +86,8 @@ const DRY_COST_ELSEWHERE = 0.03;
 /** The first calls, most costly first; ties by id. `time` turns an instant into the factory's words. */
 export function calls(options: {
   nowMs: number;
-  holds: readonly HoldSight[];
-  due: readonly DueSight[];
+  holds: readonly HoldView[];
+  due: readonly DueView[];
   loads: readonly StationLoad[];
   stations: readonly Station[];
   constraint: Constraint | null;
@@ -111,8 +111,8 @@ export function calls(options: {
 }
 
 /** Groups of one rack at one hold make one call: the oldest speaks for all. */
-function together(holds: readonly HoldSight[]): HoldSight[] {
-  const byPlace = new Map<string, HoldSight>();
+function together(holds: readonly HoldView[]): HoldView[] {
+  const byPlace = new Map<string, HoldView>();
   for (const hold of holds) {
     const key = `${hold.batch}:${hold.operation}`;
     const known = byPlace.get(key);
@@ -121,7 +121,7 @@ function together(holds: readonly HoldSight[]): HoldSight[] {
   return [...byPlace.values()];
 }
 
-function holdOver(hold: HoldSight, nowMs: number): Call {
+function holdOver(hold: HoldView, nowMs: number): Call {
   const restedMs = hold.overSinceMs === null ? 0 : nowMs - hold.overSinceMs;
   const idle = hold.overSinceMs === null ? '' : ` It has waited ${spanWords(restedMs / HOUR_MS)} since.`;
   return {
@@ -135,7 +135,7 @@ function holdOver(hold: HoldSight, nowMs: number): Call {
   };
 }
 
-function gateFailed(hold: HoldSight, time: (ms: number) => string): Call {
+function gateFailed(hold: HoldView, time: (ms: number) => string): Call {
   const date =
     hold.endMs === null ? 'Not in this room as its air is.' : `Forecast all inside by ${time(hold.endMs)}.`;
   const { passing } = hold;
@@ -159,7 +159,7 @@ function gateFailed(hold: HoldSight, time: (ms: number) => string): Call {
   };
 }
 
-function late(row: DueSight, time: (ms: number) => string): Call {
+function late(row: DueView, time: (ms: number) => string): Call {
   const days = (row.earliestMs - row.dueMs) / DAY_MS;
   return {
     id: `late:${row.batch}`,

@@ -1,10 +1,10 @@
 import { judgeBooth } from '../finishing/booth.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { boothCalls, materialCalls, panelCalls, type BoothSight } from './finish-calls.ts';
+import { boothCalls, materialCalls, panelCalls, type BoothView } from './finish-calls.ts';
 
 const NOW = Date.UTC(2026, 10, 24, 12);
 const time = (ms: number): string => new Date(ms).toISOString().slice(11, 16);
-const booth = (change: Partial<BoothSight> = {}): BoothSight => ({
+const booth = (change: Partial<BoothView> = {}): BoothView => ({
   code: 'booth-3',
   name: 'Booth 3',
   judged: judgeBooth({ temperatureC: 21, relativeHumidityPct: 50, surfaceC: 20 }),

@@ -6,7 +6,7 @@ import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { Call } from './calls.ts';
 
 /** A booth as calls see it. */
-export interface BoothSight {
+export interface BoothView {
   code: string;
   name: string;
   /** What its air says now; null: nobody logs it. */
@@ -23,7 +23,7 @@ export interface BoothSight {
 }
 
 /** A mix that is being used up. */
-export interface MixSight {
+export interface MixView {
   code: string;
   material: string;
   endsMs: number;
@@ -33,7 +33,7 @@ export interface MixSight {
 }
 
 /** The stock of one material at the current plan. */
-export interface MaterialSight {
+export interface MaterialView {
   material: string;
   supply: Supply;
   /** Days until more can be had. */
@@ -41,7 +41,7 @@ export interface MaterialSight {
 }
 
 /** A test panel that says another date than the clock. */
-export interface PanelSight {
+export interface PanelView {
   panel: string;
   batch: string;
   pieces: number;
@@ -60,14 +60,14 @@ export const MIX_WARNING_HOURS = 1;
 
 /** Calls for booths that will blush or whose filters are at their end. */
 export function boothCalls(
-  booths: readonly BoothSight[],
+  booths: readonly BoothView[],
   nowMs: number,
   time: (ms: number) => string,
 ): Call[] {
   return booths.flatMap((booth) => [...airCall(booth, nowMs, time), ...filterCall(booth)]);
 }
 
-function airCall(booth: BoothSight, nowMs: number, time: (ms: number) => string): Call[] {
+function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string): Call[] {
   const { code, name, judged, closesMs, opensMs, closesAgainst, racks } = booth;
   if (!judged || racks.length === 0) return [];
   const href = `/finish/booths/${code}`;
@@ -103,7 +103,7 @@ function airCall(booth: BoothSight, nowMs: number, time: (ms: number) => string)
   ];
 }
 
-function filterCall({ code, name, filterHours, filterLifeHours }: BoothSight): Call[] {
+function filterCall({ code, name, filterHours, filterLifeHours }: BoothView): Call[] {
   if (filterHours < filterLifeHours) return [];
   const href = `/finish/booths/${code}`;
   return [
@@ -121,7 +121,7 @@ function filterCall({ code, name, filterHours, filterLifeHours }: BoothSight): C
 
 /** Calls for mixes that go off and stock that runs out before more can come. */
 export function materialCalls(
-  options: { mixes: readonly MixSight[]; materials: readonly MaterialSight[] },
+  options: { mixes: readonly MixView[]; materials: readonly MaterialView[] },
   nowMs: number,
   time: (ms: number) => string,
 ): Call[] {
@@ -163,7 +163,7 @@ export function materialCalls(
 }
 
 /** Calls for racks whose test panel is cured before their clock is. */
-export function panelCalls(panels: readonly PanelSight[], time: (ms: number) => string): Call[] {
+export function panelCalls(panels: readonly PanelView[], time: (ms: number) => string): Call[] {
   return panels.map(({ panel, batch, pieces, curedMs, clockMs }) => ({
     id: `panel:${panel}:${batch}`,
     kind: 'panel',

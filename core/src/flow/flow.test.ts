@@ -7,7 +7,7 @@ import { applyAll } from '../logline/preview.ts';
 import type { Station } from '../route/route.ts';
 import { entry, hoursIn, longRoute, MONDAY, openBody } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
-import { calls, type Call, type HoldSight } from './calls.ts';
+import { calls, type Call, type HoldView } from './calls.ts';
 import { earliestEndMs } from './due.ts';
 import { ropeStages } from './rope.ts';
 import { constraintSign, stationLoads, stationsLeft, workNow, type LoadDay } from './station-load.ts';
@@ -121,7 +121,7 @@ describe('the earliest a rack can be ready', () => {
 });
 
 describe('calls', () => {
-  const hold: HoldSight = {
+  const hold: HoldView = {
     batch: 'B-1',
     operation: 'rest',
     operationName: 'Body rest',

@@ -8,7 +8,7 @@ import { bodyRoute, branchingRoute, entry, hoursIn, neckRoute, openBody } from '
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { joinAhead, meetingCalls, meetingSides } from './meeting-sides.ts';
-import { millCalls, type DimensionSight } from './mill-calls.ts';
+import { millCalls, type DimensionView } from './mill-calls.ts';
 import { neededMs } from './needed.ts';
 
 /** Ten hours of work every day, from 06:00: every hour of a test can be counted by hand. */
@@ -117,7 +117,7 @@ describe('calls of the mill', () => {
     ...{ key: 'w', name: 'Pocket width', unit: 'mm', nominal: 57.25, lower: 57.17, upper: 57.33 },
     ...{ firstPiece: true, sample: 3 },
   };
-  const sight = (rest: Partial<DimensionSight>): DimensionSight => ({
+  const view = (rest: Partial<DimensionView>): DimensionView => ({
     ...{ model: 'Halyard', kind: 'B', check, piecesAPoint: 8, drift: null, hit: null, href: '/chart' },
     ...{ rangeHit: null, outside: [] },
     ...rest,
@@ -132,9 +132,9 @@ describe('calls of the mill', () => {
     const [near, hit] = millCalls({
       ...none,
       dimensions: [
-        sight({ drift }),
-        sight({ hit: { rule: 'beyond', at: 30, from: 30, side: 'above' } }),
-        sight({}),
+        view({ drift }),
+        view({ hit: { rule: 'beyond', at: 30, from: 30, side: 'above' } }),
+        view({}),
       ],
     });
     expect(near).toMatchObject({
@@ -148,7 +148,7 @@ describe('calls of the mill', () => {
   it('name a value outside its spec before anything else, and a range beyond its limits (11.8)', () => {
     const [outside, range] = millCalls({
       ...none,
-      dimensions: [sight({ drift, outside: [57.4] }), sight({ rangeHit: { at: 3, side: 'above' } })],
+      dimensions: [view({ drift, outside: [57.4] }), view({ rangeHit: { at: 3, side: 'above' } })],
     });
     expect(outside).toMatchObject({
       title: 'Halyard B: pocket width is outside its limits',
@@ -158,11 +158,11 @@ describe('calls of the mill', () => {
   });
 
   it('leave a limit that is far away in peace, and say when it is reached already', () => {
-    const far = sight({ drift: { ...drift, pointsToLimit: 40 } });
+    const far = view({ drift: { ...drift, pointsToLimit: 40 } });
     expect(millCalls({ ...none, dimensions: [far] })).toEqual([]);
     const [at] = millCalls({
       ...none,
-      dimensions: [sight({ drift: { ...drift, pointsToLimit: 0, highPoints: Infinity } })],
+      dimensions: [view({ drift: { ...drift, pointsToLimit: 0, highPoints: Infinity } })],
     });
     expect(at?.title).toBe('Halyard B: pocket width is at its lower limit');
   });

@@ -6,7 +6,7 @@ import { RUN_RULES, type RunHit } from '../machining/run-rules.ts';
 import type { Call } from './calls.ts';
 
 /** One dimension as its chart sees it. */
-export interface DimensionSight {
+export interface DimensionView {
   model: string;
   kind: string;
   check: Check;
@@ -23,7 +23,7 @@ export interface DimensionSight {
   href: string;
 }
 
-export interface CutterSight {
+export interface CutterView {
   station: string;
   stationName: string;
   tool: string;
@@ -33,7 +33,7 @@ export interface CutterSight {
   pastWith: string | null;
 }
 
-export interface MachineSight {
+export interface MachineView {
   code: string;
   name: string;
   station: string;
@@ -53,9 +53,9 @@ const SOON_PIECES = 150;
 
 /** Calls for dimensions that drift or break a run rule, cutters at their end, and machines that cannot be trusted. */
 export function millCalls(options: {
-  dimensions: readonly DimensionSight[];
-  cutters: readonly CutterSight[];
-  machines: readonly MachineSight[];
+  dimensions: readonly DimensionView[];
+  cutters: readonly CutterView[];
+  machines: readonly MachineView[];
 }): Call[] {
   return [
     ...options.dimensions.flatMap(dimensionCall),
@@ -64,8 +64,8 @@ export function millCalls(options: {
   ];
 }
 
-function dimensionCall(sight: DimensionSight): Call[] {
-  const { check, model, kind, drift, hit, href, piecesAPoint } = sight;
+function dimensionCall(view: DimensionView): Call[] {
+  const { check, model, kind, drift, hit, href, piecesAPoint } = view;
   const name = `${model} ${kind}: ${check.name.toLowerCase()}`;
   const common = {
     kind: 'dimension' as const,
@@ -73,13 +73,13 @@ function dimensionCall(sight: DimensionSight): Call[] {
     evidence: href,
   };
   const id = `dimension:${model}:${kind}:${check.key}`;
-  if (sight.outside.length > 0)
+  if (view.outside.length > 0)
     return [
       {
         ...common,
         id,
         title: `${name} is outside its limits`,
-        detail: `The last look has ${sight.outside.map((value) => valueWords(check, value)).join(', ')}; limits ${limitsWords(check)}.`,
+        detail: `The last look has ${view.outside.map((value) => valueWords(check, value)).join(', ')}; limits ${limitsWords(check)}.`,
         cost: SPOILT_LOAD_COST,
       },
     ];
@@ -99,7 +99,7 @@ function dimensionCall(sight: DimensionSight): Call[] {
   }
   const broken = hit
     ? `${RUN_RULES[hit.rule].name}, ${hit.side} the centre`
-    : sight.rangeHit && `its pieces differ too ${sight.rangeHit.side === 'above' ? 'much' : 'little'}`;
+    : view.rangeHit && `its pieces differ too ${view.rangeHit.side === 'above' ? 'much' : 'little'}`;
   if (!broken) return [];
   return [
     {
@@ -112,7 +112,7 @@ function dimensionCall(sight: DimensionSight): Call[] {
   ];
 }
 
-function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, pastWith }: CutterSight): Call[] {
+function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, pastWith }: CutterView): Call[] {
   const over = usedMinutes >= lifeMinutes;
   if (!over && pastWith === null) return [];
   const href = `/mill/${station}`;
@@ -131,7 +131,7 @@ function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, past
   ];
 }
 
-function machineCall({ code, name, station, trouble, open }: MachineSight): Call[] {
+function machineCall({ code, name, station, trouble, open }: MachineView): Call[] {
   const href = `/mill/${station}`;
   const common = { kind: 'machine' as const, evidence: href };
   const calls: Call[] = [];

@@ -4,7 +4,7 @@ import type { Call } from './calls.ts';
 import type { RoutedBatch } from './station-load.ts';
 
 /** Pieces of a rack that are not cut yet, and how many of them have their wood. */
-export interface WoodSight {
+export interface WoodView {
   batch: string;
   pieces: number;
   wooded: number;
@@ -27,11 +27,11 @@ export function uncutPieces({ state, route }: RoutedBatch): number {
 }
 
 /** Wood that nobody chose yet and that can still be chosen: one call for all racks. */
-export function woodCalls(wood: readonly WoodSight[]): Call[] {
+export function woodCalls(wood: readonly WoodView[]): Call[] {
   const without = wood.filter(({ pieces, wooded }) => wooded < pieces);
   const [first] = without;
   if (!first) return [];
-  const missing = ({ pieces, wooded }: WoodSight): number => pieces - wooded;
+  const missing = ({ pieces, wooded }: WoodView): number => pieces - wooded;
   const named = without.slice(0, MOST_NAMED).map((one) => `${one.batch}: ${missing(one)} of ${one.pieces}`);
   const more = without.length - named.length;
   return [

@@ -1,8 +1,8 @@
 import type { DryingOutlook } from '../wood/drying/forecast.ts';
-import { roomCalls, type RoomSight } from './room-calls.ts';
+import { roomCalls, type RoomView } from './room-calls.ts';
 
 const after = (days: number): DryingOutlook => ({ median: 24 * days, low90: 20 * days, high90: 30 * days });
-const room = (extra: Partial<RoomSight> = {}): RoomSight => ({
+const room = (extra: Partial<RoomView> = {}): RoomView => ({
   room: 'Wood room',
   band: { lowPct: 6, highPct: 8.5 },
   relativeHumidityPct: 54,

@@ -14,7 +14,7 @@ export interface ForecastShift {
   drifted: DryingOutlook | 'never' | null;
 }
 
-export interface RoomSight {
+export interface RoomView {
   room: string;
   band: MoistureWindow;
   relativeHumidityPct: number | null;
@@ -35,14 +35,14 @@ const HOURS_A_DAY = 24;
 const SHIFTS_NAMED = 3;
 
 /** Calls for rooms that drift, with what that does to each forecast, and for sensors that cannot be believed. */
-export function roomCalls(rooms: readonly RoomSight[]): Call[] {
+export function roomCalls(rooms: readonly RoomView[]): Call[] {
   return rooms.flatMap((room) => [
     ...(room.drift ? [driftCall(room, room.drift)] : []),
     ...(room.health.state === 'silent' || room.health.state === 'stuck' ? [sensorCall(room)] : []),
   ]);
 }
 
-function driftCall(room: RoomSight, drift: RoomDrift): Call {
+function driftCall(room: RoomView, drift: RoomDrift): Call {
   const { band, relativeHumidityPct, wantedRhPct, shifts } = room;
   const moved = shifts.filter((shift) => Math.abs(daysLater(shift)) >= 0.5);
   const named = moved.slice(0, SHIFTS_NAMED).map(shiftWords);
@@ -78,7 +78,7 @@ function shiftWords(shift: ForecastShift): string {
   return `${shift.code} ${Math.abs(days).toFixed(days < 10 ? 1 : 0)} days ${days > 0 ? 'later' : 'sooner'}`;
 }
 
-function sensorCall(room: RoomSight): Call {
+function sensorCall(room: RoomView): Call {
   return {
     id: `sensor:${room.room}`,
     kind: 'sensor',

@@ -16,7 +16,7 @@ import {
 import type { Route } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { ageingSeen } from './ageing.ts';
+import { ageingView } from './ageing.ts';
 import { name, plainWords } from '../units/json-schema.ts';
 
 /** Pieces go into the cold, or come out of it. */
@@ -60,7 +60,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: AgeBody): Ou
   if (operation.mode !== 'hold' || operation.rule.rule !== 'ageing') throw new Error('age: no ageing');
   const positions = pieces.map((piece) => piece.position);
   const sinceMs = Math.min(...pieces.map((piece) => piece.sinceMs));
-  const seen = ageingSeen({ ageing: state.ageing ?? [], positions, sinceMs, atMs: entry.atMs });
+  const seen = ageingView({ ageing: state.ageing ?? [], positions, sinceMs, atMs: entry.atMs });
   const passed = (entry.atMs - seen.sinceMs) / HOUR_MS;
   const { coldHours, cycles } = operation.rule;
   const short =

@@ -5,7 +5,7 @@ import { HOUR_MS } from '../units/quantities.ts';
 import type { HoldContext, HoldRuleKind } from './rules.ts';
 
 /** Where pieces are in their turns of cold and warm. */
-export interface AgeingSeen {
+export interface AgeingView {
   /** Times they came out of the cold. */
   cycles: number;
   /** Where they are now; null: not begun. */
@@ -14,12 +14,12 @@ export interface AgeingSeen {
 }
 
 /** The turns of the piece that has had fewest. */
-export function ageingSeen({
+export function ageingView({
   ageing = [],
   positions,
   sinceMs,
   atMs,
-}: Pick<HoldContext, 'ageing' | 'positions' | 'sinceMs' | 'atMs'>): AgeingSeen {
+}: Pick<HoldContext, 'ageing' | 'positions' | 'sinceMs' | 'atMs'>): AgeingView {
   const seen = positions.map((position) => {
     const turns = ageing.filter(
       (turn) => turn.atMs >= sinceMs && turn.atMs <= atMs && turn.positions.includes(position),
@@ -39,7 +39,7 @@ export function ageingSeen({
 
 export const ageing: HoldRuleKind<AgeingRule> = {
   isOver(rule, context) {
-    const { cycles, phase, sinceMs } = ageingSeen(context);
+    const { cycles, phase, sinceMs } = ageingView(context);
     const passed = (context.atMs - sinceMs) / HOUR_MS;
     const length = phase === 'cold' ? rule.coldHours : rule.warmHours;
     const left = Math.max(0, length - passed);
@@ -68,7 +68,7 @@ export const ageing: HoldRuleKind<AgeingRule> = {
         };
   },
   forecastEnd(rule, context) {
-    const { cycles, phase, sinceMs } = ageingSeen(context);
+    const { cycles, phase, sinceMs } = ageingView(context);
     const turn = rule.coldHours + rule.warmHours;
     const begun = phase === null ? context.atMs : sinceMs;
     const rest = phase === 'warm' ? rule.warmHours : turn;

@@ -34,7 +34,7 @@ export function cureStartMs({
 }
 
 /** How far the pieces of a cure are: the slowest of them speaks for all. */
-export interface CureSeen {
+export interface CureView {
   gathered: number;
   needed: number;
   q: number;
@@ -47,12 +47,12 @@ export interface CureSeen {
  * Reference hours reached and needed at a moment, the context's or an earlier one, by the coats on the pieces where a recipe laid them and by the
  * rule otherwise; undefined when no climate is known.
  */
-export function cureSeen(
+export function cureView(
   rule: CureRule,
   room: string,
   context: HoldContext,
   atMs = context.atMs,
-): CureSeen | undefined {
+): CureView | undefined {
   const { cure: fact } = context;
   const startMs = cureStartMs(context);
   if (fact) {
@@ -63,12 +63,12 @@ export function cureSeen(
 }
 
 /** The cure of pieces with the same coats, up to the context's moment: what lies on them and where they stood is laid out once. */
-type CureClock = (atMs: number) => CureSeen;
+type CureClock = (atMs: number) => CureView;
 
-const slowest = (clocks: readonly CureClock[], atMs: number): CureSeen | undefined =>
+const slowest = (clocks: readonly CureClock[], atMs: number): CureView | undefined =>
   clocks
     .map((clock) => clock(atMs))
-    .reduce<CureSeen | undefined>(
+    .reduce<CureView | undefined>(
       (worst, one) => (!worst || one.needed - one.gathered > worst.needed - worst.gathered ? one : worst),
       undefined,
     );
@@ -132,7 +132,7 @@ const silentHours = (spans: readonly Span[], untilMs: number): number =>
  * by the air of the weeks before it.
  */
 export function cureEndAt(rule: CureRule, room: string, context: HoldContext, atMs: number): HoldForecast {
-  const seenAt = (ms: number): CureSeen | undefined => cureSeen(rule, room, context, ms);
+  const seenAt = (ms: number): CureView | undefined => cureView(rule, room, context, ms);
   const seen = seenAt(atMs);
   if (!seen) return NO_END;
   const left = seen.needed - seen.gathered;
@@ -170,7 +170,7 @@ const h = (hours: number): string => (hours < 10 ? hours.toFixed(1) : Math.floor
 
 /** What the clock alone says. */
 function clockJudgement(rule: CureRule, room: string, context: HoldContext): HoldJudgement {
-  const seen = cureSeen(rule, room, context);
+  const seen = cureView(rule, room, context);
   if (!seen)
     return {
       over: false,

@@ -21,7 +21,7 @@ import {
   type Selection,
 } from '../ledger/index.ts';
 import type { HoldOperation, Route } from '../route/index.ts';
-import { ageingSeen } from './ageing.ts';
+import { ageingView } from './ageing.ts';
 import { holdContext } from './context.ts';
 import { lastMark } from './cure.ts';
 import { isOver } from './kinds.ts';
@@ -163,7 +163,7 @@ function firstNotOver(state: BatchState, chosen: Chosen, entry: Entry, body: End
 /** Ageing stops when it is wanted: once they came out of the cold and somebody says what is to be seen. */
 function seenEnough(operation: HoldOperation, context: HoldContext, { seen }: EndBody): boolean {
   if (operation.rule.rule !== 'ageing' || !seen) return false;
-  const { cycles, phase } = ageingSeen(context);
+  const { cycles, phase } = ageingView(context);
   return cycles > 0 && phase === 'warm';
 }
 

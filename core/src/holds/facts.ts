@@ -10,7 +10,7 @@ import {
 import { operationOf, type HoldOperation, type Route } from '../route/index.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { holdContext } from './context.ts';
-import { cureSeen, lastPanel } from './cure.ts';
+import { cureView, lastPanel } from './cure.ts';
 import type { HoldContext } from './rules.ts';
 
 /** The rooms and booths whose climate a judgement of this batch's coats and cures would have to know. */
@@ -38,7 +38,7 @@ export function cureFacts(
   if (rule.rule !== 'cure') return [];
   return coatedAlike(state, group.positions).flatMap((positions) => {
     const asked = { ...context, positions };
-    const seen = cureSeen(rule, room, asked);
+    const seen = cureView(rule, room, asked);
     const panel = lastPanel(rule, asked);
     const cured = { sinceMs: group.sinceMs, positions };
     return seen

@@ -6,7 +6,7 @@ import type { EntryBody } from '../entries/index.ts';
 import { cleared, FinishRack, plan, route, shipped, steady } from '../testing/finish-rack.ts';
 import { hoursIn } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
-import { finishSights } from './ladder.ts';
+import { finishViews } from './ladder.ts';
 
 describe('coats by a recipe', () => {
   it('bring their own film and hours, and an operation is done when the recipe’s coats are on', () => {
@@ -45,7 +45,7 @@ describe('coats by a recipe', () => {
     expect(
       recoatAgainst({ state: rack.state, positions: [1], atMs: hoursIn(0.3), climateOf }),
     ).toBeUndefined();
-    expect(rack.sights(0.3)[0]).toMatchObject({ title: 'Next coat now', ready: true });
+    expect(rack.views(0.3)[0]).toMatchObject({ title: 'Next coat now', ready: true });
   });
 
   it('more than the recipe asks for want a reason, which stays with the coat', () => {
@@ -81,7 +81,7 @@ describe('coats by a recipe', () => {
       .must(0, { type: 'start' }, { type: 'coat', pieces: [1, 2] })
       .must(1, { type: 'coat', pieces: [3, 4, 5, 6] });
     rack.must(1, { type: 'done' });
-    const groups = rack.sights(2);
+    const groups = rack.views(2);
     expect(groups.map(({ positions }) => positions)).toEqual([
       [1, 2],
       [3, 4, 5, 6],
@@ -177,8 +177,8 @@ describe('the end of a cure', () => {
 
 describe('the ladder', () => {
   it('has a rung for each coat, to scale, with what sanding left of it', () => {
-    const [sight] = cleared().sights(100);
-    expect(sight?.rungs.map(({ name }) => name)).toEqual([
+    const [view] = cleared().views(100);
+    expect(view?.rungs.map(({ name }) => name)).toEqual([
       'Sealer',
       'Burst',
       'Burst',
@@ -188,18 +188,18 @@ describe('the ladder', () => {
       'Clear',
     ]);
     // Sealer 95 µm at 22 %, less 6 µm sanded; burst 45 at 11 %; clear 105 at 22 %.
-    expect(sight?.rungs.map(({ leftUm }) => Number(leftUm.toFixed(2)))).toEqual([
+    expect(view?.rungs.map(({ leftUm }) => Number(leftUm.toFixed(2)))).toEqual([
       14.9, 4.95, 4.95, 23.1, 23.1, 23.1, 23.1,
     ]);
-    expect(sight?.buildUm).toBeCloseTo(117.2, 6);
-    expect(sight?.next).toBe('buff');
-    expect(sight?.title).toMatch(/^Buff \d+ h$/);
-    expect(sight?.rungs.at(-1)).toMatchObject({ booth: null, extra: null });
-    expect(sight?.rungs[3]).toMatchObject({ booth: 'booth-3', lot: 'TL-88' });
+    expect(view?.buildUm).toBeCloseTo(117.2, 6);
+    expect(view?.next).toBe('buff');
+    expect(view?.title).toMatch(/^Buff \d+ h$/);
+    expect(view?.rungs.at(-1)).toMatchObject({ booth: null, extra: null });
+    expect(view?.rungs[3]).toMatchObject({ booth: 'booth-3', lot: 'TL-88' });
   });
 
   it('tells what sanding would leave: 117 − 22 µm with the spreads of coats and sandings', () => {
-    const sanding = cleared().sights(100)[0]?.sanding;
+    const sanding = cleared().views(100)[0]?.sanding;
     expect(sanding?.leftUm).toBeCloseTo(95.2, 6);
     // Sealer 7·0.22, burst 3·0.11 twice, clear 7·0.22 four times, sanded 1.2, to be sanded 4.4.
     const sd = Math.hypot(1.54, 0.33, 0.33, 1.54, 1.54, 1.54, 1.54, 1.2, 4.4);
@@ -212,25 +212,25 @@ describe('the ladder', () => {
     const cold = steady.map((one) =>
       one.atMs > hoursIn(100 - 24) && one.atMs <= hoursIn(100) ? { ...one, temperatureC: 15 } : one,
     );
-    const [sight] = cleared().sights(100, cold);
-    expect(sight?.moved?.hours).toBeGreaterThan(4);
-    expect(sight?.moved?.why).toBe('the last day was 6.0 °C colder than usual');
-    expect(sight?.moved?.proof).toBe('18.3 reference hours where 24.0 were expected');
-    expect(cleared().sights(100)[0]?.moved).toBeNull();
+    const [view] = cleared().views(100, cold);
+    expect(view?.moved?.hours).toBeGreaterThan(4);
+    expect(view?.moved?.why).toBe('the last day was 6.0 °C colder than usual');
+    expect(view?.moved?.proof).toBe('18.3 reference hours where 24.0 were expected');
+    expect(cleared().views(100)[0]?.moved).toBeNull();
   });
 
   it('says what moved the date of pieces that left the cure and came back: the coats laid since', () => {
     const rack = cleared();
-    const [before] = rack.sights(58);
+    const [before] = rack.views(58);
     rack.must(60, { type: 'rework', to: 'clear', reason: 'dust', pieces: [1, 2, 3, 4, 5, 6] });
     rack.must(61, { type: 'start' });
     for (const hour of [61, 63, 65, 67]) rack.must(hour, { type: 'coat' });
     rack.must(68, { type: 'done' });
-    const [sight] = rack.sights(72);
-    expect(sight).toMatchObject({ operation: 'cure', moved: { why: '4 coats more', proof: null } });
-    expect(sight?.moved?.hours).toBeCloseTo(((sight?.fromMs ?? 0) - (before?.fromMs ?? 0)) / 3_600_000, 0);
+    const [view] = rack.views(72);
+    expect(view).toMatchObject({ operation: 'cure', moved: { why: '4 coats more', proof: null } });
+    expect(view?.moved?.hours).toBeCloseTo(((view?.fromMs ?? 0) - (before?.fromMs ?? 0)) / 3_600_000, 0);
     // Pieces that were not in the cure a day ago had no date that could have moved.
-    expect(cleared().sights(30)[0]?.moved).toBeNull();
+    expect(cleared().views(30)[0]?.moved).toBeNull();
   });
 
   it('says nothing of a date when they were somewhere else a day ago', () => {
@@ -239,7 +239,7 @@ describe('the ladder', () => {
     rack.must(47, { type: 'start' });
     for (const hour of [47, 49, 51, 53]) rack.must(hour, { type: 'coat' });
     rack.must(54, { type: 'done' });
-    expect(rack.sights(72)[0]).toMatchObject({ operation: 'cure', moved: null });
+    expect(rack.views(72)[0]).toMatchObject({ operation: 'cure', moved: null });
   });
 
   it('says when readings that came late made it count anew', () => {
@@ -249,14 +249,14 @@ describe('the ladder', () => {
     const warm = steady.map((one) =>
       one.atMs >= hoursIn(40) && one.atMs < hoursIn(60) ? { ...one, temperatureC: 26 } : one,
     );
-    const [sight] = finishSights({
+    const [view] = finishViews({
       state: rack.state,
       route,
       nowMs,
       air: { climateOf: () => warm, late },
       time: (ms) => `${((ms - hoursIn(0)) / 3_600_000).toFixed(0)} h`,
     });
-    expect(sight?.recomputed).toMatch(
+    expect(view?.recomputed).toMatch(
       /^Readings of Cure room, 40 h to 60 h, came late at 99 h: computed anew, \d\.\d reference hours more\.$/,
     );
   });
@@ -266,13 +266,13 @@ describe('the ladder', () => {
     rack.must(0, { type: 'start' }, { type: 'coat' }, { type: 'done' });
     expect(rack.end(5)).toBeNull();
     rack.must(5, { type: 'start' }, { type: 'coat', room: 'Booth 2' });
-    expect(rack.sights(5.5)[0]).toMatchObject({
+    expect(rack.views(5.5)[0]).toMatchObject({
       title: 'Next coat from 6 h',
       ready: false,
       next: 'coat',
       coat: { number: 2, of: 2 },
     });
-    expect(rack.sights(6.5)[0]).toMatchObject({ title: 'Next coat now', ready: true });
+    expect(rack.views(6.5)[0]).toMatchObject({ title: 'Next coat now', ready: true });
   });
 });
 
@@ -312,7 +312,7 @@ describe('pieces that go back', () => {
   it('are stripped to where they go back to: only the sealer and what lies under it stay', () => {
     const rack = atBuff().must(501, slip);
     const build = (position: number) =>
-      rack.sights(502).find(({ positions }) => positions.includes(position))?.buildUm;
+      rack.views(502).find(({ positions }) => positions.includes(position))?.buildUm;
     expect(build(4)).toBeCloseTo(14.9, 6);
     expect(build(1)).toBeCloseTo(117.2, 6);
   });
@@ -383,7 +383,7 @@ describe('what a send-back costs starts the rack’s cure anew (11.6)', () => {
   it('no more: the rest has what is left of it, by the clock of the ladder', () => {
     const rack = cleared();
     const nowMs = hoursIn(150);
-    const ladderMs = rack.sights(150)[0]?.fromMs ?? NaN;
+    const ladderMs = rack.views(150)[0]?.fromMs ?? NaN;
     const asked = { state: rack.state, route, calendar, from: 'cure', to: 'colour', positions: [4], nowMs };
     const { goesOn } = sendBackCosts({ ...asked, holdEndMs: ladderMs });
     // Buff 10 + 25 min, two cycles of 24 h, wear 35 min, ship 85 min after the date on the ladder.
@@ -407,7 +407,7 @@ describe('sanding and scuffing', () => {
       { type: 'sand', pieces: [2] },
     );
     const build = (position: number) =>
-      rack.sights(501).find(({ positions }) => positions.includes(position))?.buildUm;
+      rack.views(501).find(({ positions }) => positions.includes(position))?.buildUm;
     expect(build(1)).toBeCloseTo(117.2 - 30, 6);
     expect(build(2)).toBeCloseTo(117.2 - 22, 6);
     expect(rack.file(501, { type: 'sand', removalUm: -2 })).toMatch(/-2 µm cannot be sanded off/);

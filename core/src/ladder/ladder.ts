@@ -9,7 +9,7 @@ import {
   gatheredAlong,
   laidCoats,
   layersOn,
-  recoatSeen,
+  recoatView,
   restsOf,
   airStretches,
   thickestOf,
@@ -36,7 +36,7 @@ import { contextIn, movedSince, type Moved } from './moved.ts';
 import { buildSd, sandingAhead, type SandingAhead } from './sanding-ahead.ts';
 
 /** One coat of the ladder: a rung to scale, with how far it has cured. */
-export interface RungSeen {
+export interface RungView {
   /** Name of the recipe's step, or of the operation it was laid at. */
   name: string;
   material: string;
@@ -60,14 +60,14 @@ export interface RungSeen {
 export type FinishNext = Until | 'coat' | 'age' | 'work' | 'held';
 
 /** Pieces of a rack that stand together and carry the same coats, and what may be done with them. */
-export interface FinishSight {
+export interface FinishView {
   operation: string;
   operationName: string;
   station: string;
   standing: 'waiting' | 'inHand' | 'onHold';
   positions: number[];
   /** Lowest first. */
-  rungs: RungSeen[];
+  rungs: RungView[];
   buildUm: number;
   buildSdUm: number;
   next: FinishNext;
@@ -100,14 +100,14 @@ export interface FinishSight {
 }
 
 /** The same as a list of many racks draws it: its rungs to scale, without the numbers behind them. */
-export type ListedSight = Omit<FinishSight, 'rungs'> & {
-  rungs: Pick<RungSeen, 'name' | 'leftUm' | 'progress'>[];
+export type ListedView = Omit<FinishView, 'rungs'> & {
+  rungs: Pick<RungView, 'name' | 'leftUm' | 'progress'>[];
 };
 
 /** A ladder as lists show it: its rungs without what only the rack's own page draws. */
-export const listed = ({ rungs, ...sight }: FinishSight): ListedSight => ({
+export const listed = ({ rungs, ...view }: FinishView): ListedView => ({
   rungs: rungs.map(({ name, leftUm, progress }) => ({ name, leftUm, progress })),
-  ...sight,
+  ...view,
 });
 
 interface Question {
@@ -122,7 +122,7 @@ interface Question {
 }
 
 /** Every group of a rack that is still here, as its ladder shows it: in order of the route, then of places. */
-export function finishSights(question: Question): FinishSight[] {
+export function finishViews(question: Question): FinishView[] {
   const { state, route } = question;
   return groupsOf(state)
     .map((group) => sightOf(question, group))
@@ -135,7 +135,7 @@ export function finishSights(question: Question): FinishSight[] {
 
 interface Group {
   operation: string;
-  standing: FinishSight['standing'];
+  standing: FinishView['standing'];
   sinceMs: number;
   called: string | null;
   positions: number[];
@@ -153,7 +153,7 @@ function groupsOf(state: BatchState): Group[] {
     const [first] = pieces;
     if (!first) return [];
     const { operation, called } = first;
-    const standing = first.standing as FinishSight['standing'];
+    const standing = first.standing as FinishView['standing'];
     const sinceMs = Math.min(...pieces.map((piece) => piece.sinceMs));
     return coatedAlike(
       state,
@@ -162,7 +162,7 @@ function groupsOf(state: BatchState): Group[] {
   });
 }
 
-function sightOf(question: Question, group: Group): FinishSight {
+function sightOf(question: Question, group: Group): FinishView {
   const { state, route, nowMs, air } = question;
   const operation = operationOf(route, group.operation);
   const thickest = thickestOf(state, group.positions);
@@ -192,7 +192,7 @@ function sightOf(question: Question, group: Group): FinishSight {
     station: operation.stations[0] ?? '',
     standing: group.standing,
     positions: group.positions,
-    rungs: layers.map((layer, i) => rungSeen(state, route, layer, rungs[i])),
+    rungs: layers.map((layer, i) => rungView(state, route, layer, rungs[i])),
     buildUm: summarise(builds).mean,
     buildSdUm: buildSd(state, layers, thickest),
     bridgedHours: bridged.reduce((sum, span) => sum + span.toMs - span.fromMs, 0) / HOUR_MS,
@@ -212,12 +212,12 @@ function sightOf(question: Question, group: Group): FinishSight {
 
 const ZERO: ByUntil = { recoat: 0, sand: 0, buff: 0 };
 
-function rungSeen(
+function rungView(
   state: BatchState,
   route: Route,
   { coat, filmUm, leftUm }: Layer,
   rung: { slabUm: number; gathered: number; needs: ByUntil; progress: ByUntil } | undefined,
-): RungSeen {
+): RungView {
   const step = state.finish?.coats.find((one) => one.step === coat.step);
   const operation = route.operations.find(({ key }) => key === coat.operation);
   return {
@@ -237,7 +237,7 @@ function rungSeen(
 }
 
 type Outlook = Pick<
-  FinishSight,
+  FinishView,
   'next' | 'ready' | 'title' | 'detail' | 'fromMs' | 'lowMs' | 'highMs' | 'closesMs' | 'moved'
 >;
 const NO_DATE = { fromMs: null, lowMs: null, highMs: null, closesMs: null, moved: null };
@@ -308,7 +308,7 @@ function coatOutlook(
 ): Outlook {
   const which = `Coat ${due.number}${due.asked > 0 ? ` of ${due.asked}` : ''} at ${operation.name}`;
   const position = positions[0] ?? 0;
-  const seen = recoatSeen({ state, position, layers, climateOf: air.climateOf, atMs: nowMs });
+  const seen = recoatView({ state, position, layers, climateOf: air.climateOf, atMs: nowMs });
   if (!seen)
     return {
       ...NO_DATE,

@@ -1,5 +1,5 @@
 import type { ClimateOf } from '../coats/index.ts';
-import { cureEndAt, cureSeen, holdContext, type HoldContext } from '../holds/index.ts';
+import { cureEndAt, cureView, holdContext, type HoldContext } from '../holds/index.ts';
 import { count, type BatchState, type PanelEnd } from '../ledger/index.ts';
 import type { HoldOperation } from '../route/index.ts';
 import { roomAir } from '../finishing/cure.ts';
@@ -60,7 +60,7 @@ export function movedSince(options: {
     ({ atMs, positions }) => atMs > yesterdayMs && positions.some((p) => group.positions.includes(p)),
   ).length;
   if (laid > 0) return { hours, why: count(laid, 'coat more', 'coats more'), proof: null };
-  const { q } = cureSeen(rule, room, context) ?? rule;
+  const { q } = cureView(rule, room, context) ?? rule;
   const gained = roomAir(climate)?.hours(yesterdayMs, nowMs, q);
   const expected = cureOutlook(climate, yesterdayMs, q);
   if (gained === undefined || !expected) return null;

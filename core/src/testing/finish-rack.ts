@@ -3,7 +3,7 @@ import { applyEntry } from '../entries/reduce.ts';
 import { finishPlan, type FinishPlan } from '../finishing/recipe.ts';
 import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
 import { factsForEnd } from '../holds/facts.ts';
-import { finishSights, type FinishSight } from '../ladder/ladder.ts';
+import { finishViews, type FinishView } from '../ladder/ladder.ts';
 import type { BatchState } from '../ledger/batch.ts';
 import type { EntryBody } from '../entries/index.ts';
 import { isRefusal } from '../ledger/refusal.ts';
@@ -119,14 +119,14 @@ export class FinishRack {
   end(hour: number, extra: Partial<Extract<EntryBody, { type: 'end' }>> = {}): string | null {
     return this.file(hour, { type: 'end', facts: this.facts(hour, extra.panel), ...extra });
   }
-  sights(hour: number, samples = steady): FinishSight[] {
+  views(hour: number, samples = steady): FinishView[] {
     return this.sightsIn(hour, () => samples);
   }
   /** With the air of each room told apart. */
-  sightsIn(hour: number, climateOf: ClimateOf): FinishSight[] {
+  sightsIn(hour: number, climateOf: ClimateOf): FinishView[] {
     const nowMs = hoursIn(hour);
     const time = (ms: number): string => `${((ms - hoursIn(0)) / 3_600_000).toFixed(0)} h`;
-    return finishSights({ state: this.state, route, nowMs, air: { climateOf, late: [] }, time });
+    return finishViews({ state: this.state, route, nowMs, air: { climateOf, late: [] }, time });
   }
 }
 

@@ -1,14 +1,14 @@
 import { Controller, Get } from '@nestjs/common';
 import { ApiOkResponse, ApiProperty, ApiTags } from '@nestjs/swagger';
-import { BackupService, type BackupSeen, type BackupsSeen } from './backup.service.ts';
+import { BackupService, type BackupView, type BackupsView } from './backup.service.ts';
 
-class BackupDto implements BackupSeen {
+class BackupDto implements BackupView {
   @ApiProperty() name: string;
   @ApiProperty() atMs: number;
   @ApiProperty() bytes: number;
 }
 
-class BackupsDto implements BackupsSeen {
+class BackupsDto implements BackupsView {
   /** False: no folder is set, and nobody takes backups here. */
   @ApiProperty() on: boolean;
   @ApiProperty() keepDays: number;

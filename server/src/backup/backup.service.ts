@@ -18,18 +18,18 @@ const OVERDUE_AFTER_MS = 36 * HOUR_MS;
 const NAME = /^ample-crane-.*\.dump$/;
 const script = fileURLToPath(new URL('../../../scripts/backup.sh', import.meta.url));
 
-export interface BackupSeen {
+export interface BackupView {
   name: string;
   atMs: number;
   bytes: number;
 }
 
-export interface BackupsSeen {
+export interface BackupsView {
   /** False: no folder is set, and nobody takes backups here. */
   on: boolean;
   keepDays: number;
   /** Newest first. */
-  backups: BackupSeen[];
+  backups: BackupView[];
   overdue: boolean;
   /** Why the last one failed, since this server runs. */
   trouble: string | null;
@@ -80,7 +80,7 @@ export class BackupService implements OnApplicationBootstrap {
     }
   }
 
-  async seen(): Promise<BackupsSeen> {
+  async seen(): Promise<BackupsView> {
     const backups = await this.files();
     const lastMs = backups[0]?.atMs ?? this.startedMs;
     const on = this.folder !== undefined;
@@ -109,7 +109,7 @@ export class BackupService implements OnApplicationBootstrap {
     ];
   }
 
-  private async files(): Promise<BackupSeen[]> {
+  private async files(): Promise<BackupView[]> {
     const { folder } = this;
     if (folder === undefined) return [];
     const names = (await readdir(folder).catch(() => [])).filter((name) => NAME.test(name));

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DAY_MS, HOUR_MS } from '@ample-crane/core';
 import { Works } from '../testing/works.ts';
-import { BackupService, type BackupsSeen } from './backup.service.ts';
+import { BackupService, type BackupsView } from './backup.service.ts';
 
 describe('the nightly backup (12.15)', () => {
   let works: Works;
@@ -19,7 +19,7 @@ describe('the nightly backup (12.15)', () => {
   });
 
   const take = (): Promise<void> => works.app.get(BackupService).take();
-  const seen = async (): Promise<BackupsSeen> => (await works.http.get('/api/backups')).body as BackupsSeen;
+  const seen = async (): Promise<BackupsView> => (await works.http.get('/api/backups')).body as BackupsView;
   const calls = async (): Promise<string[]> =>
     ((await works.http.get('/api/board')).body as { calls: { kind: string; detail: string }[] }).calls
       .filter(({ kind }) => kind === 'backup')

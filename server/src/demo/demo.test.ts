@@ -8,7 +8,7 @@ import { FloorService } from '../flow/floor.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { freshDatabase } from '../testing/databases.ts';
-import { LotsSeenService } from '../wood/lots-seen.service.ts';
+import { LotViewsService } from '../wood/lot-views.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { MetersService } from '../wood/meters.service.ts';
 import { StockService } from '../wood/stock.service.ts';
@@ -58,10 +58,10 @@ describe('Tarrow Works', () => {
     for (const rule of ['moisture', 'elapsed', 'cure', 'settle'] as const) expect(rules).toContain(rule);
 
     const { racks } = await app.get(RacksInFinishService).list();
-    const sights = racks.flatMap((rack) => rack.sights);
-    expect(sights.length).toBeGreaterThan(5);
-    expect(sights.some(({ rungs }) => rungs.length === 7)).toBe(true);
-    expect(sights.some(({ moved }) => moved?.why.includes('colder') ?? false)).toBe(true);
+    const views = racks.flatMap((rack) => rack.views);
+    expect(views.length).toBeGreaterThan(5);
+    expect(views.some(({ rungs }) => rungs.length === 7)).toBe(true);
+    expect(views.some(({ moved }) => moved?.why.includes('colder') ?? false)).toBe(true);
     for (const kind of ['booth', 'material'] as const) expect(kinds).toContain(kind);
 
     const flow = await app.get(FlowService).flow(30);
@@ -76,7 +76,7 @@ describe('Tarrow Works', () => {
     expect(batches).toBeGreaterThan(80);
     expect(wrong).toEqual([]);
 
-    const lots = await app.get(LotsSeenService).list();
+    const lots = await app.get(LotViewsService).list();
     expect(lots).toHaveLength(10);
     const verdicts = new Set(lots.filter(({ stacked }) => stacked > 0).map(({ verdict }) => verdict));
     for (const verdict of ['wait', 'sort', 'unread'] as const) expect(verdicts).toContain(verdict);

@@ -1,6 +1,6 @@
 import {
   coatsAsked,
-  cureSeen,
+  cureView,
   DAY_MS,
   finishPlan,
   HOUR_MS,
@@ -169,7 +169,7 @@ export class FinishStory {
     if (rule.rule !== 'cure') throw new Error('curedAt: it does not cure');
     const { climateOf } = this;
     const seen = (atMs: number) =>
-      cureSeen(rule, room, {
+      cureView(rule, room, {
         sinceMs,
         atMs,
         positions: rack.pieces,

@@ -47,7 +47,7 @@ export interface BoothRack {
   minutes: number;
 }
 
-export interface BoothSeen {
+export interface BoothPageView {
   code: string;
   name: string;
   station: string;
@@ -88,19 +88,19 @@ export class BoothsService {
     this.filters = new Kept(() => this.filtersUsed(), live.news, oneOf('coat', 'refinish', 'undo'));
   }
 
-  async all(): Promise<{ nowMs: number; zone: string; booths: BoothSeen[] }> {
+  async all(): Promise<{ nowMs: number; zone: string; booths: BoothPageView[] }> {
     const [nowMs, { calendar }, rows, racks] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
       this.source.getRepository(BoothRow).find({ order: { position: 'ASC' } }),
       this.floor.open(),
     ]);
-    const booths: BoothSeen[] = [];
+    const booths: BoothPageView[] = [];
     for (const row of rows) booths.push(await this.see(row, racks, nowMs));
     return { nowMs, zone: calendar.zone, booths };
   }
 
-  private async see(row: BoothRow, racks: readonly RackInQuestion[], nowMs: number): Promise<BoothSeen> {
+  private async see(row: BoothRow, racks: readonly RackInQuestion[], nowMs: number): Promise<BoothPageView> {
     const { code, name, station, room, limits, filterLifeHours } = row;
     const [{ calendar }, samples, filters] = await Promise.all([
       this.setup.factory(),
@@ -170,7 +170,7 @@ export class BoothsService {
   }
 
   /** Filters changed: their hours begin again. The same key twice is one change. */
-  async changeFilters(change: { key: string; by: string; booth: string }): Promise<BoothSeen | Refusal> {
+  async changeFilters(change: { key: string; by: string; booth: string }): Promise<BoothPageView | Refusal> {
     const { key, by, booth } = change;
     const stranger = await this.setup.stranger(by);
     if (stranger) return stranger;
@@ -192,7 +192,7 @@ export class BoothsService {
     return this.one(booth);
   }
 
-  private async one(code: string): Promise<BoothSeen> {
+  private async one(code: string): Promise<BoothPageView> {
     const row = await this.source.getRepository(BoothRow).findOneBy({ code });
     if (!row) throw new NotFoundException(`there is no booth '${code}'`);
     return this.see(row, await this.floor.open(), await this.clock.now());

@@ -2,11 +2,11 @@ import {
   boothCalls,
   materialCalls,
   panelCalls,
-  type BoothSight,
+  type BoothView,
   type Call,
-  type MaterialSight,
-  type MixSight,
-  type PanelSight,
+  type MaterialView,
+  type MixView,
+  type PanelView,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { Kept, otherThan } from '../live/kept.ts';
@@ -14,7 +14,7 @@ import { LiveService } from '../live/live.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { BoothsService, type BoothSeen } from './booths.service.ts';
+import { BoothsService, type BoothPageView } from './booths.service.ts';
 import { MaterialsService } from './materials.service.ts';
 import { RacksInFinishService } from './racks-in-finish.service.ts';
 
@@ -24,17 +24,17 @@ const RECORDS = ['read', 'check', 'measure', 'adjust', 'pair', 'meet'] as const;
 /** A panel that is not this much earlier than the clock is not worth a call. */
 const WORTH_MS = 6 * 3_600_000;
 
-interface Sights {
-  booths: BoothSight[];
-  mixes: MixSight[];
-  materials: MaterialSight[];
-  panels: PanelSight[];
+interface FinishViews {
+  booths: BoothView[];
+  mixes: MixView[];
+  materials: MaterialView[];
+  panels: PanelView[];
 }
 
 /** What finishing calls for on the board. */
 @Injectable()
 export class FinishCallsService {
-  private readonly kept: Kept<Sights>;
+  private readonly kept: Kept<FinishViews>;
 
   constructor(
     private readonly setup: SetupService,
@@ -48,35 +48,33 @@ export class FinishCallsService {
   }
 
   async calls(): Promise<Call[]> {
-    const [nowMs, { calendar }, sights] = await Promise.all([
+    const [nowMs, { calendar }, views] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
       this.kept.get(),
     ]);
     const time = factoryWords(nowMs, calendar.zone);
     return [
-      ...boothCalls(sights.booths, nowMs, time),
-      ...materialCalls(sights, nowMs, time),
-      ...panelCalls(sights.panels, time),
+      ...boothCalls(views.booths, nowMs, time),
+      ...materialCalls(views, nowMs, time),
+      ...panelCalls(views.panels, time),
     ];
   }
 
-  private async look(): Promise<Sights> {
+  private async look(): Promise<FinishViews> {
     const [{ booths }, { materials, mixes }, list] = await Promise.all([
       this.booths.all(),
       this.materials.all(),
       this.racks.list(),
     ]);
     return {
-      booths: booths.map(boothSight),
+      booths: booths.map(boothView),
       mixes: mixes.map(({ endedMs, ...mix }) => ({ ...mix, ended: endedMs !== null })),
       // Who never noted a lot keeps no stock here: that is no shortage.
       materials: materials.filter(({ lots }) => lots.length > 0),
-      panels: list.racks.flatMap(({ batch, sights, panels }) => {
+      panels: list.racks.flatMap(({ batch, views, panels }) => {
         const [panel] = panels;
-        const waiting = sights.filter(
-          (sight) => sight.next === 'buff' && !sight.ready && sight.fromMs !== null,
-        );
+        const waiting = views.filter((view) => view.next === 'buff' && !view.ready && view.fromMs !== null);
         const clockMs = Math.max(...waiting.map(({ fromMs }) => fromMs ?? 0));
         if (!panel || waiting.length === 0 || panel.curedMs > list.nowMs) return [];
         if (clockMs - list.nowMs < WORTH_MS) return [];
@@ -87,7 +85,7 @@ export class FinishCallsService {
   }
 }
 
-function boothSight(booth: BoothSeen): BoothSight {
+function boothView(booth: BoothPageView): BoothView {
   const closes = booth.ahead.find(({ atMs }) => atMs === booth.closesMs);
   return {
     code: booth.code,

@@ -3,8 +3,8 @@ import type {
   BatchState,
   BoothHour,
   BoothLimits,
-  FinishSight,
-  ListedSight,
+  FinishView,
+  ListedView,
   PanelFit,
   Recipe,
   RescaledHours,
@@ -34,8 +34,8 @@ import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
-import type { BoothSeen } from './booths.service.ts';
-import type { MaterialLotSeen, MaterialSeen, MixSeen } from './materials.service.ts';
+import type { BoothPageView } from './booths.service.ts';
+import type { MaterialLotView, MaterialPageView, MixPageView } from './materials.service.ts';
 
 const nullable = { nullable: true } as const;
 const MOST_LITRES = 2000;
@@ -63,12 +63,12 @@ class OnFinishDto {
 
 export class FinishRackDto extends OnFinishDto {
   /** Groups of pieces that stand together, each with its ladder. */
-  @ApiProperty({ type: [Object] }) sights: FinishSight[];
+  @ApiProperty({ type: [Object] }) views: FinishView[];
 }
 
 /** One of many: its ladders are told in short. */
 export class ListedRackDto extends OnFinishDto {
-  @ApiProperty({ type: [Object] }) sights: ListedSight[];
+  @ApiProperty({ type: [Object] }) views: ListedView[];
 }
 
 export class FinishListDto {
@@ -192,7 +192,7 @@ export class RefinishDto extends FilingKeyDto {
 
 // ---- booths -----------------------------------------------------------------------------------------------------
 
-export class BoothDto implements BoothSeen {
+export class BoothDto implements BoothPageView {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
   @ApiProperty() station: string;
@@ -200,13 +200,13 @@ export class BoothDto implements BoothSeen {
   /** See core's BoothLimits. */
   @ApiProperty({ type: Object }) limits: BoothLimits;
   /** Its air now, judged: see core's BoothJudgement; null: not logged. */
-  @ApiProperty({ type: Object, ...nullable }) now: BoothSeen['now'];
-  @ApiProperty({ type: [Object] }) logged: BoothSeen['logged'];
+  @ApiProperty({ type: Object, ...nullable }) now: BoothPageView['now'];
+  @ApiProperty({ type: [Object] }) logged: BoothPageView['logged'];
   /** Hours to come: see core's BoothHour. */
   @ApiProperty({ type: [Object] }) ahead: BoothHour[];
   @ApiProperty({ type: Number, ...nullable }) closesMs: number | null;
   @ApiProperty({ type: Number, ...nullable }) opensMs: number | null;
-  @ApiProperty({ type: [Object] }) racks: BoothSeen['racks'];
+  @ApiProperty({ type: [Object] }) racks: BoothPageView['racks'];
   @ApiProperty() filterHours: number;
   @ApiProperty() filterLifeHours: number;
   @ApiProperty({ type: Number, ...nullable }) filterChangedMs: number | null;
@@ -293,7 +293,7 @@ export class WeighPanelDto extends FilingKeyDto {
 
 // ---- materials --------------------------------------------------------------------------------------------------
 
-export class MaterialLotDto implements MaterialLotSeen {
+export class MaterialLotDto implements MaterialLotView {
   @ApiProperty() code: string;
   @ApiProperty() material: string;
   @ApiProperty() litres: number;
@@ -310,7 +310,7 @@ export class AdditionDto {
   @ApiProperty() litres: number;
 }
 
-export class MixDto implements MixSeen {
+export class MixDto implements MixPageView {
   @ApiProperty() code: string;
   @ApiProperty() material: string;
   @ApiProperty({ type: String, ...nullable }) lot: string | null;
@@ -323,10 +323,10 @@ export class MixDto implements MixSeen {
   @ApiProperty() person: string;
 }
 
-export class MaterialDto implements MaterialSeen {
+export class MaterialDto implements MaterialPageView {
   @ApiProperty() material: string;
   @ApiProperty() leadDays: number;
-  @ApiProperty({ type: Object, ...nullable }) mix: MaterialSeen['mix'];
+  @ApiProperty({ type: Object, ...nullable }) mix: MaterialPageView['mix'];
   /** See core's Supply. */
   @ApiProperty({ type: Object }) supply: Supply;
   @ApiProperty({ type: [MaterialLotDto] }) lots: MaterialLotDto[];

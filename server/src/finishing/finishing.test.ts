@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { HOUR_MS, RECIPE_SCHEMA, SHIPPED_RECIPES, type FinishSight } from '@ample-crane/core';
+import { HOUR_MS, RECIPE_SCHEMA, SHIPPED_RECIPES, type FinishView } from '@ample-crane/core';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 import { ClimateService } from '../wood/climate.service.ts';
@@ -20,7 +20,7 @@ interface Answer<T> {
 interface Rack {
   batch: string;
   recipe: string | null;
-  sights: FinishSight[];
+  views: FinishView[];
 }
 interface Materials {
   materials: {
@@ -83,8 +83,8 @@ describe('a coat', () => {
     await air(3);
     await works.said(`${code} prep start`);
     expect((await coat(code, { wetUm: 95, number: 1 })).status).toBe(200);
-    const [sight] = (await rackOf(code)).sights;
-    expect(sight?.rungs).toMatchObject([{ name: 'Sealer', booth: 'booth-1', lot: 'SL-1', filmUm: 20.9 }]);
+    const [view] = (await rackOf(code)).views;
+    expect(view?.rungs).toMatchObject([{ name: 'Sealer', booth: 'booth-1', lot: 'SL-1', filmUm: 20.9 }]);
     // 6 bodies of 0.48 m² under 95 µm, 55 % of it landing: 0.497 l.
     const sealer = (await get<Materials>('/api/finish/materials')).materials.find(
       (m) => m.material === 'sealer',
@@ -104,7 +104,7 @@ describe('a coat', () => {
     expect([one.status, other.status].sort()).toEqual([200, 409]);
     const answers = [one, other].map(({ body }) => (body as { refused?: string }).refused).filter(Boolean);
     expect(answers[0]).toBe(`coat 1 is on ${code}/01 already: coat 2 is next at Prep & seal`);
-    expect((await rackOf(code)).sights[0]?.rungs).toHaveLength(1);
+    expect((await rackOf(code)).views[0]?.rungs).toHaveLength(1);
   });
 
   it('too early wants a reason, which stays; one more than the recipe asks for too', async () => {
@@ -129,7 +129,7 @@ describe('a coat', () => {
     const page = await get<{ rack: Rack; state: { overrides: { reason: string }[] } }>(
       `/api/finish/racks/${code}`,
     );
-    expect(page.rack.sights[0]?.rungs.at(-1)?.extra).toBe('dry spray at the edge');
+    expect(page.rack.views[0]?.rungs.at(-1)?.extra).toBe('dry spray at the edge');
     expect(page.state.overrides.map(({ reason }) => reason)).toContain('tack coat');
   });
 
@@ -214,7 +214,7 @@ describe('what is mixed', () => {
     // Ten parts of the base in thirteen.
     expect(satin?.lots[0]?.leftLitres).toBeCloseTo(10 - (2.2 * 10) / 13, 4);
     expect((await coat(code)).status).toBe(200);
-    expect((await rackOf(code)).sights[0]?.rungs.at(-1)?.lot).toBe(mixed.body.mixes[0]?.code);
+    expect((await rackOf(code)).views[0]?.rungs.at(-1)?.lot).toBe(mixed.body.mixes[0]?.code);
     works.later(5.5);
     await air(6);
     expect((await works.app.get(FinishCallsService).calls()).map(({ kind }) => kind)).toContain('material');
@@ -289,8 +289,8 @@ describe('the end of a cure', () => {
     works.later(2);
     const before = works.time.nowMs;
     works.later(1.9);
-    const sight = async () => (await rackOf(code)).sights[0];
-    const bridged = await sight();
+    const view = async () => (await rackOf(code)).views[0];
+    const bridged = await view();
     const climate = works.app.get(ClimateService);
     const reading = (atMs: number) => ({
       room: 'Cure room',
@@ -300,7 +300,7 @@ describe('the end of a cure', () => {
     });
     // What the sensor kept while it was cut off comes in: it was nine degrees warmer.
     await climate.keep(Array.from({ length: 12 }, (_, i) => reading(before - HOUR_MS + i * 15 * 60_000)));
-    const anew = await sight();
+    const anew = await view();
     expect(anew?.recomputed).toMatch(
       /^Readings of Cure room, .* came late at .*: computed anew, \d+\.\d reference hours more\.$/,
     );

@@ -33,7 +33,7 @@ const MIX_SHOWN_MS = DAY_MS;
 /** Days until more comes of a material nobody said it of. */
 const USUAL_LEAD_DAYS = 5;
 
-export interface MaterialLotSeen {
+export interface MaterialLotView {
   code: string;
   material: string;
   litres: number;
@@ -44,7 +44,7 @@ export interface MaterialLotSeen {
   expiresMs: number | null;
 }
 
-export interface MixSeen {
+export interface MixPageView {
   code: string;
   material: string;
   lot: string | null;
@@ -58,20 +58,20 @@ export interface MixSeen {
   person: string;
 }
 
-export interface MaterialSeen {
+export interface MaterialPageView {
   material: string;
   leadDays: number;
   /** How it is mixed, where it is; null: used as it comes. */
   mix: Mix | null;
   supply: Supply;
-  lots: MaterialLotSeen[];
+  lots: MaterialLotView[];
 }
 
-export interface MaterialsSeen {
+export interface MaterialsView {
   nowMs: number;
   zone: string;
-  materials: MaterialSeen[];
-  mixes: MixSeen[];
+  materials: MaterialPageView[];
+  mixes: MixPageView[];
 }
 
 /** Lots of material, what was mixed of them, and how long they last. */
@@ -85,7 +85,7 @@ export class MaterialsService {
     private readonly book: RecipeBookService,
   ) {}
 
-  async all(): Promise<MaterialsSeen> {
+  async all(): Promise<MaterialsView> {
     const nowMs = await this.clock.now();
     const [{ calendar }, materials, lots, mixes, used, recipes] = await Promise.all([
       this.setup.factory(),
@@ -97,7 +97,7 @@ export class MaterialsService {
     ]);
     const mixOf = mixesOf(recipes.map(({ recipe }) => recipe));
     const demand = await this.demand(nowMs, mixOf);
-    const lotSeen = (lot: MaterialLotRow): MaterialLotSeen => ({
+    const lotView = (lot: MaterialLotRow): MaterialLotView => ({
       code: lot.code,
       material: lot.material,
       litres: lot.litres,
@@ -111,7 +111,7 @@ export class MaterialsService {
       nowMs,
       zone: calendar.zone,
       materials: materials.map(({ name, leadDays }) => {
-        const own = lots.filter(({ material }) => material === name).map(lotSeen);
+        const own = lots.filter(({ material }) => material === name).map(lotView);
         const supply = supplyAhead({ lots: own, demand: demand.get(name) ?? [], nowMs });
         return { material: name, leadDays, mix: mixOf.get(name) ?? null, supply, lots: own };
       }),
@@ -211,7 +211,7 @@ export class MaterialsService {
     material: string;
     litres: number;
     expiresMs: number | null;
-  }): Promise<MaterialsSeen | Refusal> {
+  }): Promise<MaterialsView | Refusal> {
     const { by, code, material, litres, expiresMs } = asked;
     const nowMs = await this.clock.now();
     const wrong = await this.setup.stranger(by);
@@ -243,7 +243,7 @@ export class MaterialsService {
   }
 
   /** A lot is opened, or used up. */
-  async turn(asked: { by: string; code: string; to: 'open' | 'finished' }): Promise<MaterialsSeen | Refusal> {
+  async turn(asked: { by: string; code: string; to: 'open' | 'finished' }): Promise<MaterialsView | Refusal> {
     const { by, code, to } = asked;
     const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
@@ -266,7 +266,7 @@ export class MaterialsService {
     material: string;
     litres: number;
     because: string | null;
-  }): Promise<MaterialsSeen | Refusal> {
+  }): Promise<MaterialsView | Refusal> {
     const { key, by, material, litres, because } = asked;
     const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;
@@ -303,7 +303,7 @@ export class MaterialsService {
   }
 
   /** A mix is used up or thrown away. */
-  async endMix(asked: { by: string; code: string }): Promise<MaterialsSeen | Refusal> {
+  async endMix(asked: { by: string; code: string }): Promise<MaterialsView | Refusal> {
     const { by, code } = asked;
     const wrong = await this.setup.stranger(by);
     if (wrong) return wrong;

@@ -7,9 +7,9 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
 import { cureRoomsOf } from './recipe-book.service.ts';
-import { panelSeen } from './racks-in-finish.service.ts';
+import { panelView } from './racks-in-finish.service.ts';
 
-export type PanelSeen = ReturnType<typeof panelSeen>;
+export type PanelPageView = ReturnType<typeof panelView>;
 
 /** What the panels of one recipe's coat say of its hours. */
 export interface PanelOffer {
@@ -31,7 +31,7 @@ export class PanelsService {
     private readonly fits: PanelFitsService,
   ) {}
 
-  async all(): Promise<{ nowMs: number; zone: string; panels: PanelSeen[]; offers: PanelOffer[] }> {
+  async all(): Promise<{ nowMs: number; zone: string; panels: PanelPageView[]; offers: PanelOffer[] }> {
     const [nowMs, { calendar }, fitted] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -55,7 +55,7 @@ export class PanelsService {
       const hoursNow = await this.hoursNow(recipe, step);
       if (offered && hoursNow !== null) offers.push({ recipe, step, material, hoursNow, offered });
     }
-    return { nowMs, zone: calendar.zone, panels: fitted.map(panelSeen), offers };
+    return { nowMs, zone: calendar.zone, panels: fitted.map(panelView), offers };
   }
 
   private async hoursNow(recipe: string, step: string): Promise<number | null> {
@@ -78,7 +78,7 @@ export class PanelsService {
     filmUm?: number | undefined;
     sprayedMs?: number | undefined;
     grams?: number | undefined;
-  }): Promise<PanelSeen | Refusal> {
+  }): Promise<PanelPageView | Refusal> {
     const { key, by, batch, step } = asked;
     const nowMs = await this.clock.now();
     const wrong = await this.strange(by, asked.sprayedMs, nowMs);
@@ -123,7 +123,7 @@ export class PanelsService {
     panel: string;
     grams: number;
     atMs?: number | undefined;
-  }): Promise<PanelSeen | Refusal> {
+  }): Promise<PanelPageView | Refusal> {
     const { key, by, panel, grams } = asked;
     const nowMs = await this.clock.now();
     const wrong = await this.strange(by, asked.atMs, nowMs);
@@ -164,9 +164,9 @@ export class PanelsService {
       : undefined;
   }
 
-  private async one(code: string): Promise<PanelSeen> {
+  private async one(code: string): Promise<PanelPageView> {
     const [found] = await this.fits.fitted({ code });
     if (!found) throw new BadRequestException(`there is no test panel ${code}`);
-    return panelSeen(found);
+    return panelView(found);
   }
 }

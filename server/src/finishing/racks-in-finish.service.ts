@@ -1,7 +1,7 @@
 import {
   DAY_MS,
   finishPlan,
-  finishSights,
+  finishViews,
   hasLeft,
   listed,
   operationOf,
@@ -10,8 +10,8 @@ import {
   roomsInQuestion,
   sendBackCosts,
   type FinishAir,
-  type FinishSight,
-  type ListedSight,
+  type FinishView,
+  type ListedView,
   type PanelEnd,
   type SendBackCosts,
 } from '@ample-crane/core';
@@ -43,7 +43,7 @@ export interface FinishRack {
   recipeTitle: string | null;
   targetUm: number | null;
   minimumUm: number | null;
-  sights: FinishSight[];
+  views: FinishView[];
   /** Panels sprayed with it that can tell when they are cured. */
   panels: { code: string; curedMs: number }[];
 }
@@ -51,13 +51,13 @@ export interface FinishRack {
 export interface FinishList {
   nowMs: number;
   zone: string;
-  racks: (Omit<FinishRack, 'sights'> & { sights: ListedSight[] })[];
+  racks: (Omit<FinishRack, 'views'> & { views: ListedView[] })[];
 }
 
 /** The racks in finish with their ladders: what may be done with each, and when. */
 @Injectable()
 export class RacksInFinishService {
-  private readonly sights = new PerRack<FinishSight[]>();
+  private readonly views = new PerRack<FinishView[]>();
 
   constructor(
     private readonly source: DataSource,
@@ -90,7 +90,7 @@ export class RacksInFinishService {
       zone: calendar.zone,
       racks: racks.map((rack) => {
         const seen = this.see(rack, nowMs, air, time, panels.get(rack.state.code) ?? []);
-        return { ...seen, sights: seen.sights.filter(({ station }) => finishing.has(station)).map(listed) };
+        return { ...seen, views: seen.views.filter(({ station }) => finishing.has(station)).map(listed) };
       }),
     };
   }
@@ -122,9 +122,7 @@ export class RacksInFinishService {
       recipeTitle: finish?.title ?? null,
       targetUm: finish?.targetUm ?? null,
       minimumUm: finish?.minimumUm ?? null,
-      sights: this.sights.get(state, nowMs, by, () =>
-        finishSights({ state, route, nowMs, air, time, panels }),
-      ),
+      views: this.views.get(state, nowMs, by, () => finishViews({ state, route, nowMs, air, time, panels })),
       panels: [...panels],
     };
   }
@@ -165,7 +163,7 @@ export class RacksInFinishService {
       state,
       route,
       rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panelEnds(panels)),
-      panels: panels.map(panelSeen),
+      panels: panels.map(panelView),
       /** Recipes it may be moved to, the newest revision of each. */
       recipes: newest
         .filter(
@@ -203,12 +201,12 @@ export class RacksInFinishService {
     const panels = await this.panels.ends([code]);
     const air = await this.air([{ state, route }], nowMs);
     const words = factoryWords(nowMs, calendar.zone);
-    const { sights } = this.see({ state, route }, nowMs, air, words, panels.get(code) ?? []);
-    const resting = sights.filter(
-      (sight) =>
-        sight.operation === question.from &&
-        sight.standing === 'onHold' &&
-        sight.positions.some((place) => !question.pieces.includes(place)),
+    const { views } = this.see({ state, route }, nowMs, air, words, panels.get(code) ?? []);
+    const resting = views.filter(
+      (view) =>
+        view.operation === question.from &&
+        view.standing === 'onHold' &&
+        view.positions.some((place) => !question.pieces.includes(place)),
     );
     const ends = resting.flatMap(({ fromMs }) => fromMs ?? []);
     try {
@@ -268,7 +266,7 @@ const panelEnds = (fitted: readonly PanelFitted[]): PanelEnd[] =>
   fitted.flatMap(({ panel: { code }, curedMs }) => (curedMs === null ? [] : [{ code, curedMs }]));
 
 /** A panel with its fit, as pages show it. */
-export const panelSeen = ({ panel, weighings, verdict, curedMs, referenceHours }: PanelFitted) => ({
+export const panelView = ({ panel, weighings, verdict, curedMs, referenceHours }: PanelFitted) => ({
   code: panel.code,
   batch: panel.batch,
   recipe: panel.recipe,

@@ -25,7 +25,7 @@ const SEASON_DAYS = 14;
 
 export type RecipeFile = Omit<Recipe, 'id' | 'revision'> & { format: typeof RECIPE_FORMAT };
 
-export interface RecipeSeen {
+export interface RecipeView {
   id: string;
   name: string;
   revision: number;
@@ -59,7 +59,7 @@ export class RecipesService {
     zone: string;
     season: AirNow;
     room: string | null;
-    recipes: RecipeSeen[];
+    recipes: RecipeView[];
   }> {
     const [nowMs, { calendar }, rows, open, models] = await Promise.all([
       this.clock.now(),
@@ -120,7 +120,7 @@ export class RecipesService {
     note: string;
     /** The newest revision as whoever asks saw it; 0 for a new recipe. */
     from: number;
-  }): Promise<RecipeSeen | Refusal> {
+  }): Promise<RecipeView | Refusal> {
     const { by, note, from } = asked;
     const { format: _format, ...rest } = this.read(asked.recipe);
     const stranger = await this.setup.stranger(by);

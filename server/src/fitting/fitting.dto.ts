@@ -14,11 +14,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
-import type { BedSeen, ComingSeen, LyingSeen } from './presses.service.ts';
+import type { BedView, ComingView, LyingView } from './presses.service.ts';
 
 const nullable = { nullable: true } as const;
 
-export class LyingDto implements LyingSeen {
+export class LyingDto implements LyingView {
   @ApiProperty() batch: string;
   @ApiProperty() model: string;
   @ApiProperty() operation: string;
@@ -28,10 +28,10 @@ export class LyingDto implements LyingSeen {
   @ApiProperty({ type: Number, ...nullable }) endMs: number | null;
 }
 
-export class BedDto implements BedSeen {
+export class BedDto implements BedView {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
-  @ApiProperty({ enum: ['table', 'press', 'carousel', 'rack', 'mould'] }) kind: BedSeen['kind'];
+  @ApiProperty({ enum: ['table', 'press', 'carousel', 'rack', 'mould'] }) kind: BedView['kind'];
   @ApiProperty() station: string;
   @ApiProperty() stationName: string;
   @ApiProperty() places: number;
@@ -41,7 +41,7 @@ export class BedDto implements BedSeen {
   @ApiProperty({ type: [LyingDto] }) lying: LyingDto[];
 }
 
-export class ComingDto extends LyingDto implements ComingSeen {
+export class ComingDto extends LyingDto implements ComingView {
   /** On its hold without a place, or still at the work before it. */
   @ApiProperty({ enum: ['unplaced', 'next'] }) state: 'unplaced' | 'next';
   @ApiProperty() station: string;

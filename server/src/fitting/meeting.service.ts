@@ -15,7 +15,7 @@ import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
-export interface MeetingsSeen {
+export interface MeetingsView {
   nowMs: number;
   zone: string;
   sides: (MeetingSide & { joinName: string })[];
@@ -33,7 +33,7 @@ export class MeetingService {
     private readonly log: LogService,
   ) {}
 
-  async meetings(): Promise<MeetingsSeen> {
+  async meetings(): Promise<MeetingsView> {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const open = await this.floor.open();

@@ -37,7 +37,7 @@ export interface PairingSide {
   movesMm: number | null;
 }
 
-export interface PairingSeen {
+export interface PairingView {
   model: string;
   joinName: string;
   windowMm: GapWindow;
@@ -63,7 +63,7 @@ export class PairingService {
     private readonly log: LogService,
   ) {}
 
-  async pairing(hostCode: string, guestCode: string): Promise<PairingSeen> {
+  async pairing(hostCode: string, guestCode: string): Promise<PairingView> {
     const { host, guest, fit } = await this.sides(hostCode, guestCode);
     const station = (await this.setup.stations()).find(({ code }) => code === host.join.stations[0]);
     const rooms = await this.rooms.seen();

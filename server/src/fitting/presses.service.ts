@@ -8,7 +8,7 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 /** Pieces of one batch that lie together since one moment. */
-export interface LyingSeen {
+export interface LyingView {
   batch: string;
   model: string;
   operation: string;
@@ -19,7 +19,7 @@ export interface LyingSeen {
   endMs: number | null;
 }
 
-export interface BedSeen {
+export interface BedView {
   code: string;
   name: string;
   kind: BedRow['kind'];
@@ -30,11 +30,11 @@ export interface BedSeen {
   /** When the next of its places comes free, and when all are; null: it is empty. */
   nextFreeMs: number | null;
   allFreeMs: number | null;
-  lying: LyingSeen[];
+  lying: LyingView[];
 }
 
 /** Pieces that need a place and have none, or that come to one next. */
-export interface ComingSeen extends LyingSeen {
+export interface ComingView extends LyingView {
   /** On its hold without a place, or still at the work before it. */
   state: 'unplaced' | 'next';
   station: string;
@@ -42,11 +42,11 @@ export interface ComingSeen extends LyingSeen {
   inHand: boolean;
 }
 
-export interface PressesSeen {
+export interface PressesView {
   nowMs: number;
   zone: string;
-  beds: BedSeen[];
-  coming: ComingSeen[];
+  beds: BedView[];
+  coming: ComingView[];
 }
 
 /** Presses, carousels and moulds: what lies in each, and when it comes free. */
@@ -59,7 +59,7 @@ export class PressesService {
     private readonly floor: RacksService,
   ) {}
 
-  async presses(): Promise<PressesSeen> {
+  async presses(): Promise<PressesView> {
     const [nowMs, { calendar }, stations, beds, racks] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -73,13 +73,13 @@ export class PressesService {
       zone: calendar.zone,
       beds: beds
         .filter((bed) => bed.kind !== 'table' && bed.kind !== 'freezer')
-        .map((bed) => bedSeen(bed, names.get(bed.station) ?? bed.station, racks)),
+        .map((bed) => bedView(bed, names.get(bed.station) ?? bed.station, racks)),
       coming: racks.flatMap((rack) => [...unplaced(rack), ...next(rack)]),
     };
   }
 }
 
-function bedSeen(bed: BedRow, stationName: string, racks: readonly RackInQuestion[]): BedSeen {
+function bedView(bed: BedRow, stationName: string, racks: readonly RackInQuestion[]): BedView {
   const lying = racks.flatMap((rack) => groups(rack, (piece) => piece.bed === bed.code));
   const taken = lying.reduce((sum, group) => sum + group.pieces.length, 0);
   const ends = lying.flatMap((group) => group.endMs ?? []);
@@ -97,8 +97,8 @@ function bedSeen(bed: BedRow, stationName: string, racks: readonly RackInQuestio
 function groups(
   { state, route }: RackInQuestion,
   wanted: (piece: BatchState['pieces'][number]) => boolean,
-): LyingSeen[] {
-  const found = new Map<string, LyingSeen>();
+): LyingView[] {
+  const found = new Map<string, LyingView>();
   for (const piece of state.pieces) {
     if (!wanted(piece)) continue;
     const operation = operationOf(route, piece.operation);
@@ -119,7 +119,7 @@ function groups(
   return [...found.values()];
 }
 
-function unplaced(rack: RackInQuestion): ComingSeen[] {
+function unplaced(rack: RackInQuestion): ComingView[] {
   const { route } = rack;
   return groups(rack, (piece) => {
     if (piece.standing !== 'onHold' || piece.bed !== undefined) return false;
@@ -134,14 +134,14 @@ function unplaced(rack: RackInQuestion): ComingSeen[] {
 }
 
 /** Pieces at the work right before a press: they want a place next. */
-function next(rack: RackInQuestion): ComingSeen[] {
+function next(rack: RackInQuestion): ComingView[] {
   const { route } = rack;
   const before = (piece: BatchState['pieces'][number]): boolean => {
     const after = route.operations[operationIndex(route, piece.operation) + 1];
     return after?.mode === 'hold' && after.bedded === true;
   };
   return (['inHand', 'waiting'] as const).flatMap((standing) =>
-    groups(rack, (piece) => piece.standing === standing && before(piece)).map((group): ComingSeen => {
+    groups(rack, (piece) => piece.standing === standing && before(piece)).map((group): ComingView => {
       const at = operationIndex(route, group.operation);
       return {
         ...group,

@@ -10,18 +10,18 @@ import {
   woodCalls,
   type BoardRow,
   type Call,
-  type HoldSight,
+  type HoldView,
   type Stage,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { BackupService } from '../backup/backup.service.ts';
 import { FinishCallsService } from '../finishing/finish-calls.service.ts';
-import { MillSightsService } from '../machining/mill-sights.service.ts';
+import { MillViewsService } from '../machining/mill-views.service.ts';
 import type { HoldDto } from '../routing/rack.dto.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { LotsSeenService } from '../wood/lots-seen.service.ts';
+import { LotViewsService } from '../wood/lot-views.service.ts';
 import { StockService } from '../wood/stock.service.ts';
 import type { BoardDto, BoardRowDto, StageRowDto } from './board.dto.ts';
 import { FloorService } from './floor.service.ts';
@@ -40,8 +40,8 @@ export class BoardService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly backups: BackupService,
-    private readonly lots: LotsSeenService,
-    private readonly mills: MillSightsService,
+    private readonly lots: LotViewsService,
+    private readonly mills: MillViewsService,
     private readonly finish: FinishCallsService,
     private readonly stock: StockService,
   ) {}
@@ -76,8 +76,8 @@ export class BoardService {
     const { calendar } = await this.setup.factory();
     const stations = await this.setup.stations();
     const [rooms, mills, finish, backups, wood, { loads, constraint }] = await Promise.all([
-      this.lots.sights(),
-      this.mills.sights(),
+      this.lots.views(),
+      this.mills.views(),
       this.finish.calls(),
       this.backups.calls(),
       this.stock.woodOf(racks),
@@ -85,7 +85,7 @@ export class BoardService {
     ]);
     const time = factoryWords(nowMs, calendar.zone);
     const sides = racks.flatMap(({ side }) => side ?? []);
-    const holds = racks.flatMap((rack) => rack.holds.map((hold) => hold.sight));
+    const holds = racks.flatMap((rack) => rack.holds.map((hold) => hold.view));
     return calls({
       nowMs,
       stations,
@@ -122,7 +122,7 @@ const firstOf = ({ waiting, inHand, holds, ...row }: BoardRow<HoldDto>): BoardRo
 /** When the next rack comes off a hold to each station. */
 function arrivals(
   racks: readonly JudgedRack[],
-  holds: readonly HoldSight[],
+  holds: readonly HoldView[],
 ): Map<string, { batch: string; atMs: number }> {
   const routes = new Map(racks.map(({ state, route }) => [state.code, route]));
   const next = new Map<string, { batch: string; atMs: number }>();

@@ -9,7 +9,7 @@ import {
   pairCalls,
   workingClock,
   type Call,
-  type DueSight,
+  type DueView,
   type FactoryCalendar,
   type NamedSide,
   type RackDrawn,
@@ -26,7 +26,7 @@ export interface JudgedRack extends RackInQuestion {
   seq: number;
   holds: readonly SeenHold[];
   drawn: RackDrawn<HoldDto>;
-  due: DueSight | null;
+  due: DueView | null;
   /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured. */
   calls: readonly Call[];
   /** Its side of the join it is on its way to. */
@@ -79,13 +79,13 @@ function judge(
   const [side = null] = meetingSides({ racks: [{ state, route, holds }], ...time });
   return {
     drawn: drawRack({ state, route }, holds),
-    due: dueSight({ state, route }, earliestEndMs({ state, route, holds, ...time })),
+    due: dueView({ state, route }, earliestEndMs({ state, route, holds, ...time })),
     calls: [...checkCalls([{ state, route }]), ...pairCalls({ state, route })],
     side,
   };
 }
 
-function dueSight({ state, route }: RackInQuestion, earliestMs: number | null): DueSight | null {
+function dueView({ state, route }: RackInQuestion, earliestMs: number | null): DueView | null {
   const key = operationsInUse(state, route)[0];
   if (earliestMs === null || key === undefined) return null;
   const pieces = state.pieces.filter(

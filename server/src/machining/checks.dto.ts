@@ -1,8 +1,8 @@
-import { RUN_RULES, type Check, type DimensionSight, type RunRule } from '@ample-crane/core';
+import { RUN_RULES, type Check, type DimensionView, type RunRule } from '@ample-crane/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsString, Length, Matches } from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
-import type { CycleSeen, MachineSeen } from './machines.service.ts';
+import type { CycleView, MachinePageView } from './machines.service.ts';
 
 const nullable = { nullable: true } as const;
 const RULES = Object.keys(RUN_RULES) as RunRule[];
@@ -19,8 +19,8 @@ export class DimensionDto {
 export class DimensionSummaryDto extends DimensionDto {
   @ApiProperty() looks: number;
   @ApiProperty({ type: Number, ...nullable }) lastMs: number | null;
-  /** What its chart says now: see core's DimensionSight. */
-  @ApiProperty({ type: Object }) sight: DimensionSight;
+  /** What its chart says now: see core's DimensionView. */
+  @ApiProperty({ type: Object }) view: DimensionView;
 }
 
 export class CheckPointDto {
@@ -72,7 +72,7 @@ export class CycleLoadDto {
   @ApiProperty() pieces: number;
 }
 
-export class CycleDto implements CycleSeen {
+export class CycleDto implements CycleView {
   @ApiProperty() id: string;
   @ApiProperty() path: string;
   @ApiProperty({ type: String, ...nullable }) program: string | null;
@@ -80,7 +80,7 @@ export class CycleDto implements CycleSeen {
   @ApiProperty({ type: Number, ...nullable }) endedMs: number | null;
   @ApiProperty({ type: Number, ...nullable }) cutMinutes: number | null;
   @ApiProperty() heldMinutes: number;
-  @ApiProperty({ enum: ['running', 'complete', 'broken off', 'lost'] }) outcome: CycleSeen['outcome'];
+  @ApiProperty({ enum: ['running', 'complete', 'broken off', 'lost'] }) outcome: CycleView['outcome'];
   @ApiProperty() note: string;
   @ApiProperty({ type: CycleLoadDto, ...nullable }) load: CycleLoadDto | null;
 }
@@ -91,7 +91,7 @@ export class RealTimeDto {
   @ApiProperty() cycles: number;
 }
 
-export class MachineDto implements MachineSeen {
+export class MachineDto implements MachinePageView {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
   @ApiProperty() station: string;

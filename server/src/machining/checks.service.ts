@@ -5,7 +5,7 @@ import {
   readLooks,
   strongestHit,
   type Check,
-  type DimensionSight,
+  type DimensionView,
   type RunRule,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
@@ -40,7 +40,7 @@ export interface Dimension {
 export interface DimensionSummary extends Dimension {
   looks: number;
   lastMs: number | null;
-  sight: DimensionSight;
+  view: DimensionView;
 }
 
 /** Charts look back so far; calls see the newest points only. */
@@ -161,7 +161,7 @@ export class ChecksService {
         ...dimension,
         looks: points.length,
         lastMs: points.at(-1)?.atMs ?? null,
-        sight: sightOf(dimension, points, { rules: runRules, piecesALook: piecesALook(dimension) }),
+        view: sightOf(dimension, points, { rules: runRules, piecesALook: piecesALook(dimension) }),
       };
     });
   }
@@ -207,7 +207,7 @@ export function sightOf(
   { model, kind, check }: Pick<Dimension, 'model' | 'kind' | 'check'>,
   points: readonly Pick<CheckPoint, 'values'>[],
   { rules, piecesALook }: { rules: readonly RunRule[]; piecesALook: number },
-): DimensionSight {
+): DimensionView {
   const looks = points.map(({ values }) => values);
   const read = readLooks({ check, looks, rules, baseline: BASELINE_POINTS });
   // Limits that rest on few looks are drawn, but nobody is called for them.

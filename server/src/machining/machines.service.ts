@@ -1,4 +1,4 @@
-import { MINUTE_MS, refuse, type MachineSight, type Refusal } from '@ample-crane/core';
+import { MINUTE_MS, refuse, type MachineView, type Refusal } from '@ample-crane/core';
 import {
   BadRequestException,
   Injectable,
@@ -34,7 +34,7 @@ const EVENTS_KEPT = 5000;
 const CLOCK_SLACK_MS = 2 * MINUTE_MS;
 /** A cycle may begin so long before its load is logged: the operator starts first and scans then. */
 
-export interface CycleSeen {
+export interface CycleView {
   id: string;
   path: string;
   program: string | null;
@@ -49,7 +49,7 @@ export interface CycleSeen {
   load: { code: string; pieces: number } | null;
 }
 
-export interface MachineSeen {
+export interface MachinePageView {
   code: string;
   name: string;
   station: string;
@@ -57,7 +57,7 @@ export interface MachineSeen {
   trouble: string | null;
   paths: { path: string; execution: string | null; program: string | null; sinceMs: number | null }[];
   /** Cycles nobody has settled, oldest first. */
-  open: CycleSeen[];
+  open: CycleView[];
   /** Mean cut minutes of the last complete cycles of each program. */
   real: { program: string; minutes: number; cycles: number }[];
 }
@@ -335,11 +335,11 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
 
   // ---- what people see and say --------------------------------------------------------------------------------
 
-  async machines(station?: string): Promise<MachineSeen[]> {
+  async machines(station?: string): Promise<MachinePageView[]> {
     const rows = await this.source
       .getRepository(MachineRow)
       .find({ where: station === undefined ? {} : { station }, order: { code: 'ASC' } });
-    const seen: MachineSeen[] = [];
+    const seen: MachinePageView[] = [];
     for (const row of rows) {
       const kept = keptOf(row);
       seen.push({
@@ -363,7 +363,7 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
     return seen;
   }
 
-  private async open(machine: string): Promise<CycleSeen[]> {
+  private async open(machine: string): Promise<CycleView[]> {
     const rows = await this.source
       .getRepository(MachineCycleRow)
       .createQueryBuilder('c')
@@ -374,7 +374,7 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
     return Promise.all(rows.map((row) => this.seen(row)));
   }
 
-  private async seen(row: MachineCycleRow): Promise<CycleSeen> {
+  private async seen(row: MachineCycleRow): Promise<CycleView> {
     const [startedMs, endedMs] = [row.startedAt.getTime(), row.endedAt?.getTime() ?? null];
     return {
       id: row.id,
@@ -417,8 +417,8 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
     return found ?? null;
   }
 
-  private async real(machine: string): Promise<MachineSeen['real']> {
-    return this.source.query<MachineSeen['real']>(
+  private async real(machine: string): Promise<MachinePageView['real']> {
+    return this.source.query<MachinePageView['real']>(
       `SELECT program, avg(minutes)::float AS minutes, count(*)::int AS cycles FROM (
          SELECT program, extract(epoch FROM ended_at - started_at) / 60 - held_minutes AS minutes,
                 row_number() OVER (PARTITION BY program ORDER BY started_at DESC) AS back
@@ -464,7 +464,7 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
   }
 
   /** What calls need to know of every machine. */
-  async sights(): Promise<MachineSight[]> {
+  async views(): Promise<MachineView[]> {
     const rows = await this.source.query<
       { code: string; name: string; station: string; trouble: string | null; open: number }[]
     >(

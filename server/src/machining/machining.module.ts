@@ -10,7 +10,7 @@ import { LoadsService } from './loads.service.ts';
 import { MachinesService } from './machines.service.ts';
 import { MillController } from './mill.controller.ts';
 import { MillService } from './mill.service.ts';
-import { MillSightsService } from './mill-sights.service.ts';
+import { MillViewsService } from './mill-views.service.ts';
 import { ProgramsService } from './programs.service.ts';
 
 /** Tables and their loads, programs and cutters, checks and charts, and the machines that tell what they do. */
@@ -24,8 +24,8 @@ import { ProgramsService } from './programs.service.ts';
     ChecksService,
     GaugeService,
     MachinesService,
-    MillSightsService,
+    MillViewsService,
   ],
-  exports: [MillSightsService, MachinesService, ProgramsService, ChecksService],
+  exports: [MillViewsService, MachinesService, ProgramsService, ChecksService],
 })
 export class MachiningModule {}

@@ -39,7 +39,7 @@ export class MeasuredDto {
   @ApiProperty({ type: [Number] }) values: number[];
 }
 
-export class LoadSeenDto {
+export class LoadViewDto {
   @ApiProperty() code: string;
   @ApiProperty() program: string;
   /** The table was set up for it: the first piece is measured before it is done. */
@@ -60,7 +60,7 @@ export class TableDto {
   @ApiProperty() name: string;
   @ApiProperty() places: number;
   @ApiProperty({ type: String, ...nullable }) program: string | null;
-  @ApiProperty({ type: LoadSeenDto, ...nullable }) load: LoadSeenDto | null;
+  @ApiProperty({ type: LoadViewDto, ...nullable }) load: LoadViewDto | null;
 }
 
 export class WaitingDto {

@@ -18,11 +18,11 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { programName, ProgramsService, type CutterSeen } from './programs.service.ts';
+import { programName, ProgramsService, type CutterPageView } from './programs.service.ts';
 import { LoadsService } from './loads.service.ts';
 import type { SetUp } from './set-ups.ts';
 
-export interface LoadSeen {
+export interface LoadView {
   code: string;
   program: string;
   firstPiece: boolean;
@@ -38,16 +38,16 @@ export interface LoadSeen {
   caution: string | null;
 }
 
-export interface TableSeen {
+export interface TableView {
   code: string;
   name: string;
   places: number;
   /** What it is set up for; null: nobody knows. */
   program: string | null;
-  load: LoadSeen | null;
+  load: LoadView | null;
 }
 
-export interface WaitingSeen {
+export interface WaitingView {
   batch: string;
   model: string;
   kind: string;
@@ -62,14 +62,14 @@ export interface WaitingSeen {
   caution: string | null;
 }
 
-export interface MillSeen {
+export interface MillView {
   nowMs: number;
   zone: string;
   station: string;
   stationName: string;
-  tables: TableSeen[];
-  waiting: WaitingSeen[];
-  cutters: CutterSeen[];
+  tables: TableView[];
+  waiting: WaitingView[];
+  cutters: CutterPageView[];
   /** Everything a plan needs: the page makes plans of its own from it when somebody moves a load. */
   question: LoadsQuestion;
   plan: LoadPlan;
@@ -103,7 +103,7 @@ export class MillService {
       .map(({ code, name }) => ({ code, name }));
   }
 
-  async mill(station: string): Promise<MillSeen> {
+  async mill(station: string): Promise<MillView> {
     const [nowMs, { calendar }, stations, beds, programs, cutters] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -121,7 +121,7 @@ export class MillService {
       this.source.manager,
       beds.map(({ code }) => code),
     );
-    const tables: TableSeen[] = [];
+    const tables: TableView[] = [];
     for (const { code, name, places } of beds) {
       const load = await this.loadOn(code, racks, programs, calendar);
       tables.push({ code, name, places, load, program: load?.program ?? provedProgram(last.get(code)) });
@@ -167,7 +167,7 @@ export class MillService {
     racks: readonly RackInQuestion[],
     programs: readonly ProgramRow[],
     calendar: FactoryCalendar,
-  ): Promise<LoadSeen | null> {
+  ): Promise<LoadView | null> {
     const parts = racks.flatMap((rack) => {
       const pieces = rack.state.pieces.filter((piece) => piece.bed === bed && piece.load);
       return pieces.length > 0 ? [{ rack, pieces }] : [];
@@ -208,8 +208,8 @@ export class MillService {
     racks: readonly RackInQuestion[],
     programs: readonly ProgramRow[],
     calendar: FactoryCalendar,
-  ): Promise<WaitingSeen[]> {
-    const found: WaitingSeen[] = [];
+  ): Promise<WaitingView[]> {
+    const found: WaitingView[] = [];
     if (racks.length === 0) return found;
     const clock = workingClock(calendar, Math.min(...racks.map(({ state }) => state.dueMs)));
     for (const { state, route } of racks) {

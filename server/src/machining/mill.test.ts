@@ -363,15 +363,15 @@ describe('checks', () => {
         model: string;
         kind: string;
         check: { key: string };
-        sight: { piecesAPoint: number; drift: { toward: string; pointsToLimit: number } | null };
+        view: { piecesAPoint: number; drift: { toward: string; pointsToLimit: number } | null };
       }[]
     >;
-    const sight = body.find(
+    const view = body.find(
       (one) => one.model === 'Keel' && one.kind === 'B' && one.check.key === 'pocket-width',
-    )?.sight;
-    const drift = sight?.drift;
+    )?.view;
+    const drift = view?.drift;
     // Nothing of it was cut in a load here: a look stands for the pieces it measures.
-    expect(sight?.piecesAPoint).toBe(3);
+    expect(view?.piecesAPoint).toBe(3);
     expect(drift?.toward).toBe('lower');
     // At 57.222 by its trend, 0.006 a look, 57.17 is nine looks away.
     expect(Math.round(drift?.pointsToLimit ?? 0)).toBe(9);

@@ -16,7 +16,7 @@ export const programName = ({
 }: Pick<ProgramRow, 'model' | 'kind' | 'operation' | 'revision'>): string =>
   `${model}-${kind}/${operation} r${revision}`.toLowerCase();
 
-export interface CutterSeen {
+export interface CutterPageView {
   station: string;
   tool: string;
   lifeMinutes: number;
@@ -109,7 +109,7 @@ export class ProgramsService {
   }
 
   /** The cutters of a station with the minutes they have cut since they were changed. */
-  async cutters(station: string): Promise<CutterSeen[]> {
+  async cutters(station: string): Promise<CutterPageView[]> {
     const cutters = await this.source
       .getRepository(CutterRow)
       .find({ where: { station }, order: { tool: 'ASC' } });
@@ -180,7 +180,7 @@ export class ProgramsService {
     station: string;
     tool: string;
     reason: string;
-  }): Promise<CutterSeen[] | Refusal> {
+  }): Promise<CutterPageView[] | Refusal> {
     const { key, by, station, tool, reason } = change;
     const stranger = await this.setup.stranger(by);
     if (stranger) return stranger;

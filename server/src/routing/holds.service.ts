@@ -1,5 +1,5 @@
 import {
-  cureSeen,
+  cureView,
   forecastEnd,
   holdContext,
   holdGroups,
@@ -13,7 +13,7 @@ import {
   type ClimateSample,
   type HoldGroup,
   type HoldOperation,
-  type HoldSight,
+  type HoldView,
   type PanelEnd,
   type Route,
 } from '@ample-crane/core';
@@ -33,7 +33,7 @@ export interface HoldEvidence {
 /** A hold as screens show it, with what calls need besides. */
 export interface SeenHold {
   dto: HoldDto;
-  sight: HoldSight;
+  view: HoldView;
 }
 
 /** Judges the holds that batches are in, by the climate of their rooms. */
@@ -93,7 +93,7 @@ export class HoldsService {
       sinceMs: group.sinceMs,
       positions: group.positions,
     };
-    const sightOf = (dto: HoldDto, extra: { failed: boolean; passing: number[] }): HoldSight => ({
+    const sightOf = (dto: HoldDto, extra: { failed: boolean; passing: number[] }): HoldView => ({
       batch: state.code,
       operation: dto.operation,
       operationName: dto.operationName,
@@ -118,7 +118,7 @@ export class HoldsService {
         sentence,
         progress: 0,
       };
-      return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
+      return { dto, view: sightOf(dto, { failed: false, passing: [] }) };
     }
     const { rule } = operation;
     const context = {
@@ -127,7 +127,7 @@ export class HoldsService {
       climateOf: (room: string) => climate.get(room),
       panels: panels.get(state.code) ?? [],
     };
-    const cured = rule.rule === 'cure' ? cureSeen(rule, operation.room, context) : undefined;
+    const cured = rule.rule === 'cure' ? cureView(rule, operation.room, context) : undefined;
     const dto: HoldDto = {
       ...common,
       ...isOver(operation, context),
@@ -137,12 +137,12 @@ export class HoldsService {
       curedHours: cured?.gathered ?? null,
       neededHours: cured?.needed ?? null,
     };
-    if (rule.rule !== 'moisture') return { dto, sight: sightOf(dto, { failed: false, passing: [] }) };
+    if (rule.rule !== 'moisture') return { dto, view: sightOf(dto, { failed: false, passing: [] }) };
     const { judgement, passing } = judgeRack(windowOf(rule), state.readings, context);
     // Wood that dries as it should only waits. A call is worth making when somebody has to decide.
     const stuck = judgement.verdict === 'wait' && dto.endMs === null;
     const failed = !dto.over && (judgement.verdict === 'sort' || judgement.verdict === 'reject' || stuck);
-    return { dto, sight: sightOf(dto, { failed, passing: failed ? passing : [] }) };
+    return { dto, view: sightOf(dto, { failed, passing: failed ? passing : [] }) };
   }
 }
 

@@ -39,7 +39,7 @@ import { RecentAirService } from './recent-air.service.ts';
 import { airAlong, UNKNOWN_WOOD } from './readings.service.ts';
 import { RoomsService } from './rooms.service.ts';
 
-export interface DryingReadingSeen {
+export interface DryingReadingView {
   atMs: number;
   board: number | null;
   depth: 'shell' | 'core';
@@ -48,14 +48,14 @@ export interface DryingReadingSeen {
 }
 
 /** All that a drying forecast is made from, so that the browser can make it again with other air. */
-export interface DryingSeen {
+export interface DryingView {
   subject: string;
   nowMs: number;
   room: string;
   /** Those that are believed. */
-  readings: DryingReadingSeen[];
+  readings: DryingReadingView[];
   /** Those that count for nothing until they are confirmed. */
-  setAside: DryingReadingSeen[];
+  setAside: DryingReadingView[];
   /** Logged air where the wood was, thinned for long times. */
   climate: ClimateSample[];
   /** What is assumed of the days to come: the room's mean of the last week; null: nothing is logged. */
@@ -79,8 +79,8 @@ interface Subject {
   subject: string;
   room: string;
   moves: readonly { atMs: number; room: string }[];
-  readings: DryingReadingSeen[];
-  setAside: DryingReadingSeen[];
+  readings: DryingReadingView[];
+  setAside: DryingReadingView[];
   window: MoistureWindow;
   marginPct: number;
   thicknessMm: number;
@@ -93,7 +93,7 @@ interface Subject {
 /** Drying forecasts of lots and of resting racks. */
 @Injectable()
 export class DryingService {
-  private readonly racks = new PerRack<DryingSeen>();
+  private readonly racks = new PerRack<DryingView>();
 
   constructor(
     private readonly source: DataSource,
@@ -111,7 +111,7 @@ export class DryingService {
     judged: LotJudgement,
     window: MoistureWindow,
     nowMs: number,
-  ): Promise<DryingSeen> {
+  ): Promise<DryingView> {
     const species = (await this.setup.species()).find(({ name }) => name === state.species);
     return this.see(
       {
@@ -119,7 +119,7 @@ export class DryingService {
         room: state.room,
         moves: state.moves,
         readings: believedOf(judged.readings),
-        setAside: judged.judgement.setAside.map(readingSeen),
+        setAside: judged.judgement.setAside.map(readingView),
         window,
         marginPct: judged.marginPct,
         thicknessMm: state.thicknessMm,
@@ -139,7 +139,7 @@ export class DryingService {
   }
 
   /** A rack that rests under a moisture rule. @throws NotFoundException when it does not. */
-  async ofBatch(code: string): Promise<DryingSeen> {
+  async ofBatch(code: string): Promise<DryingView> {
     const row = await this.source.getRepository(BatchRow).findOneBy({ code });
     if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
     const rack = { state: row.state, route: await this.setup.routeOf(row.state) };
@@ -154,10 +154,10 @@ export class DryingService {
   }
 
   /** Racks that rest under a moisture rule in a room; what is seen of them is shared with whoever asked within the minute. */
-  async racksIn(room: string): Promise<{ state: BatchState; seen: DryingSeen }[]> {
+  async racksIn(room: string): Promise<{ state: BatchState; seen: DryingView }[]> {
     const [nowMs, open] = await Promise.all([this.clock.now(), this.floor.open()]);
     const samples = (await this.recentAir.of([room], nowMs)).get(room) ?? [];
-    const resting: { state: BatchState; seen: DryingSeen }[] = [];
+    const resting: { state: BatchState; seen: DryingView }[] = [];
     for (const { state, route } of open) {
       const hold = restsIn({ state, route });
       if (hold?.operation.room !== room) continue;
@@ -181,7 +181,7 @@ export class DryingService {
     };
   }
 
-  private async see(subject: Subject, nowMs: number): Promise<DryingSeen> {
+  private async see(subject: Subject, nowMs: number): Promise<DryingView> {
     const { moves, ...shown } = subject;
     const firstMs = Math.min(nowMs - WANDER_DAYS * DAY_MS, ...subject.readings.map(({ atMs }) => atMs));
     const [climate, usual] = await Promise.all([
@@ -189,7 +189,7 @@ export class DryingService {
       this.rooms.usual(subject.room, nowMs, USUAL_DAYS),
     ]);
     const air = usual && { temperatureC: usual.temperatureC, relativeHumidityPct: usual.relativeHumidityPct };
-    const seen: DryingSeen = { ...shown, nowMs, climate, air, outlook: null };
+    const seen: DryingView = { ...shown, nowMs, climate, air, outlook: null };
     return { ...seen, outlook: outlookOf(seen, air) };
   }
 
@@ -236,7 +236,7 @@ function seeRack(
     wood: RackWood;
     nowMs: number;
   },
-): DryingSeen {
+): DryingView {
   const { samples, wood, nowMs } = known;
   const read = rackReadings(state, { sinceMs, atMs: nowMs });
   const logged = dryingAir(
@@ -245,7 +245,7 @@ function seeRack(
     read.readings.map(({ atMs }) => atMs),
   );
   const air = logged?.usual ?? null;
-  const seen: DryingSeen = {
+  const seen: DryingView = {
     ...{ subject: state.code, nowMs, room: operation.room },
     ...read,
     ...{ climate: logged?.climate ?? [], air, outlook: null },
@@ -259,7 +259,7 @@ function seeRack(
 }
 
 /** The forecast of what was seen, in some air. Null: nothing read, or no air known. */
-export function outlookOf(seen: DryingSeen, air: Air | null): DryingOutlook | 'never' | null {
+export function outlookOf(seen: DryingView, air: Air | null): DryingOutlook | 'never' | null {
   if (!air || seen.readings.length === 0 || seen.climate.length === 0) return null;
   const hoursAt = (ms: number): number => (ms - seen.nowMs) / HOUR_MS;
   const species: DryingSpecies = { basicSpecificGravity: seen.basicSpecificGravity };
@@ -283,12 +283,12 @@ export function outlookOf(seen: DryingSeen, air: Air | null): DryingOutlook | 'n
 function rackReadings(
   state: BatchState,
   span: { sinceMs: number; atMs: number },
-): Pick<DryingSeen, 'readings' | 'setAside'> {
+): Pick<DryingView, 'readings' | 'setAside'> {
   const { believed, setAside } = believedReadings(takenReadings(state.readings, span));
-  return { readings: believed.map(readingSeen), setAside: setAside.map(readingSeen) };
+  return { readings: believed.map(readingView), setAside: setAside.map(readingView) };
 }
 
-const readingSeen = ({ atMs, piece, depth, shownPct, pct }: TakenReading): DryingReadingSeen => ({
+const readingView = ({ atMs, piece, depth, shownPct, pct }: TakenReading): DryingReadingView => ({
   ...{ atMs, board: piece, depth: depth ?? 'shell', readingPct: shownPct, correctedPct: pct },
 });
 

@@ -30,7 +30,7 @@ import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { DryingService, type DryingSeen } from './drying.service.ts';
+import { DryingService, type DryingView } from './drying.service.ts';
 import {
   DryingDto,
   CutListDto,
@@ -44,10 +44,10 @@ import {
   RememberedColumnsDto,
   SheetColumnsAskedDto,
   SetWoodGateDto,
-  WoodGateSeenDto,
+  WoodGateViewDto,
   type LotEntryDto,
 } from './lots.dto.ts';
-import { LotsSeenService } from './lots-seen.service.ts';
+import { LotViewsService } from './lot-views.service.ts';
 import { LotsService, type LotDraft } from './lots.service.ts';
 
 @ApiTags('wood')
@@ -55,7 +55,7 @@ import { LotsService, type LotDraft } from './lots.service.ts';
 export class LotsController {
   constructor(
     private readonly lots: LotsService,
-    private readonly seen: LotsSeenService,
+    private readonly seen: LotViewsService,
     private readonly drying: DryingService,
     private readonly setup: SetupService,
     private readonly source: DataSource,
@@ -202,17 +202,17 @@ export class LotsController {
 
   /** When lumber may be cut, and the window that comes to. */
   @Get('wood/gate')
-  @ApiOkResponse({ type: WoodGateSeenDto })
-  async gate(): Promise<WoodGateSeenDto> {
+  @ApiOkResponse({ type: WoodGateViewDto })
+  async gate(): Promise<WoodGateViewDto> {
     const { woodGate } = await this.setup.factory();
     return { gate: woodGate, window: moistureWindow(woodGate) };
   }
 
   @Put('wood/gate')
   @HttpCode(200)
-  @ApiOkResponse({ type: WoodGateSeenDto })
+  @ApiOkResponse({ type: WoodGateViewDto })
   @ApiBadRequestResponse({ type: ProblemDto })
-  async setGate(@Body() { by, gate }: SetWoodGateDto): Promise<WoodGateSeenDto> {
+  async setGate(@Body() { by, gate }: SetWoodGateDto): Promise<WoodGateViewDto> {
     await this.lots.setGate(by, checkedGate(gate));
     return this.gate();
   }
@@ -230,7 +230,7 @@ function outlookDto(outlook: DryingOutlook | 'never' | null): { outlook: Outlook
   };
 }
 
-const dryingDto = (seen: DryingSeen): DryingDto => ({ ...seen, ...outlookDto(seen.outlook) });
+const dryingDto = (seen: DryingView): DryingDto => ({ ...seen, ...outlookDto(seen.outlook) });
 
 /** A gate of either school with numbers that can be; unknown fields are dropped. */
 function checkedGate(gate: MoistureGate): MoistureGate {

@@ -288,7 +288,7 @@ export class SetWoodGateDto extends FilingKeyDto {
   @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() gate: MoistureGate;
 }
 
-export class WoodGateSeenDto {
+export class WoodGateViewDto {
   /** As it was set: see SetWoodGateDto. */
   @ApiProperty({ type: 'object', additionalProperties: true }) gate: MoistureGate;
   /** The window it comes to. */
@@ -356,7 +356,7 @@ export class DryingDto {
   @ApiProperty() never: boolean;
 }
 
-export class LotEntrySeenDto {
+export class LotEntryViewDto {
   @ApiProperty() seq: number;
   @ApiProperty() atMs: number;
   @ApiProperty() by: string;
@@ -373,7 +373,7 @@ export class LotDto {
   @ApiProperty() sentence: string;
   @ApiProperty({ type: DryingDto }) drying: DryingDto;
   /** Newest first. */
-  @ApiProperty({ type: [LotEntrySeenDto] }) entries: LotEntrySeenDto[];
+  @ApiProperty({ type: [LotEntryViewDto] }) entries: LotEntryViewDto[];
 }
 
 export class LotSheetProblemDto {

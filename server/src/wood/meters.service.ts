@@ -26,7 +26,7 @@ export interface NewSample {
   dryG: number;
 }
 
-export interface SampleSeen {
+export interface SampleView {
   atMs: number;
   by: string;
   readingPct: number;
@@ -37,9 +37,9 @@ export interface SampleSeen {
 }
 
 /** How one meter stands for one species. */
-export interface CalibrationSeen {
+export interface CalibrationView {
   species: string;
-  samples: SampleSeen[];
+  samples: SampleView[];
   /** What the samples say now; null: too few, or all read alike. */
   fit: MeterFit | null;
   /** The line in use; null: uncorrected. */
@@ -48,12 +48,12 @@ export interface CalibrationSeen {
   stale: boolean;
 }
 
-export interface MeterSeen {
+export interface MeterView {
   code: string;
   name: string;
   kind: 'pin' | 'pinless';
   note: string;
-  calibrations: CalibrationSeen[];
+  calibrations: CalibrationView[];
 }
 
 type MeterKind = 'pin' | 'pinless';
@@ -105,7 +105,7 @@ export class MetersService {
         : lineFrom(kinds.get(meter) ?? 'pin', known.get(`${meter}\n${species}`) ?? UNCORRECTED);
   }
 
-  async seen(): Promise<MeterSeen[]> {
+  async seen(): Promise<MeterView[]> {
     const nowMs = await this.clock.now();
     const [meters, samples, lines] = await Promise.all([
       this.source.getRepository(MeterRow).find({ order: { code: 'ASC' } }),
@@ -220,7 +220,7 @@ function calibration(
   samples: readonly OvenDrySampleRow[],
   line: MeterLineRow | undefined,
   nowMs: number,
-): CalibrationSeen {
+): CalibrationView {
   return {
     species,
     samples: samples.map((sample) => ({

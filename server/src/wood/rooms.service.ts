@@ -28,7 +28,7 @@ export interface SensorTrouble {
   clockMs: number | null;
 }
 
-export interface RoomSeen extends RoomJudgement {
+export interface RoomPageView extends RoomJudgement {
   room: string;
   holdsWood: boolean;
   band: { lowPct: number; highPct: number };
@@ -70,7 +70,7 @@ export class RoomsService {
     private readonly clock: FactoryClock,
   ) {}
 
-  async seen(): Promise<RoomSeen[]> {
+  async seen(): Promise<RoomPageView[]> {
     const nowMs = await this.clock.now();
     const rooms = await this.setup.rooms();
     const names = rooms.map(({ name }) => name);
@@ -81,7 +81,12 @@ export class RoomsService {
     return rooms.map((room) => this.see(room, hours.get(room.name) ?? [], sensors.get(room.name), nowMs));
   }
 
-  private see(room: RoomRow, hours: ClimateSpan[], sensor: SensorRow | undefined, nowMs: number): RoomSeen {
+  private see(
+    room: RoomRow,
+    hours: ClimateSpan[],
+    sensor: SensorRow | undefined,
+    nowMs: number,
+  ): RoomPageView {
     const band = { lowPct: room.emcLowPct, highPct: room.emcHighPct };
     const last = hours.at(-1);
     const lastMs = sensor?.last_at?.getTime() ?? null;

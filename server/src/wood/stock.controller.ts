@@ -11,7 +11,7 @@ import {
   WeighBackDto,
   WeighedPartDto,
   TakeBackWeighBackDto,
-  WeighedSeenDto,
+  WeighedViewDto,
 } from './stock.dto.ts';
 import { StockService } from './stock.service.ts';
 
@@ -56,8 +56,8 @@ export class StockController {
 
   /** What was weighed back and counts, newest first. */
   @Get('weigh-backs')
-  @ApiOkResponse({ type: [WeighedSeenDto] })
-  weighBacks(@Query() { model, kind }: WeighedPartDto): Promise<WeighedSeenDto[]> {
+  @ApiOkResponse({ type: [WeighedViewDto] })
+  weighBacks(@Query() { model, kind }: WeighedPartDto): Promise<WeighedViewDto[]> {
     return this.stock.weighBacks(model, kind);
   }
 

@@ -94,7 +94,7 @@ export class TakeBackWeighBackDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 40) piece: string;
 }
 
-export class WeighedSeenDto {
+export class WeighedViewDto {
   @ApiProperty() piece: string;
   @ApiProperty() blankKg: number;
   @ApiProperty() finishedKg: number;

@@ -15,7 +15,7 @@ import {
   type Route,
   type RoutedBatch,
   type StockBlank,
-  type WoodSight,
+  type WoodView,
 } from '@ample-crane/core';
 import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, IsNull } from 'typeorm';
@@ -27,21 +27,21 @@ import { SetupService } from '../setup/setup.service.ts';
 import { LotsService } from './lots.service.ts';
 import { MetersService } from './meters.service.ts';
 
-export interface BlankSeen extends Blank {
+export interface BlankView extends Blank {
   lot: string;
   species: string;
   moisturePct: number | null;
 }
 
 /** A single blank, or the two halves of a book-matched pair: what is chosen together. */
-export interface UnitSeen extends StockBlank {
+export interface UnitView extends StockBlank {
   kind: string;
   /** Blanks it is made of. */
   blanks: string[];
   lot: string;
 }
 
-export interface ChoiceSeen {
+export interface ChoiceView {
   batch: string;
   model: string;
   kind: string;
@@ -53,14 +53,14 @@ export interface ChoiceSeen {
   chosen: BlanksChosen;
   /** The rule of thumb on the same stock, to compare. */
   thumb: BlanksChosen;
-  units: UnitSeen[];
+  units: UnitView[];
   /** Other batches that were planned along, so that this one does not take what they need. */
   along: { batch: string; model: string; count: number }[];
 }
 
 const kg = (value: number): string => value.toFixed(2);
 
-export type WeighedSeen = Pick<NewWeighBack, 'piece' | 'blankKg' | 'finishedKg'>;
+export type WeighedView = Pick<NewWeighBack, 'piece' | 'blankKg' | 'finishedKg'>;
 
 export interface NewWeighBack {
   key: string;
@@ -93,7 +93,7 @@ export class StockService {
   ) {}
 
   /** Blanks in stock with the moisture they are known to have. */
-  async blanks(): Promise<BlankSeen[]> {
+  async blanks(): Promise<BlankView[]> {
     const [lots, window, lines] = await Promise.all([
       this.lots.open(),
       this.lots.window(),
@@ -113,7 +113,7 @@ export class StockService {
   }
 
   /** Which blanks a batch should take, planned together with all other batches that still want blanks. */
-  async choice(code: string): Promise<ChoiceSeen> {
+  async choice(code: string): Promise<ChoiceView> {
     const wanting = await this.wanting();
     const asked = wanting.find(({ state }) => state.code === code);
     if (!asked)
@@ -197,7 +197,7 @@ export class StockService {
   private async piecesFor(
     state: BatchState,
     blanks: readonly string[],
-    inStock: readonly BlankSeen[],
+    inStock: readonly BlankView[],
   ): Promise<Map<string, number>> {
     const taken = (await this.lots.takenFor(state.code))
       .flatMap((lot) => lot.blanks)
@@ -253,7 +253,7 @@ export class StockService {
   }
 
   /** What was weighed back of a model's kind and counts, newest first. */
-  async weighBacks(model: string, kind: string): Promise<WeighedSeen[]> {
+  async weighBacks(model: string, kind: string): Promise<WeighedView[]> {
     const rows = await this.weighed(model, kind);
     return rows.reverse().map(({ piece, blankKg, finishedKg }) => ({ piece, blankKg, finishedKg }));
   }
@@ -301,21 +301,21 @@ export class StockService {
   }
 
   /** Racks of models that say what their wood must be, by how many of their uncut pieces have it; most urgent first. */
-  async woodOf(racks: readonly RoutedBatch[]): Promise<WoodSight[]> {
+  async woodOf(racks: readonly RoutedBatch[]): Promise<WoodView[]> {
     const uncut = racks
       .map((rack) => ({ ...rack, pieces: uncutPieces(rack) }))
       .filter(({ pieces }) => pieces > 0)
       .toSorted((a, b) => a.state.dueMs - b.state.dueMs || a.state.code.localeCompare(b.state.code));
     if (uncut.length === 0) return [];
     const taken = await this.taken();
-    const sights: WoodSight[] = [];
+    const views: WoodView[] = [];
     for (const { state, pieces } of uncut) {
       const wood = (await this.setup.model(state.model))?.wood;
       if (!wood?.parts[state.kind]) continue;
       const wooded = Math.min(pieces, taken.get(state.code)?.length ?? 0);
-      sights.push({ batch: state.code, pieces, wooded });
+      views.push({ batch: state.code, pieces, wooded });
     }
-    return sights;
+    return views;
   }
 
   /** Open batches whose pieces are still wood in rest, oldest due first, of models that say what their wood must be. */
@@ -355,7 +355,7 @@ export class StockService {
   }
 
   /** Single blanks, and matched pairs as one. */
-  private async units(): Promise<UnitSeen[]> {
+  private async units(): Promise<UnitView[]> {
     const blanks = await this.blanks();
     const byId = new Map(blanks.map((blank) => [blank.id, blank]));
     return blanks.flatMap((blank) => {

@@ -7,7 +7,7 @@ import { ClimateController } from './climate.controller.ts';
 import { ClimateService } from './climate.service.ts';
 import { DryingService } from './drying.service.ts';
 import { LotsController } from './lots.controller.ts';
-import { LotsSeenService } from './lots-seen.service.ts';
+import { LotViewsService } from './lot-views.service.ts';
 import { LotsService } from './lots.service.ts';
 import { MetersController } from './meters.controller.ts';
 import { MetersService } from './meters.service.ts';
@@ -30,7 +30,7 @@ import { StockService } from './stock.service.ts';
     MetersService,
     ReadingsService,
     LotsService,
-    LotsSeenService,
+    LotViewsService,
     DryingService,
     StockService,
   ],
@@ -42,7 +42,7 @@ import { StockService } from './stock.service.ts';
     MetersService,
     ReadingsService,
     LotsService,
-    LotsSeenService,
+    LotViewsService,
     StockService,
   ],
 })

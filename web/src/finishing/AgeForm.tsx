@@ -1,4 +1,4 @@
-import { ageingSeen, operationOf, type FinishSight } from '@ample-crane/core';
+import { ageingView, operationOf, type FinishView } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
@@ -8,21 +8,21 @@ import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
 /** Into the freezer, out of it, and enough: the turns are counted. */
-export function AgeForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
+export function AgeForm({ page, view }: { page: RackPage; view: FinishView }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const [bed, setBed] = useState(page.freezers[0]?.code ?? '');
   const [seen, setSeen] = useState('');
   const [because, setBecause] = useState('');
-  const operation = operationOf(page.route, sight.operation);
+  const operation = operationOf(page.route, view.operation);
   if (operation.mode !== 'hold' || operation.rule.rule !== 'ageing') return null;
-  const since = page.state.pieces.find(({ position }) => position === sight.positions[0])?.sinceMs ?? 0;
-  const { cycles, phase } = ageingSeen({
+  const since = page.state.pieces.find(({ position }) => position === view.positions[0])?.sinceMs ?? 0;
+  const { cycles, phase } = ageingView({
     ageing: page.state.ageing ?? [],
-    positions: sight.positions,
+    positions: view.positions,
     sinceMs: since,
     atMs: page.nowMs,
   });
-  const here = { operation: sight.operation, pieces: sight.positions };
+  const here = { operation: view.operation, pieces: view.positions };
   const reason = because.trim() ? { because: because.trim() } : {};
   return (
     <div style={{ marginTop: 10 }}>

@@ -1,4 +1,4 @@
-import { ageingSeen, cautionWords } from '@ample-crane/core';
+import { ageingView, cautionWords } from '@ample-crane/core';
 import { useQueries } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -12,7 +12,7 @@ import { useFinishList, type RackPage } from './queries.ts';
 /** The freezer and what is aged: turns of cold and warm, counted, until it is enough. */
 export default function AgeingPage() {
   const { data, error } = useFinishList();
-  const ageing = (data?.racks ?? []).filter(({ sights }) => sights.some(({ next }) => next === 'age'));
+  const ageing = (data?.racks ?? []).filter(({ views }) => views.some(({ next }) => next === 'age'));
   const pages = useQueries({
     queries: ageing.map(({ batch }) => ({
       queryKey: ['finish', 'rack', batch],
@@ -39,19 +39,19 @@ export default function AgeingPage() {
             />
           )}
           {open.map((page) =>
-            page.rack.sights
+            page.rack.views
               .filter(({ next }) => next === 'age')
-              .map((sight) => (
+              .map((view) => (
                 <Verdict
-                  key={`${page.rack.batch}${sight.positions[0] ?? 0}`}
-                  tone={sight.ready ? 'good' : 'hold'}
-                  sentence={`${page.rack.batch}: ${sight.detail}`}
+                  key={`${page.rack.batch}${view.positions[0] ?? 0}`}
+                  tone={view.ready ? 'good' : 'hold'}
+                  sentence={`${page.rack.batch}: ${view.detail}`}
                 >
                   <p className="quiet">
                     <Link to={`/finish/rack/${page.rack.batch}`}>{page.rack.batch}</Link>, {page.rack.model},{' '}
-                    {sight.positions.length} pieces · {turns(page, sight.positions)}
+                    {view.positions.length} pieces · {turns(page, view.positions)}
                   </p>
-                  <AgeForm page={page} sight={sight} />
+                  <AgeForm page={page} view={view} />
                 </Verdict>
               )),
           )}
@@ -87,7 +87,7 @@ export default function AgeingPage() {
 
 function turns(page: RackPage, positions: number[]): string {
   const since = page.state.pieces.find(({ position }) => position === positions[0])?.sinceMs ?? 0;
-  const { cycles, phase } = ageingSeen({
+  const { cycles, phase } = ageingView({
     ageing: page.state.ageing ?? [],
     positions,
     sinceMs: since,

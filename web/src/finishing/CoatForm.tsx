@@ -1,4 +1,4 @@
-import { operationOf, type FinishSight } from '@ample-crane/core';
+import { operationOf, type FinishView } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
@@ -11,22 +11,22 @@ import { useChosen } from './useChosen.ts';
 import { useFile } from './useFile.ts';
 
 /** One touch logs the coat; what else is known of it can be said. */
-export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
+export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const { data: booths } = useBooths();
   const { data: materials } = useMaterials();
-  const [chosen, setChosen] = useChosen(sight.positions);
+  const [chosen, setChosen] = useChosen(view.positions);
   const [who, setWho] = useState('');
   const [booth, setBooth] = useState('');
   const [lot, setLot] = useState('');
   const [wet, setWet] = useState('');
   const [because, setBecause] = useState('');
-  const { coat } = sight;
+  const { coat } = view;
   if (!coat) return null;
-  const operation = operationOf(page.route, sight.operation);
+  const operation = operationOf(page.route, view.operation);
   const skill = operation.mode === 'attended' ? operation.skill : null;
   const able = page.able.filter(({ skills }) => skill === null || skills.includes(skill));
-  const isWaiting = sight.standing === 'waiting';
+  const isWaiting = view.standing === 'waiting';
   const step = page.state.finish?.coats.find((one) => one.step === coat.step);
   const sources = (materials?.materials ?? [])
     .filter(({ material }) => material === step?.spec.material)
@@ -39,7 +39,7 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
     .filter(Boolean)
     .map((text) => typedNumber(text));
   const wrong = wetUms.some((value) => value === null);
-  const here = { operation: sight.operation, pieces: chosen };
+  const here = { operation: view.operation, pieces: chosen };
   const said = {
     ...(who ? { who } : {}),
     ...(booth ? { booth } : {}),
@@ -70,7 +70,7 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
       <div className="row">
         <Button type="submit" variant="contained" disabled={busy || wrong || chosen.length === 0}>
           {isWaiting ? 'Start and log' : 'Log'} coat {coat.number} of {coat.of}
-          {chosen.length < sight.positions.length ? ` on ${chosen.length}` : ''}
+          {chosen.length < view.positions.length ? ` on ${chosen.length}` : ''}
         </Button>
         <Choice
           label="Who"
@@ -100,7 +100,7 @@ export function CoatForm({ page, sight }: { page: RackPage; sight: FinishSight }
       <details style={{ marginTop: 6 }}>
         <summary>Part of the rack, booth, lot, or a reason</summary>
         <div style={{ margin: '6px 0' }}>
-          <PieceChoice places={sight.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
+          <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
         </div>
         <div className="row">
           <Choice

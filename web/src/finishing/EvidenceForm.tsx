@@ -1,4 +1,4 @@
-import type { FinishSight } from '@ample-crane/core';
+import type { FinishView } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
@@ -7,7 +7,7 @@ import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
 /** The gate out of a cure: by the latest of clock, panel and mark, or passing the rule by, on a panel or not, with a reason that stays. */
-export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: FinishSight; nowMs: number }) {
+export function EvidenceForm({ page, view, nowMs }: { page: RackPage; view: FinishView; nowMs: number }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const [because, setBecause] = useState('');
   const against = (onPanel?: string): Promise<void> =>
@@ -19,14 +19,14 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
     }).then((done) => {
       if (done) setBecause('');
     });
-  const here = { operation: sight.operation, pieces: sight.positions };
+  const here = { operation: view.operation, pieces: view.positions };
   const panel = page.panels.find(({ curedMs }) => curedMs !== null && curedMs <= nowMs);
   return (
     <div style={{ marginTop: 10 }}>
       <div className="row">
-        {sight.ready && (
+        {view.ready && (
           <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'end', ...here })}>
-            End hold, on to {sight.next}
+            End hold, on to {view.next}
           </Button>
         )}
         <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: true })}>
@@ -36,7 +36,7 @@ export function EvidenceForm({ page, sight, nowMs }: { page: RackPage; sight: Fi
           Mark test failed
         </Button>
       </div>
-      {!sight.ready && (
+      {!view.ready && (
         <form
           className="row"
           style={{ marginTop: 8 }}

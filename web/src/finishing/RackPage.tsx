@@ -1,4 +1,4 @@
-import { rangeOf, REMINDER, type FinishSight } from '@ample-crane/core';
+import { rangeOf, REMINDER, type FinishView } from '@ample-crane/core';
 import { Link, useParams } from 'react-router';
 import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
@@ -29,9 +29,9 @@ export default function RackPage() {
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { rack, cautions } = data;
-  const coated = rack.sights
+  const coated = rack.views
     .filter(({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age')
-    .map((sight) => inBooth(sight, booths?.booths ?? [], (ms) => sayTime(ms, data.zone, data.nowMs)));
+    .map((view) => inBooth(view, booths?.booths ?? [], (ms) => sayTime(ms, data.zone, data.nowMs)));
   return (
     <>
       <div className="title">
@@ -49,11 +49,11 @@ export default function RackPage() {
           {coated.length === 0 && (
             <Verdict tone="wait" sentence="No coat is on it yet. It gets its first one at Prep & seal." />
           )}
-          {coated.map((sight) => (
+          {coated.map((view) => (
             // What is being typed stays when the pieces are started meanwhile.
             <GroupPanel
-              key={`${sight.operation}${sight.positions[0] ?? 0}`}
-              sight={sight}
+              key={`${view.operation}${view.positions[0] ?? 0}`}
+              view={view}
               page={data}
               nowMs={nowMs}
             />
@@ -72,54 +72,53 @@ export default function RackPage() {
   );
 }
 
-function GroupPanel({ sight, page, nowMs }: { sight: FinishSight; page: Page; nowMs: number }) {
+function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Page; nowMs: number }) {
   const { rack, zone } = page;
-  const until = sight.next === 'coat' ? 'recoat' : sight.next === 'sand' ? 'sand' : 'buff';
+  const until = view.next === 'coat' ? 'recoat' : view.next === 'sand' ? 'sand' : 'buff';
   const pieces =
-    sight.positions.length === rack.quantity
+    view.positions.length === rack.quantity
       ? `all ${rack.quantity}`
-      : `${sight.positions.length} of ${rack.quantity}: ${sight.positions.join(', ')}`;
+      : `${view.positions.length} of ${rack.quantity}: ${view.positions.join(', ')}`;
   const range =
-    !sight.ready && sight.lowMs !== null && sight.highMs !== null && sight.highMs - sight.lowMs > 3_600_000
-      ? ` Between ${sayTime(sight.lowMs, zone, nowMs, rangeOf(sight))} and ${sayTime(sight.highMs, zone, nowMs, rangeOf(sight))}, nine times of ten.`
+    !view.ready && view.lowMs !== null && view.highMs !== null && view.highMs - view.lowMs > 3_600_000
+      ? ` Between ${sayTime(view.lowMs, zone, nowMs, rangeOf(view))} and ${sayTime(view.highMs, zone, nowMs, rangeOf(view))}, nine times of ten.`
       : '';
   return (
     <Verdict
-      tone={sight.ready ? 'good' : sight.next === 'held' ? 'wait' : 'hold'}
-      sentence={`${sight.title}. ${sight.detail}${range}`}
+      tone={view.ready ? 'good' : view.next === 'held' ? 'wait' : 'hold'}
+      sentence={`${view.title}. ${view.detail}${range}`}
     >
       <p className="quiet">
-        {pieces} at {sight.operationName}
-        {sight.moved &&
-          ` · ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}${sight.moved.proof ? `, ${sight.moved.proof}` : ''}`}
+        {pieces} at {view.operationName}
+        {view.moved &&
+          ` · ${Math.abs(view.moved.hours).toFixed(0)} h ${view.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${view.moved.why}${view.moved.proof ? `, ${view.moved.proof}` : ''}`}
       </p>
-      {sight.recomputed && <p className="attention">{sight.recomputed}</p>}
-      {sight.rungs.length > 0 && (
+      {view.recomputed && <p className="attention">{view.recomputed}</p>}
+      {view.rungs.length > 0 && (
         <div style={{ margin: '8px 0', overflowX: 'auto' }}>
           <Ladder
-            rungs={sight.rungs.map(({ name, leftUm, progress }) => ({
+            rungs={view.rungs.map(({ name, leftUm, progress }) => ({
               name,
               leftUm,
               progress: progress[until],
             }))}
             minimumUm={rack.minimumUm}
-            scaleUm={Math.max(LEAST_SCALE_UM, sight.buildUm * 1.05)}
+            scaleUm={Math.max(LEAST_SCALE_UM, view.buildUm * 1.05)}
             height={LADDER_HEIGHT}
             width={LADDER_WIDTH}
             named
-            words={`${sight.rungs.length} coats, ${sight.buildUm.toFixed(0)} µm, minimum ${rack.minimumUm ?? 'none'} µm`}
+            words={`${view.rungs.length} coats, ${view.buildUm.toFixed(0)} µm, minimum ${rack.minimumUm ?? 'none'} µm`}
           />
         </div>
       )}
-      {sight.rungs.length > 0 && <Rungs sight={sight} zone={zone} />}
-      {sight.coat && <CoatForm page={page} sight={sight} />}
-      {sight.standing === 'onHold' &&
-        sight.next !== 'age' &&
-        sight.next !== 'held' &&
-        sight.next !== 'work' && <EvidenceForm page={page} sight={sight} nowMs={nowMs} />}
-      {sight.next === 'age' && <AgeForm page={page} sight={sight} />}
-      {sight.standing === 'inHand' && sight.next === 'work' && sight.rungs.length > 0 && (
-        <SandForm page={page} sight={sight} />
+      {view.rungs.length > 0 && <Rungs view={view} zone={zone} />}
+      {view.coat && <CoatForm page={page} view={view} />}
+      {view.standing === 'onHold' && view.next !== 'age' && view.next !== 'held' && view.next !== 'work' && (
+        <EvidenceForm page={page} view={view} nowMs={nowMs} />
+      )}
+      {view.next === 'age' && <AgeForm page={page} view={view} />}
+      {view.standing === 'inHand' && view.next === 'work' && view.rungs.length > 0 && (
+        <SandForm page={page} view={view} />
       )}
     </Verdict>
   );
@@ -128,7 +127,7 @@ function GroupPanel({ sight, page, nowMs }: { sight: FinishSight; page: Page; no
 const h = (hours: number): string => (hours < 10 ? hours.toFixed(1) : hours.toFixed(0));
 
 /** Every rung with its numbers: the proof under the drawing. */
-function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
+function Rungs({ view, zone }: { view: FinishView; zone: string }) {
   return (
     <details>
       <summary>The clock of each coat</summary>
@@ -160,7 +159,7 @@ function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
             </tr>
           </thead>
           <tbody>
-            {sight.rungs.toReversed().map((rung) => (
+            {view.rungs.toReversed().map((rung) => (
               <tr key={`${rung.atMs}${rung.name}`}>
                 <td>
                   {rung.name}
@@ -189,8 +188,8 @@ function Rungs({ sight, zone }: { sight: FinishSight; zone: string }) {
         Hours are reference hours, at 21 °C and up to 65 % RH, counted on after what was needed is reached.
         Solvent coats of one material are one slab: its hours run from its last coat, and go with how thick
         the slab is and how much solvent was left in it then. Other coats run a clock each.
-        {sight.bridgedHours >= 1 &&
-          ` For ${sight.bridgedHours.toFixed(0)} h no sensor was heard: the room’s usual air stands in.`}
+        {view.bridgedHours >= 1 &&
+          ` For ${view.bridgedHours.toFixed(0)} h no sensor was heard: the room’s usual air stands in.`}
       </p>
     </details>
   );

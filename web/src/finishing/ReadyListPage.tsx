@@ -54,9 +54,9 @@ export default function ReadyListPage() {
 /** The groups one under the other: what fits the screen is drawn at once, the rest of a long list right after. */
 function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; nowMs: number }) {
   const shown = useDeferredValue(lines, lines.slice(0, DRAWN_AT_ONCE));
-  const scaleUm = Math.max(LEAST_SCALE_UM, ...lines.map(({ sight }) => sight.buildUm)) * 1.05;
+  const scaleUm = Math.max(LEAST_SCALE_UM, ...lines.map(({ view }) => view.buildUm)) * 1.05;
   const piecesIn = (group: Group): number =>
-    lines.reduce((sum, { sight, ...line }) => sum + (line.group === group ? sight.positions.length : 0), 0);
+    lines.reduce((sum, { view, ...line }) => sum + (line.group === group ? view.positions.length : 0), 0);
   return (
     <>
       {GROUPS.map((group) => {
@@ -69,7 +69,7 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
               </h2>
               {own.map((line) => (
                 <ReadyRow
-                  key={`${line.rack.batch}${line.sight.operation}${line.sight.standing}${line.sight.positions[0] ?? 0}`}
+                  key={`${line.rack.batch}${line.view.operation}${line.view.standing}${line.view.positions[0] ?? 0}`}
                   line={line}
                   scaleUm={scaleUm}
                   zone={zone}

@@ -26,21 +26,21 @@ export const ReadyRow = memo(function ReadyRow({
   zone: string;
   nowMs: number;
 }) {
-  const { rack, sight } = line;
+  const { rack, view } = line;
   const late = lateTag(rack.dueMs, nowMs);
   const href = `/finish/rack/${rack.batch}`;
-  const partial = sight.positions.length < rack.quantity ? `, ${sight.positions.length} of it` : '';
+  const partial = view.positions.length < rack.quantity ? `, ${view.positions.length} of it` : '';
   return (
-    <article className="readyrow" aria-label={`${rack.batch}: ${sight.title}`}>
+    <article className="readyrow" aria-label={`${rack.batch}: ${view.title}`}>
       <div>
         <PegRack
           code={rack.batch}
-          pegs={sight.positions.map(() => (sight.standing === 'inHand' ? 'done' : 'todo'))}
-          inverted={sight.standing === 'inHand'}
+          pegs={view.positions.map(() => (view.standing === 'inHand' ? 'done' : 'todo'))}
+          inverted={view.standing === 'inHand'}
           wide
           tag={late}
           late={late !== null}
-          words={`${rack.model}, ${sight.operationName}`}
+          words={`${rack.model}, ${view.operationName}`}
           href={href}
         />
         <div className="quiet" style={{ fontSize: 13 }}>
@@ -49,12 +49,12 @@ export const ReadyRow = memo(function ReadyRow({
         </div>
       </div>
       <div>
-        {sight.rungs.length > 0 ? (
+        {view.rungs.length > 0 ? (
           <Ladder
-            rungs={sight.rungs.map(({ name, leftUm, progress }) => ({
+            rungs={view.rungs.map(({ name, leftUm, progress }) => ({
               name,
               leftUm,
-              progress: progress[untilOf(sight)],
+              progress: progress[untilOf(view)],
             }))}
             minimumUm={rack.minimumUm}
             scaleUm={scaleUm}
@@ -67,17 +67,17 @@ export const ReadyRow = memo(function ReadyRow({
       </div>
       <div className="what">
         <strong
-          className={sight.ready && sight.next !== 'work' ? (sight.closesMs ? 'closes' : 'ready') : undefined}
+          className={view.ready && view.next !== 'work' ? (view.closesMs ? 'closes' : 'ready') : undefined}
         >
-          {sight.title}
+          {view.title}
         </strong>
         <span className="quiet">
-          {sight.detail}
-          {sight.moved &&
-            ` ${Math.abs(sight.moved.hours).toFixed(0)} h ${sight.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${sight.moved.why}.`}
-          {sight.recomputed && ` ${sight.recomputed}`}
+          {view.detail}
+          {view.moved &&
+            ` ${Math.abs(view.moved.hours).toFixed(0)} h ${view.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${view.moved.why}.`}
+          {view.recomputed && ` ${view.recomputed}`}
         </span>
-        {sight.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
+        {view.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
       </div>
       <Does line={line} href={href} />
     </article>
@@ -85,18 +85,18 @@ export const ReadyRow = memo(function ReadyRow({
 });
 
 /** What its rungs are measured by: what the rack waits for. */
-function untilOf({ next }: Line['sight']): 'recoat' | 'sand' | 'buff' {
+function untilOf({ next }: Line['view']): 'recoat' | 'sand' | 'buff' {
   if (next === 'coat' || next === 'recoat') return 'recoat';
   return next === 'sand' ? 'sand' : 'buff';
 }
 
-const ladderWords = ({ rack, sight }: Line): string =>
-  `${rack.batch}: ${sight.rungs.length} coats, ${sight.buildUm.toFixed(0)} µm; ${sight.rungs
-    .map(({ name, progress }) => `${name} ${Math.round(100 * progress[untilOf(sight)])} %`)
+const ladderWords = ({ rack, view }: Line): string =>
+  `${rack.batch}: ${view.rungs.length} coats, ${view.buildUm.toFixed(0)} µm; ${view.rungs
+    .map(({ name, progress }) => `${name} ${Math.round(100 * progress[untilOf(view)])} %`)
     .join(', ')}`;
 
-function Track({ line: { sight }, zone, nowMs }: { line: Line; zone: string; nowMs: number }) {
-  const { ready, fromMs, lowMs, highMs, closesMs } = sight;
+function Track({ line: { view }, zone, nowMs }: { line: Line; zone: string; nowMs: number }) {
+  const { ready, fromMs, lowMs, highMs, closesMs } = view;
   return (
     <div className="track" aria-hidden="true">
       {daysAhead(nowMs, zone, AXIS_DAYS - 1).map(({ ms }) => (
@@ -143,7 +143,7 @@ function Does({ line, href }: { line: Line; href: string }) {
           disabled={busy || done}
           onClick={() =>
             void perform((by, key) => fileEntries(line.rack.batch, by, key, [deed.entry]), filedWords).then(
-              (filed) => setDone(filed !== null && line.sight.standing === 'onHold'),
+              (filed) => setDone(filed !== null && line.view.standing === 'onHold'),
             )
           }
         >
@@ -151,8 +151,8 @@ function Does({ line, href }: { line: Line; href: string }) {
         </Button>
       ) : (
         <Button component={Link} to={href}>
-          {line.sight.coat && line.sight.ready && line.sight.standing === 'inHand'
-            ? `Say who lays coat ${line.sight.coat.number}`
+          {line.view.coat && line.view.ready && line.view.standing === 'inHand'
+            ? `Say who lays coat ${line.view.coat.number}`
             : 'See its ladder'}
         </Button>
       )}

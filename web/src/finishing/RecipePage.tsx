@@ -13,7 +13,7 @@ import { FinishNav } from './FinishNav.tsx';
 import { freshStep, moved, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
 import { StepStrip } from './StepStrip.tsx';
-import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
+import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
 import { useDraft } from './useDraft.ts';
 import { useLengths, WARMER_C } from './useLengths.ts';
 
@@ -57,7 +57,7 @@ const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
   { kind: 'age', words: 'ageing' },
 ];
 
-function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeSeen[]; recipes: Recipes }) {
+function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeView[]; recipes: Recipes }) {
   const { draft, setDraft, start, newer, changed, rebase } = useDraft(newest);
   const from = start.revision;
   const [open, setOpen] = useState<string | null>(null);
@@ -335,7 +335,7 @@ function stepWords(step: RecipeStep): string {
   }
 }
 
-function Revisions({ revisions, zone }: { revisions: RecipeSeen[]; zone: string }) {
+function Revisions({ revisions, zone }: { revisions: RecipeView[]; zone: string }) {
   return (
     <section className="panel" aria-label="Revisions">
       <h2>Revisions</h2>

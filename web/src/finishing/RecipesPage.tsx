@@ -3,7 +3,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
-import { useRecipes, type Recipes, type RecipeSeen } from './queries.ts';
+import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
 import { useLengths, WARMER_C, type Lengths } from './useLengths.ts';
 
 /** The recipes with their whole length in this season's air, and any two of them side by side. */
@@ -12,7 +12,7 @@ export default function RecipesPage() {
   const [asked, setAsked] = useSearchParams();
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const newest = data.recipes.filter((one) => one.newest);
-  const pick = (name: string, fallback: number): RecipeSeen | undefined =>
+  const pick = (name: string, fallback: number): RecipeView | undefined =>
     newest.find((one) => one.name === asked.get(name)) ?? newest[fallback];
   const left = pick(
     'a',
@@ -89,7 +89,7 @@ export default function RecipesPage() {
   );
 }
 
-function RecipeLine({ seen, recipes }: { seen: RecipeSeen; recipes: Recipes }) {
+function RecipeLine({ seen, recipes }: { seen: RecipeView; recipes: Recipes }) {
   const lengths = useLengths(seen.recipe, recipes.season);
   return (
     <tr>
@@ -117,7 +117,7 @@ function RecipeLine({ seen, recipes }: { seen: RecipeSeen; recipes: Recipes }) {
   );
 }
 
-function Comparison({ left, right, recipes }: { left: RecipeSeen; right: RecipeSeen; recipes: Recipes }) {
+function Comparison({ left, right, recipes }: { left: RecipeView; right: RecipeView; recipes: Recipes }) {
   const one = useLengths(left.recipe, recipes.season);
   const other = useLengths(right.recipe, recipes.season);
   if (!one?.season || !other?.season) return <p>{one?.problem ?? other?.problem ?? 'Working it out…'}</p>;
@@ -182,7 +182,7 @@ function Comparison({ left, right, recipes }: { left: RecipeSeen; right: RecipeS
   );
 }
 
-function filmWords(left: RecipeSeen, right: RecipeSeen, one: Lengths, other: Lengths): string {
+function filmWords(left: RecipeView, right: RecipeView, one: Lengths, other: Lengths): string {
   const difference = (one.season?.touchMinutes ?? 0) - (other.season?.touchMinutes ?? 0);
   const less = difference <= 0 ? left : right;
   return Math.abs(difference) < 1

@@ -1,4 +1,4 @@
-import type { FinishSight } from '@ample-crane/core';
+import type { FinishView } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
@@ -11,12 +11,12 @@ import { useChosen } from './useChosen.ts';
 import { useFile } from './useFile.ts';
 
 /** What sanding took off, where it was read; what the recipe expects otherwise. */
-export function SandForm({ page, sight }: { page: RackPage; sight: FinishSight }) {
+export function SandForm({ page, view }: { page: RackPage; view: FinishView }) {
   const { file, busy, refused } = useFile(page.rack.batch);
-  const [chosen, setChosen] = useChosen(sight.positions);
+  const [chosen, setChosen] = useChosen(view.positions);
   const [off, setOff] = useState('');
   const removalUm = off.trim() === '' ? undefined : typedNumber(off);
-  const planned = page.state.finish?.sandings.find(({ at }) => at === sight.operation);
+  const planned = page.state.finish?.sandings.find(({ at }) => at === view.operation);
   return (
     <form
       aria-label="Sanding"
@@ -25,15 +25,15 @@ export function SandForm({ page, sight }: { page: RackPage; sight: FinishSight }
         event.preventDefault();
         void file({
           type: 'sand',
-          operation: sight.operation,
+          operation: view.operation,
           pieces: chosen,
           ...(removalUm === undefined || removalUm === null ? {} : { removalUm }),
         }).then((done) => done && setOff(''));
       }}
     >
-      {sight.sanding && <SandingWords sanding={sight.sanding} pieces={sight.positions.length} />}
+      {view.sanding && <SandingWords sanding={view.sanding} pieces={view.positions.length} />}
       <div style={{ margin: '6px 0' }}>
-        <PieceChoice places={sight.positions} chosen={chosen} onChoose={setChosen} label="Pieces sanded" />
+        <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces sanded" />
       </div>
       <div className="row">
         <Typed

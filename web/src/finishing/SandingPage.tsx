@@ -1,4 +1,4 @@
-import { rangeOf, type ListedSight } from '@ample-crane/core';
+import { rangeOf, type ListedView } from '@ample-crane/core';
 import { Link } from 'react-router';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -8,8 +8,8 @@ import { shareWords } from './words.ts';
 
 interface Planned {
   rack: ListedRack;
-  sight: ListedSight;
-  sanding: NonNullable<ListedSight['sanding']>;
+  view: ListedView;
+  sanding: NonNullable<ListedView['sanding']>;
 }
 
 /** The sanding to come for every rack: grits, what it takes, and the share of pieces that would go through. */
@@ -19,9 +19,7 @@ export default function SandingPage() {
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const planned = data.racks
     .flatMap((rack) =>
-      rack.sights.flatMap((sight): Planned[] =>
-        sight.sanding ? [{ rack, sight, sanding: sight.sanding }] : [],
-      ),
+      rack.views.flatMap((view): Planned[] => (view.sanding ? [{ rack, view, sanding: view.sanding }] : [])),
     )
     .sort((a, b) => b.sanding.thinShare - a.sanding.thinShare || a.rack.batch.localeCompare(b.rack.batch));
   const worst = planned[0];
@@ -71,15 +69,15 @@ export default function SandingPage() {
                   </tr>
                 </thead>
                 <tbody>
-                  {planned.map(({ rack, sight, sanding }) => (
-                    <tr key={`${rack.batch}${sight.operation}${sight.standing}${sight.positions[0] ?? 0}`}>
+                  {planned.map(({ rack, view, sanding }) => (
+                    <tr key={`${rack.batch}${view.operation}${view.standing}${view.positions[0] ?? 0}`}>
                       <td>
                         <Link to={`/finish/rack/${rack.batch}`}>{rack.batch}</Link>
                         <div className="quiet">
-                          {rack.model}, {sight.positions.length}
+                          {rack.model}, {view.positions.length}
                         </div>
                       </td>
-                      <td>{whenWords(sight, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}</td>
+                      <td>{whenWords(view, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}</td>
                       <td>
                         {sanding.name}
                         <div className="quiet">{sanding.grits.join(' → ')}</div>
@@ -112,10 +110,10 @@ export default function SandingPage() {
 }
 
 /** When it may be sanded: now, when its cure is over, or after the work it is at. */
-function whenWords(sight: ListedSight, time: (ms: number, rangeMs: number) => string): string {
-  if (sight.next === 'sand' || sight.next === 'buff')
-    return sight.ready ? 'now' : sight.fromMs === null ? 'no date yet' : time(sight.fromMs, rangeOf(sight));
-  return sight.standing === 'inHand' && sight.coat === null ? 'in hand' : `after ${sight.operationName}`;
+function whenWords(view: ListedView, time: (ms: number, rangeMs: number) => string): string {
+  if (view.next === 'sand' || view.next === 'buff')
+    return view.ready ? 'now' : view.fromMs === null ? 'no date yet' : time(view.fromMs, rangeOf(view));
+  return view.standing === 'inHand' && view.coat === null ? 'in hand' : `after ${view.operationName}`;
 }
 
 const WIDTH = 190;

@@ -14,7 +14,7 @@ import { daysWords } from './words.ts';
 export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number }) {
   const { rack, route, state, zone } = page;
   const { file, busy, refused } = useFile(rack.batch);
-  const places = rack.sights.filter(({ standing, next }) => standing !== 'onHold' || next === 'buff');
+  const places = rack.views.filter(({ standing, next }) => standing !== 'onHold' || next === 'buff');
   const [from, setFrom] = useState('');
   const at = places.find(({ operation }) => operation === from)?.operation ?? places[0]?.operation ?? '';
   const [chosen, setChosen] = useState<number[]>([]);

@@ -1,4 +1,4 @@
-import { SHIPPED_RECIPES, validateRecipe, type FinishSight, type Recipe } from '@ample-crane/core';
+import { SHIPPED_RECIPES, validateRecipe, type FinishView, type Recipe } from '@ample-crane/core';
 import { render, screen } from '@testing-library/react';
 import { Ladder } from '../devices/Ladder.tsx';
 import { HOUR, NOW } from '../testing/tarrow.ts';
@@ -9,7 +9,7 @@ import { deedOf, listVerdict, readyLines } from './ready.ts';
 import { lengthsOf } from './useLengths.ts';
 import { daysWords, shareWords } from './words.ts';
 
-const sight = (change: Partial<FinishSight>): FinishSight => ({
+const view = (change: Partial<FinishView>): FinishView => ({
   ...{ operation: 'cure', operationName: 'Cure', station: 'clear', standing: 'onHold', positions: [1, 2] },
   ...{
     rungs: [],
@@ -24,12 +24,12 @@ const sight = (change: Partial<FinishSight>): FinishSight => ({
   ...{ bridgedHours: 0, sanding: null, coat: null },
   ...change,
 });
-const rack = (batch: string, sights: FinishSight[], panels: FinishRack['panels'] = []): FinishRack => ({
-  ...{ batch, kind: 'I', model: 'Bowline', quantity: 2, dueMs: NOW + 900 * HOUR, sights, panels },
+const rack = (batch: string, views: FinishView[], panels: FinishRack['panels'] = []): FinishRack => ({
+  ...{ batch, kind: 'I', model: 'Bowline', quantity: 2, dueMs: NOW + 900 * HOUR, views, panels },
   ...{ recipe: 'burst-over-sealer-1', recipeTitle: 'Burst', targetUm: 92, minimumUm: 62 },
 });
-const coating = (change: Partial<FinishSight> = {}): FinishSight =>
-  sight({
+const coating = (change: Partial<FinishView> = {}): FinishView =>
+  view({
     ...{ operation: 'clear', next: 'coat', standing: 'inHand', ready: true, title: 'Next coat now' },
     ...{
       detail: 'Coat 3 of 4 at Clear coats.',
@@ -60,10 +60,10 @@ const time = (ms: number): string => `+${Math.round((ms - NOW) / HOUR)} h`;
 
 describe('the ready list', () => {
   const racks = [
-    rack('I-3', [sight({ fromMs: NOW + 90 * HOUR })]),
+    rack('I-3', [view({ fromMs: NOW + 90 * HOUR })]),
     rack('I-1', [coating()]),
-    rack('I-2', [sight({ ready: true, title: 'Buff now', fromMs: NOW - HOUR })]),
-    rack('I-4', [sight({ fromMs: NOW + 10 * HOUR, title: 'Buff Wed 00:20' })]),
+    rack('I-2', [view({ ready: true, title: 'Buff now', fromMs: NOW - HOUR })]),
+    rack('I-4', [view({ fromMs: NOW + 10 * HOUR, title: 'Buff Wed 00:20' })]),
   ];
 
   it('stands in the order in which things can be done', () => {
@@ -83,25 +83,25 @@ describe('the ready list', () => {
 
   it('knows that a coat is laid in a booth: before it closes, or not now', () => {
     const [closing] = readyLines([rack('I-1', [coating()])], [booth({ closesMs: NOW + 2 * HOUR })], time);
-    expect(closing?.sight).toMatchObject({ title: 'Next coat before +2 h', closesMs: NOW + 2 * HOUR });
+    expect(closing?.view).toMatchObject({ title: 'Next coat before +2 h', closesMs: NOW + 2 * HOUR });
     const damp = booth({ opensMs: NOW + 5 * HOUR });
     if (damp.now)
       damp.now.judged = { ...damp.now.judged, verdict: 'blush', against: ['76 % RH, at most 70'] };
     const [held] = readyLines([rack('I-1', [coating()])], [damp], time);
-    expect(held?.sight).toMatchObject({ ready: false, title: 'Hold the coat, Booth 3 opens +5 h' });
+    expect(held?.view).toMatchObject({ ready: false, title: 'Hold the coat, Booth 3 opens +5 h' });
   });
 
   it('offers the one thing to do, and nothing where it wants a decision', () => {
-    const deed = (one: FinishSight) => deedOf({ sight: one });
-    expect(deed(sight({ ready: true }))).toMatchObject({
+    const deed = (one: FinishView) => deedOf({ view: one });
+    expect(deed(view({ ready: true }))).toMatchObject({
       label: 'End hold, on to buff',
       entry: { type: 'end' },
     });
-    expect(deed(sight({}))).toBeNull();
+    expect(deed(view({}))).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });
     const burst = coating({ coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
     expect(deed(burst)).toBeNull();
-    expect(deedOf({ sight: burst }, ['spray', 'burst'])).toMatchObject({
+    expect(deedOf({ view: burst }, ['spray', 'burst'])).toMatchObject({
       label: 'Log coat 1',
     });
     expect(deed(coating({ ready: false, title: 'Next coat from Tue 16:00' }))).toBeNull();

@@ -1,7 +1,7 @@
 import type { Recipe } from '@ample-crane/core';
 import { renderHook, act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { page, recipe, sight } from '../testing/finish.ts';
+import { page, recipe, view } from '../testing/finish.ts';
 import { HOUR, NOW } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
 import { CoatForm } from './CoatForm.tsx';
@@ -24,7 +24,7 @@ const entriesOf = (sent: { body: Record<string, unknown> }[]): unknown => sent[0
 
 describe('logging a coat', () => {
   it('is one touch: it starts what waits, and names the coat that is meant', async () => {
-    const { sent } = openPage(<CoatForm page={page([sight()])} sight={sight()} />, {
+    const { sent } = openPage(<CoatForm page={page([view()])} view={view()} />, {
       ...stock,
       'POST /api/log': filed,
     });
@@ -37,8 +37,8 @@ describe('logging a coat', () => {
   });
 
   it('takes one film, or one a piece, and says which typed film is none', async () => {
-    const inHand = sight({ standing: 'inHand' });
-    const { sent } = openPage(<CoatForm page={page([inHand])} sight={inHand} />, {
+    const inHand = view({ standing: 'inHand' });
+    const { sent } = openPage(<CoatForm page={page([inHand])} view={inHand} />, {
       ...stock,
       'POST /api/log': filed,
     });
@@ -55,8 +55,8 @@ describe('logging a coat', () => {
   });
 
   it('offers the people who are able, and goes on the pieces that are chosen', async () => {
-    const inHand = sight({ standing: 'inHand' });
-    const { sent } = openPage(<CoatForm page={page([inHand])} sight={inHand} />, {
+    const inHand = view({ standing: 'inHand' });
+    const { sent } = openPage(<CoatForm page={page([inHand])} view={inHand} />, {
       ...stock,
       'POST /api/log': filed,
     });
@@ -75,30 +75,30 @@ describe('logging a coat', () => {
 
   it('refused, says why, and keeps what was typed; so it does when the rack is started meanwhile', async () => {
     const why = 'the coat on I-7/01 may be recoated in 40 min at 21 °C, not yet';
-    const { change } = openPage(<CoatForm page={page([sight()])} sight={sight()} />, {
+    const { change } = openPage(<CoatForm page={page([view()])} view={view()} />, {
       ...stock,
       'POST /api/log': { refused: why, code: 'too-early' },
     });
     await userEvent.type(screen.getByLabelText('Wet film, µm'), '95');
     await userEvent.click(screen.getByRole('button', { name: 'Start and log coat 2 of 4' }));
     expect(await screen.findByRole('alert')).toHaveTextContent(why);
-    const started = sight({ standing: 'inHand', positions: [1, 2, 3] });
-    change(<CoatForm page={page([started])} sight={started} />);
+    const started = view({ standing: 'inHand', positions: [1, 2, 3] });
+    change(<CoatForm page={page([started])} view={started} />);
     expect(screen.getByLabelText('Wet film, µm')).toHaveValue('95');
     expect(screen.getByRole('button', { name: 'Log coat 2 of 4' })).toBeEnabled();
   });
 
   it('is not offered where no coat is due', () => {
-    openPage(<CoatForm page={page([sight()])} sight={sight({ coat: null })} />, stock);
+    openPage(<CoatForm page={page([view()])} view={view({ coat: null })} />, stock);
     expect(screen.queryByRole('form')).toBeNull();
   });
 });
 
 describe('the gate out of a cure', () => {
-  const held = sight({ operation: 'cure', standing: 'onHold', next: 'buff', ready: false, coat: null });
+  const held = view({ operation: 'cure', standing: 'onHold', next: 'buff', ready: false, coat: null });
 
   it('opens by the clock, or against it for a reason that is typed first', async () => {
-    const { sent, change } = openPage(<EvidenceForm page={page([held])} sight={held} nowMs={NOW} />, {
+    const { sent, change } = openPage(<EvidenceForm page={page([held])} view={held} nowMs={NOW} />, {
       'POST /api/log': filed,
     });
     expect(screen.queryByRole('button', { name: 'End hold, on to buff' })).toBeNull();
@@ -112,7 +112,7 @@ describe('the gate out of a cure', () => {
       ]),
     );
     const ready = { ...held, ready: true };
-    change(<EvidenceForm page={page([ready])} sight={ready} nowMs={NOW} />);
+    change(<EvidenceForm page={page([ready])} view={ready} nowMs={NOW} />);
     await waitFor(() => expect(screen.getByRole('button', { name: 'End hold, on to buff' })).toBeEnabled());
     expect(screen.queryByLabelText('Pass the rule by, because')).toBeNull();
   });
@@ -122,7 +122,7 @@ describe('the gate out of a cure', () => {
       { code: 'TP-4', curedMs: NOW + HOUR },
       { code: 'TP-5', curedMs: NOW - HOUR },
     ] as Panel[];
-    const { sent } = openPage(<EvidenceForm page={page([held], { panels })} sight={held} nowMs={NOW} />, {
+    const { sent } = openPage(<EvidenceForm page={page([held], { panels })} view={held} nowMs={NOW} />, {
       'POST /api/log': filed,
     });
     expect(screen.queryByRole('button', { name: /TP-4/ })).toBeNull();
@@ -136,7 +136,7 @@ describe('the gate out of a cure', () => {
   });
 
   it('takes a mark test either way', async () => {
-    const { sent } = openPage(<EvidenceForm page={page([held])} sight={held} nowMs={NOW} />, {
+    const { sent } = openPage(<EvidenceForm page={page([held])} view={held} nowMs={NOW} />, {
       'POST /api/log': filed,
     });
     await userEvent.click(screen.getByRole('button', { name: 'Mark test failed' }));
@@ -145,10 +145,10 @@ describe('the gate out of a cure', () => {
 });
 
 describe('what sanding took off', () => {
-  const atBuff = sight({ operation: 'buff', standing: 'inHand', next: 'work', coat: null });
+  const atBuff = view({ operation: 'buff', standing: 'inHand', next: 'work', coat: null });
 
   it('is what the recipe expects unless it was read', async () => {
-    const { sent } = openPage(<SandForm page={page([atBuff])} sight={atBuff} />, { 'POST /api/log': filed });
+    const { sent } = openPage(<SandForm page={page([atBuff])} view={atBuff} />, { 'POST /api/log': filed });
     expect(screen.getByLabelText('Taken off, µm')).toHaveAttribute('placeholder', '22');
     await userEvent.click(screen.getByRole('button', { name: 'Log sanding of 3' }));
     await waitFor(() =>
@@ -171,7 +171,7 @@ describe('sending pieces back', () => {
   };
 
   it('asks which, what and why, says what each choice costs, and files the one that is taken', async () => {
-    const inHand = sight({ standing: 'inHand' });
+    const inHand = view({ standing: 'inHand' });
     const { sent } = openPage(<SendBackForm page={page([inHand])} nowMs={NOW} />, {
       'GET /api/finish/racks/I-7/send-back': costs,
       'POST /api/log': filed,

@@ -1,7 +1,7 @@
 import { SHIPPED_RECIPES } from '@ample-crane/core';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { page, recipe, sight } from '../testing/finish.ts';
+import { page, recipe, view } from '../testing/finish.ts';
 import { openPage } from '../testing/open-page.tsx';
 import { HOUR, NOW } from '../testing/tarrow.ts';
 import { ColourPanel } from './ColourPanel.tsx';
@@ -16,14 +16,14 @@ import SandingPage from './SandingPage.tsx';
 afterEach(() => jest.restoreAllMocks());
 
 const held = (change: object = {}) =>
-  sight({
+  view({
     ...{ operation: 'cure', operationName: 'Cure', standing: 'onHold', next: 'buff', ready: false },
     ...{ coat: null, title: 'Buff Thu 08:00', fromMs: NOW + 40 * HOUR },
     ...change,
   });
-const rack = (batch: string, ...sights: ListedRack['sights']): ListedRack => ({
+const rack = (batch: string, ...views: ListedRack['views']): ListedRack => ({
   ...page([]).rack,
-  ...{ batch, sights, dueMs: NOW + 900 * HOUR },
+  ...{ batch, views, dueMs: NOW + 900 * HOUR },
 });
 const setup = {
   'GET /api/setup': {
@@ -51,7 +51,7 @@ describe('the ready list', () => {
       list(
         rack('I-3', held()),
         rack('I-2', held({ ready: true, title: 'Buff now', fromMs: NOW - HOUR })),
-        rack('I-1', sight({ standing: 'inHand', positions: [1, 2] })),
+        rack('I-1', view({ standing: 'inHand', positions: [1, 2] })),
       ),
     );
     const regions = await screen.findAllByRole('region');
@@ -87,7 +87,7 @@ describe('the ready list', () => {
   });
 
   it('asks who lays a coat that takes somebody able, where the one at the screen is not', async () => {
-    const colour = sight({ standing: 'inHand', coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
+    const colour = view({ standing: 'inHand', coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
     openPage(<ReadyListPage />, list(rack('I-1', colour)));
     expect(await screen.findByRole('link', { name: 'Say who lays coat 1' })).toHaveAttribute(
       'href',
@@ -212,7 +212,7 @@ describe('the recipe of a rack', () => {
 
 describe('the colour of a rack', () => {
   it('is judged piece by piece against its target, and takes a reading as it is typed', async () => {
-    const coloured = page([sight({ standing: 'inHand' })]);
+    const coloured = page([view({ standing: 'inHand' })]);
     const lab = { l: 58, a: 21, b: 52 };
     if (coloured.state.finish) coloured.state.finish.colour = { name: 'amber burst', lab, withinDeltaE: 3 };
     coloured.state.colours = [

@@ -1,4 +1,4 @@
-import type { ListedSight } from '@ample-crane/core';
+import type { ListedView } from '@ample-crane/core';
 import type { EntryDraft } from '../api/filing.ts';
 import type { Booth, ListedRack } from './queries.ts';
 
@@ -14,40 +14,40 @@ export const GROUP_NAMES: Record<Group, string> = {
 
 export interface Line {
   rack: ListedRack;
-  sight: ListedSight;
+  view: ListedView;
   group: Group;
 }
 
-function groupOf({ next, ready }: ListedSight): Group {
+function groupOf({ next, ready }: ListedView): Group {
   if (next === 'coat') return 'coat';
   if (next === 'work') return ready ? 'bench' : 'curing';
   return ready ? 'now' : 'curing';
 }
 
 /** A coat is laid in a booth: its air may be against it now, or soon. */
-export function inBooth<S extends ListedSight>(
-  sight: S,
+export function inBooth<S extends ListedView>(
+  view: S,
   booths: readonly Booth[],
   time: (ms: number) => string,
 ): S {
-  const booth = booths.find(({ station }) => station === sight.station);
-  if (sight.next !== 'coat' || !sight.ready || !booth?.now) return sight;
+  const booth = booths.find(({ station }) => station === view.station);
+  if (view.next !== 'coat' || !view.ready || !booth?.now) return view;
   const { judged } = booth.now;
   if (judged.verdict !== 'spray')
     return {
-      ...sight,
+      ...view,
       ready: false,
       title: `Hold the coat${booth.opensMs === null ? '' : `, ${booth.name} opens ${time(booth.opensMs)}`}`,
-      detail: `${sight.detail} ${booth.name}: ${judged.against.join('; ')}.`,
+      detail: `${view.detail} ${booth.name}: ${judged.against.join('; ')}.`,
       fromMs: booth.opensMs,
     };
   const closes = booth.closesMs;
-  if (closes === null || (sight.closesMs !== null && sight.closesMs <= closes)) return sight;
+  if (closes === null || (view.closesMs !== null && view.closesMs <= closes)) return view;
   return {
-    ...sight,
+    ...view,
     closesMs: closes,
     title: `Next coat before ${time(closes)}`,
-    detail: `${sight.detail.replace(/\.$/, '')}; after that ${booth.name.toLowerCase()} is too damp.`,
+    detail: `${view.detail.replace(/\.$/, '')}; after that ${booth.name.toLowerCase()} is too damp.`,
   };
 }
 
@@ -57,12 +57,12 @@ export function readyLines(
   booths: readonly Booth[] = [],
   time: (ms: number) => string = String,
 ): Line[] {
-  const soonest = ({ sight }: Line): number => sight.closesMs ?? sight.fromMs ?? Infinity;
+  const soonest = ({ view }: Line): number => view.closesMs ?? view.fromMs ?? Infinity;
   return racks
     .flatMap((rack) =>
-      rack.sights.map((seen): Line => {
-        const sight = inBooth(seen, booths, time);
-        return { rack, sight, group: groupOf(sight) };
+      rack.views.map((seen): Line => {
+        const view = inBooth(seen, booths, time);
+        return { rack, view, group: groupOf(view) };
       }),
     )
     .sort(
@@ -71,7 +71,7 @@ export function readyLines(
         (soonest(a) === soonest(b) ? 0 : soonest(a) - soonest(b)) ||
         a.rack.dueMs - b.rack.dueMs ||
         a.rack.batch.localeCompare(b.rack.batch) ||
-        (a.sight.positions[0] ?? 0) - (b.sight.positions[0] ?? 0),
+        (a.view.positions[0] ?? 0) - (b.view.positions[0] ?? 0),
     );
 }
 
@@ -81,18 +81,18 @@ export function listVerdict(lines: readonly Line[], time: (ms: number) => string
     ...new Set(lines.filter((line) => line.group === group).map(({ rack }) => rack.batch)),
   ];
   const now = codes('now');
-  const coats = lines.filter(({ group, sight }) => group === 'coat' && sight.ready).length;
+  const coats = lines.filter(({ group, view }) => group === 'coat' && view.ready).length;
   const next = lines
-    .filter(({ group, sight }) => group === 'curing' && sight.fromMs !== null)
-    .toSorted((a, b) => (a.sight.fromMs ?? 0) - (b.sight.fromMs ?? 0))[0];
+    .filter(({ group, view }) => group === 'curing' && view.fromMs !== null)
+    .toSorted((a, b) => (a.view.fromMs ?? 0) - (b.view.fromMs ?? 0))[0];
   const words = [
     now.length > 0 ? `Ready: ${now.join(', ')}` : 'Nothing has cured through now',
     coats > 0 ? `${coats} may get ${coats === 1 ? 'its' : 'their'} next coat` : '',
-    next ? `next is ${next.rack.batch}, ${lower(next.sight.title)}` : '',
+    next ? `next is ${next.rack.batch}, ${lower(next.view.title)}` : '',
   ].filter(Boolean);
-  const closes = lines.find(({ group, sight }) => group === 'coat' && sight.closesMs !== null);
-  const window = closes?.sight.closesMs
-    ? ` Coat ${closes.rack.batch} before ${time(closes.sight.closesMs)}.`
+  const closes = lines.find(({ group, view }) => group === 'coat' && view.closesMs !== null);
+  const window = closes?.view.closesMs
+    ? ` Coat ${closes.rack.batch} before ${time(closes.view.closesMs)}.`
     : '';
   return `${words.join('; ')}.${window}`;
 }
@@ -108,21 +108,21 @@ export interface Deed {
  * What can be done with a line by one touch of somebody with these skills; null: nothing, or it wants a decision on the rack's
  * page, such as who does it.
  */
-export function deedOf({ sight }: Pick<Line, 'sight'>, skills: readonly string[] = []): Deed | null {
-  const here = { operation: sight.operation, pieces: sight.positions };
-  if (sight.standing === 'onHold') {
-    const frees = sight.ready && (sight.next === 'sand' || sight.next === 'buff' || sight.next === 'recoat');
-    return frees ? { label: `End hold, on to ${sight.next}`, entry: { type: 'end', ...here } } : null;
+export function deedOf({ view }: Pick<Line, 'view'>, skills: readonly string[] = []): Deed | null {
+  const here = { operation: view.operation, pieces: view.positions };
+  if (view.standing === 'onHold') {
+    const frees = view.ready && (view.next === 'sand' || view.next === 'buff' || view.next === 'recoat');
+    return frees ? { label: `End hold, on to ${view.next}`, entry: { type: 'end', ...here } } : null;
   }
-  if (sight.coat && sight.standing === 'inHand') {
-    const { needs } = sight.coat;
-    if (sight.ready && needs !== null && !skills.includes(needs)) return null;
-    if (sight.ready)
+  if (view.coat && view.standing === 'inHand') {
+    const { needs } = view.coat;
+    if (view.ready && needs !== null && !skills.includes(needs)) return null;
+    if (view.ready)
       return {
-        label: `Log coat ${sight.coat.number}`,
-        entry: { type: 'coat', ...here, number: sight.coat.number },
+        label: `Log coat ${view.coat.number}`,
+        entry: { type: 'coat', ...here, number: view.coat.number },
       };
-    if (sight.title.startsWith('Scuff'))
+    if (view.title.startsWith('Scuff'))
       return { label: 'Note the scuff', entry: { type: 'sand', ...here, scuff: true } };
   }
   return null;

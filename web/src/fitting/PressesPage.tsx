@@ -10,7 +10,7 @@ import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FittingNav } from './FittingNav.tsx';
-import { usePresses, type BedSeen, type Coming, type Presses } from './queries.ts';
+import { usePresses, type BedView, type Coming, type Presses } from './queries.ts';
 
 /** Presses, carousels and moulds: what lies in each and when it comes free; what wants a place. */
 export default function PressesPage() {
@@ -71,7 +71,7 @@ function FreeVerdict({ presses }: { presses: Presses }) {
   return <Verdict tone={over.length > 0 ? 'good' : 'hold'} sentence={`${words.join('; ')}.`} />;
 }
 
-function BedPanel({ bed, presses }: { bed: BedSeen; presses: Presses }) {
+function BedPanel({ bed, presses }: { bed: BedView; presses: Presses }) {
   const { zone, nowMs } = presses;
   return (
     <article aria-label={bed.name}>
@@ -98,7 +98,7 @@ function BedPanel({ bed, presses }: { bed: BedSeen; presses: Presses }) {
 }
 
 /** Pieces in a press: until when, and taking them out. Early needs a reason, which stays with them. */
-function LyingLine({ group, presses }: { group: BedSeen['lying'][number]; presses: Presses }) {
+function LyingLine({ group, presses }: { group: BedView['lying'][number]; presses: Presses }) {
   const { perform, busy, refused } = usePerform();
   const [because, setBecause] = useState<string | null>(null);
   const { zone, nowMs } = presses;

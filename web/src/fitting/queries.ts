@@ -2,7 +2,7 @@ import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 
 export type Presses = Schemas['PressesDto'];
-export type BedSeen = Schemas['BedDto'];
+export type BedView = Schemas['BedDto'];
 export type Coming = Schemas['ComingDto'];
 export type Meetings = Schemas['MeetingsDto'];
 export type Side = Meetings['sides'][number];

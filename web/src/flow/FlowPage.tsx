@@ -21,11 +21,11 @@ export default function FlowPage() {
   const [days, setDays] = useState(20);
   const { data: flow, error } = useFlow(days);
   if (!flow) return <p className="title">{error ? error.message : 'Counting…'}</p>;
-  return <FlowSeen flow={flow} days={days} onDays={setDays} />;
+  return <FlowView flow={flow} days={days} onDays={setDays} />;
 }
 
 /** Good pieces a day by station, and the evidence for the constraint. */
-function FlowSeen({ flow, days, onDays }: { flow: Flow; days: number; onDays: (days: number) => void }) {
+function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (days: number) => void }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
   const rows = useMemo(() => stationDays(flow), [flow]);

@@ -1,5 +1,5 @@
 import { csvOf } from '@ample-crane/core';
-import type { Flow, StationSeen } from '../api/queries.ts';
+import type { Flow, StationView } from '../api/queries.ts';
 
 export interface DayCount {
   day: string;
@@ -9,7 +9,7 @@ export interface DayCount {
 }
 
 export interface StationDays {
-  station: StationSeen;
+  station: StationView;
   /** Every working day of the window, days without a piece included. */
   days: DayCount[];
   total: number;

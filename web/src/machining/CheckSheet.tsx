@@ -6,7 +6,7 @@ import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { typedNumber } from '../shared/typed.ts';
-import type { LoadSeen } from './queries.ts';
+import type { LoadView } from './queries.ts';
 
 interface Typed {
   text: string;
@@ -32,7 +32,7 @@ export function valueOf(
 }
 
 /** The measurement sheet of one piece of a load: one line a check, typed or taken from the gauge. */
-export function CheckSheet({ load, onDone }: { load: LoadSeen; onDone: () => void }) {
+export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => void }) {
   const { perform, busy, refused } = usePerform();
   const pieces = load.parts.flatMap((part) =>
     part.pieces.map((piece) => ({ batch: part.batch, model: part.model, piece })),

@@ -6,7 +6,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useDimensions, type Dimension } from './queries.ts';
 
-const order = ({ sight }: Dimension): number => (sight.drift ? 0 : sight.hit ? 1 : 2);
+const order = ({ view }: Dimension): number => (view.drift ? 0 : view.hit ? 1 : 2);
 
 /** Every dimension that is measured: what its chart says, the worst first. */
 export default function ChecksPage() {
@@ -44,9 +44,9 @@ export default function ChecksPage() {
             </thead>
             <tbody>
               {sorted.map((one) => (
-                <tr key={one.sight.href}>
+                <tr key={one.view.href}>
                   <td>
-                    <Link to={one.sight.href}>
+                    <Link to={one.view.href}>
                       {one.model} {one.kind}: {one.check.name}
                     </Link>
                   </td>
@@ -65,8 +65,8 @@ export default function ChecksPage() {
   );
 }
 
-function stateWords({ looks, sight }: Dimension): string {
+function stateWords({ looks, view }: Dimension): string {
   if (looks === 0) return 'nothing measured yet';
-  if (sight.drift) return `drifting ${sight.drift.slope > 0 ? 'up' : 'down'}`;
-  return sight.hit ? 'breaks a run rule' : 'in control';
+  if (view.drift) return `drifting ${view.drift.slope > 0 ? 'up' : 'down'}`;
+  return view.hit ? 'breaks a run rule' : 'in control';
 }

@@ -7,10 +7,10 @@ import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { CheckSheet } from './CheckSheet.tsx';
 import { lostPieces } from './lost.ts';
-import type { LoadSeen, Mill, TableSeen } from './queries.ts';
+import type { LoadView, Mill, TableView } from './queries.ts';
 
 /** The load that is on a table: since when, its first piece, and its end — all done unless said otherwise. */
-export function LoadInHand({ load, table, mill }: { load: LoadSeen; table: TableSeen; mill: Mill }) {
+export function LoadInHand({ load, table, mill }: { load: LoadView; table: TableView; mill: Mill }) {
   const { perform, busy, refused } = usePerform();
   const [lost, setLost] = useState('');
   const [reason, setReason] = useState('');

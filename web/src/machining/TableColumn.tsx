@@ -8,7 +8,7 @@ import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { placeOf } from './hand.ts';
 import { LoadInHand } from './LoadInHand.tsx';
-import type { Mill, TableSeen } from './queries.ts';
+import type { Mill, TableView } from './queries.ts';
 
 type Move = (index: number, to: { table: string; place: number }) => void;
 
@@ -19,7 +19,7 @@ export function TableColumn({
   plan,
   onMove,
 }: {
-  table: TableSeen;
+  table: TableView;
   mill: Mill;
   plan: LoadPlan;
   onMove: Move;
@@ -76,7 +76,7 @@ function PlannedCard({
 }: {
   load: PlannedLoad;
   index: number;
-  table: TableSeen;
+  table: TableView;
   mill: Mill;
   plan: LoadPlan;
   onMove: Move;

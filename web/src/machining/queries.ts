@@ -1,8 +1,8 @@
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 
-export type LoadSeen = Schemas['LoadSeenDto'];
-export type TableSeen = Schemas['TableDto'];
+export type LoadView = Schemas['LoadViewDto'];
+export type TableView = Schemas['TableDto'];
 export type Mill = Schemas['MillDto'];
 export type Cutter = Schemas['CutterDto'];
 export type Waiting = Schemas['WaitingDto'];

@@ -1,4 +1,4 @@
-import { SHIPPED_RECIPES, type FinishSight, type Operation, type Route } from '@ample-crane/core';
+import { SHIPPED_RECIPES, type FinishView, type Operation, type Route } from '@ample-crane/core';
 import type { RackPage } from '../finishing/queries.ts';
 import { NOW, piece } from './tarrow.ts';
 
@@ -18,7 +18,7 @@ const route: Route = {
   operations: operations as unknown as Operation[],
 };
 
-export const sight = (change: Partial<FinishSight> = {}): FinishSight => ({
+export const view = (change: Partial<FinishView> = {}): FinishView => ({
   ...{ operation: 'clear', operationName: 'Clear coats', station: 'clear', standing: 'waiting' },
   ...{ positions: [1, 2, 3], rungs: [], buildUm: 40, buildSdUm: 3, next: 'coat', ready: true },
   ...{ title: 'Next coat now', detail: '', fromMs: NOW, lowMs: null, highMs: null, closesMs: null },
@@ -28,12 +28,12 @@ export const sight = (change: Partial<FinishSight> = {}): FinishSight => ({
 });
 
 /** A rack's page: three instruments at Clear coats, by the first recipe that ships. */
-export const page = (sights: FinishSight[], change: Partial<RackPage> = {}): RackPage => ({
+export const page = (views: FinishView[], change: Partial<RackPage> = {}): RackPage => ({
   ...{ nowMs: NOW, zone: 'utc', seq: 4, route, panels: [], recipes: [], cautions: [], freezers: [] },
   state: {
     ...{ code: 'I-7', kind: 'I', model: 'Bowline', routeId: route.id, quantity: 3, dueMs: NOW },
     ...{ openedMs: NOW, lastMs: NOW, readings: [], coats: [], measures: [], overrides: [] },
-    pieces: [1, 2, 3].map((place) => ({ ...piece(place), operation: sights[0]?.operation ?? 'clear' })),
+    pieces: [1, 2, 3].map((place) => ({ ...piece(place), operation: views[0]?.operation ?? 'clear' })),
     finish: {
       ...{ recipe: `${recipe.name}-1`, title: recipe.title, targetUm: 92, minimumUm: 62, colour: null },
       coats: [
@@ -45,7 +45,7 @@ export const page = (sights: FinishSight[], change: Partial<RackPage> = {}): Rac
     },
   } as unknown as RackPage['state'],
   rack: {
-    ...{ batch: 'I-7', kind: 'I', model: 'Bowline', quantity: 3, dueMs: NOW, sights, panels: [] },
+    ...{ batch: 'I-7', kind: 'I', model: 'Bowline', quantity: 3, dueMs: NOW, views, panels: [] },
     ...{ recipe: `${recipe.name}-1`, recipeTitle: recipe.title, targetUm: 92, minimumUm: 62 },
   },
   defects: [

@@ -1,5 +1,5 @@
 import { boardRows, drawRack, type Operation, type PieceState, type Route } from '@ample-crane/core';
-import type { Floor, Rack, StageRow, StationSeen } from '../api/queries.ts';
+import type { Floor, Rack, StageRow, StationView } from '../api/queries.ts';
 
 /** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
 export const NOW = Date.UTC(2026, 10, 24, 14, 20);
@@ -50,7 +50,7 @@ const neckRoute: Route = {
   operations: operations.map((o) => (o.mode === 'join' ? { ...o, role: 'guest', partnerKind: 'B' } : o)),
 };
 
-const station = (code: string, name: string): StationSeen => ({
+const station = (code: string, name: string): StationView => ({
   code,
   name,
   stage: 'machining',

@@ -20,11 +20,11 @@ export default function LotPage() {
   const { data: floor } = useFloor();
   if (!lot || !floor)
     return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
-  return <LotSeen lot={lot} zone={floor.zone} />;
+  return <LotView lot={lot} zone={floor.zone} />;
 }
 
 /** One lot: its verdict and date first, the chart as proof, then its boards, its room, and what was done. */
-function LotSeen({ lot, zone }: { lot: LotDetail; zone: string }) {
+function LotView({ lot, zone }: { lot: LotDetail; zone: string }) {
   const { state, drying, judged } = lot;
   const { data: rooms = [] } = useRooms();
   const view = useDryingView({

@@ -45,7 +45,7 @@ export default function MetersPage() {
       <div className="columns">
         <div className="stack">
           {meter && calibration && (
-            <CalibrationSeen meter={meter} calibration={calibration} zone={floor.zone} />
+            <CalibrationView meter={meter} calibration={calibration} zone={floor.zone} />
           )}
           {meter && !calibration && (
             <Verdict
@@ -118,7 +118,7 @@ function lineSentence({ code }: Meter, { species, line, stale, samples }: Calibr
   return `${species} on ${code}: moisture = ${line.b.toFixed(2)} × reading ${sign} ${Math.abs(line.a).toFixed(2)}, from ${line.samples} samples of ${sayDate(line.atMs, zone)}${stale ? ': older than a year, test it again' : ''}.`;
 }
 
-function CalibrationSeen({
+function CalibrationView({
   meter,
   calibration,
   zone,

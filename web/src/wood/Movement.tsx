@@ -9,7 +9,7 @@ interface Dimension {
   widthMm: number;
   grain: 'radial' | 'tangential';
 }
-interface ModelWoodSeen {
+interface ModelWoodView {
   parts: Record<string, { species: string; dimensions: Dimension[] }>;
 }
 
@@ -30,7 +30,7 @@ function dimensionsOf(
   return setup.models
     .filter(({ model }) => models === null || models.includes(model))
     .flatMap(({ model, wood }) => {
-      const parts = (wood as ModelWoodSeen | null)?.parts ?? {};
+      const parts = (wood as ModelWoodView | null)?.parts ?? {};
       return Object.values(parts)
         .filter((part) => part.species === species)
         .flatMap((part) => part.dimensions.map((dimension) => ({ ...dimension, model })));

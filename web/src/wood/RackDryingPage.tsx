@@ -15,10 +15,10 @@ export default function RackDryingPage() {
   const { data: floor } = useFloor();
   if (!drying || !batch || !floor)
     return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
-  return <RackSeen drying={drying} batch={batch} zone={floor.zone} />;
+  return <RackView drying={drying} batch={batch} zone={floor.zone} />;
 }
 
-function RackSeen({ drying, batch, zone }: { drying: Drying; batch: BatchDetail; zone: string }) {
+function RackView({ drying, batch, zone }: { drying: Drying; batch: BatchDetail; zone: string }) {
   const { data: rooms = [] } = useRooms();
   const hold = batch.holds.find(({ rule }) => rule === 'moisture');
   const view = useDryingView({

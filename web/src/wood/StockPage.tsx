@@ -3,7 +3,7 @@ import { MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useStage } from '../api/queries.ts';
-import { useBlanks, useLots, type StockBlankSeen } from './queries.ts';
+import { useBlanks, useLots, type StockBlankView } from './queries.ts';
 import { WoodNav } from './WoodNav.tsx';
 
 const ALL = 'all';
@@ -40,7 +40,7 @@ export default function StockPage() {
       ))}
     </TextField>
   );
-  const unique = (of: (blank: StockBlankSeen) => string): string[] => [...new Set(blanks.map(of))].toSorted();
+  const unique = (of: (blank: StockBlankView) => string): string[] => [...new Set(blanks.map(of))].toSorted();
   return (
     <>
       <div className="title">
@@ -133,7 +133,7 @@ export default function StockPage() {
   );
 }
 
-function summaryOf(blanks: readonly StockBlankSeen[]): string {
+function summaryOf(blanks: readonly StockBlankView[]): string {
   if (blanks.length === 0) return 'No blank in stock fits that.';
   const kg = blanks.map(({ weightKg }) => weightKg);
   const pairs = blanks.filter(({ matchedWith }) => matchedWith !== null).length / 2;

@@ -4,11 +4,11 @@ import { answered, server, type Schemas } from '../api/client.ts';
 export type Drying = Schemas['DryingDto'];
 export type LotDetail = Schemas['LotDto'];
 export type Choice = Schemas['BlankChoiceDto'];
-export type WoodGate = Schemas['WoodGateSeenDto'];
+export type WoodGate = Schemas['WoodGateViewDto'];
 export type LotSummary = Schemas['LotSummaryDto'];
 export type Room = Schemas['RoomDto'];
 export type Meter = Schemas['MeterDto'];
-export type StockBlankSeen = Schemas['BlankDto'];
+export type StockBlankView = Schemas['BlankDto'];
 export type Outlook = Schemas['OutlookDto'];
 
 /** Rooms and forecasts change by themselves. */
@@ -61,7 +61,7 @@ export const useWoodGate = (): UseQueryResult<WoodGate> =>
     queryFn: async () => await answered(server.GET('/api/wood/gate')),
   });
 
-export const useBlanks = (): UseQueryResult<StockBlankSeen[]> =>
+export const useBlanks = (): UseQueryResult<StockBlankView[]> =>
   useQuery({ queryKey: ['blanks'], queryFn: () => answered(server.GET('/api/stock/blanks')) });
 
 export const useChoice = (batch: string): UseQueryResult<Choice> =>
@@ -73,7 +73,7 @@ export const useChoice = (batch: string): UseQueryResult<Choice> =>
   });
 
 /** What was weighed back of a model's kind and counts, newest first. */
-export const useWeighBacks = (model: string, kind: string): UseQueryResult<Schemas['WeighedSeenDto'][]> =>
+export const useWeighBacks = (model: string, kind: string): UseQueryResult<Schemas['WeighedViewDto'][]> =>
   useQuery({
     queryKey: ['choice', 'weighed', model, kind],
     queryFn: () => answered(server.GET('/api/stock/weigh-backs', { params: { query: { model, kind } } })),

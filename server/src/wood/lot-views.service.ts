@@ -11,7 +11,7 @@ import {
   type LotJudgement,
   type LotState,
   type MoistureWindow,
-  type RoomSight,
+  type RoomView,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -21,7 +21,7 @@ import { LiveService } from '../live/live.service.ts';
 import { logOf } from '../log/logged.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { DryingService, type DryingSeen, outlookOf } from './drying.service.ts';
+import { DryingService, type DryingView, outlookOf } from './drying.service.ts';
 import { LotsService } from './lots.service.ts';
 import { RoomsService } from './rooms.service.ts';
 
@@ -45,7 +45,7 @@ export interface LotSummary {
   outlook: DryingOutlook | 'never' | null;
 }
 
-export interface LotEntrySeen {
+export interface LotEntryView {
   seq: number;
   atMs: number;
   by: string;
@@ -54,15 +54,15 @@ export interface LotEntrySeen {
   voided: boolean;
 }
 
-export interface LotSeen {
+export interface LotView {
   state: LotState;
   usedUp: boolean;
   papersMissing: boolean;
   judged: LotJudgement;
   sentence: string;
-  drying: DryingSeen;
+  drying: DryingView;
   /** Newest first. */
-  entries: LotEntrySeen[];
+  entries: LotEntryView[];
 }
 
 /** A room that drifts: its air before, and now. */
@@ -73,7 +73,7 @@ interface Drifted {
 }
 
 interface RoomLook {
-  sight: RoomSight;
+  view: RoomView;
   drifted: Drifted | null;
 }
 
@@ -84,7 +84,7 @@ const BEFORE_DRIFT_DAYS = 7;
 
 /** Lots as people look at them. */
 @Injectable()
-export class LotsSeenService {
+export class LotViewsService {
   /** Of the rooms, and the lots in them; the racks are looked at one by one. */
   private readonly kept: Kept<RoomLook[]>;
   private readonly shifts = new PerRack<ForecastShift>();
@@ -137,7 +137,7 @@ export class LotsSeenService {
     return (species?.papersNeeded ?? false) && state.papers === null;
   }
 
-  async lot(code: string): Promise<LotSeen> {
+  async lot(code: string): Promise<LotView> {
     const row = await this.lots.row(code);
     if (!row?.state) throw new NotFoundException(`there is no lot ${code}`);
     const { state } = row;
@@ -177,10 +177,10 @@ export class LotsSeenService {
   }
 
   /** Rooms with wood in them, as calls look at them: what a drift does to every forecast that depends on the room. */
-  async sights(): Promise<RoomSight[]> {
+  async views(): Promise<RoomView[]> {
     return Promise.all(
-      (await this.kept.get()).map(async ({ sight, drifted }) =>
-        drifted ? { ...sight, shifts: [...sight.shifts, ...(await this.rackShifts(drifted))] } : sight,
+      (await this.kept.get()).map(async ({ view, drifted }) =>
+        drifted ? { ...view, shifts: [...view.shifts, ...(await this.rackShifts(drifted))] } : view,
       ),
     );
   }
@@ -194,13 +194,13 @@ export class LotsSeenService {
           ...{ room: room.room, air },
           usual: await this.rooms.usual(room.room, drift.sinceMs, BEFORE_DRIFT_DAYS),
         };
-        const sight = {
+        const view = {
           ...{ room: room.room, band: room.band, wantedRhPct: room.wantedRhPct },
           ...{ drift, health: room.health },
           relativeHumidityPct: air?.relativeHumidityPct ?? null,
           shifts: drifted ? await this.lotShifts(drifted) : [],
         };
-        return { sight, drifted };
+        return { view, drifted };
       }),
     );
   }
@@ -227,7 +227,7 @@ export class LotsSeenService {
 }
 
 /** What its usual air and the air it has now would do to a forecast. */
-const shiftOf = (seen: DryingSeen, { usual, air }: Drifted, pieces: number): ForecastShift => ({
+const shiftOf = (seen: DryingView, { usual, air }: Drifted, pieces: number): ForecastShift => ({
   ...{ code: seen.subject, pieces },
   usual: outlookOf(seen, usual),
   drifted: outlookOf(seen, air),

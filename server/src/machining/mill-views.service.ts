@@ -1,4 +1,4 @@
-import type { CutterSight, DimensionSight, MachineSight } from '@ample-crane/core';
+import type { CutterView, DimensionView, MachineView } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { Kept, otherThan } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
@@ -6,10 +6,10 @@ import { ChecksService } from './checks.service.ts';
 import { MachinesService } from './machines.service.ts';
 import { MillService } from './mill.service.ts';
 
-export interface MillSights {
-  dimensions: DimensionSight[];
-  cutters: CutterSight[];
-  machines: MachineSight[];
+export interface MillViews {
+  dimensions: DimensionView[];
+  cutters: CutterView[];
+  machines: MachineView[];
 }
 
 /** Entries that move no piece, and that no plan of a mill or chart rests on. */
@@ -17,8 +17,8 @@ const RECORDS = ['read', 'coat', 'sand', 'mark', 'colour', 'measure', 'adjust', 
 
 /** What the board wants to know of the mills. */
 @Injectable()
-export class MillSightsService {
-  private readonly kept: Kept<MillSights>;
+export class MillViewsService {
+  private readonly kept: Kept<MillViews>;
 
   constructor(
     private readonly checks: ChecksService,
@@ -29,17 +29,17 @@ export class MillSightsService {
     this.kept = new Kept(() => this.look(), live.news, otherThan(...RECORDS));
   }
 
-  sights(): Promise<MillSights> {
+  views(): Promise<MillViews> {
     return this.kept.get();
   }
 
-  private async look(): Promise<MillSights> {
+  private async look(): Promise<MillViews> {
     const [dimensions, machines, stations] = await Promise.all([
       this.checks.summaries(),
-      this.machines.sights(),
+      this.machines.views(),
       this.mills.stations(),
     ]);
-    const cutters: CutterSight[] = [];
+    const cutters: CutterView[] = [];
     for (const { code, name } of stations) {
       const { plan, cutters: own } = await this.mills.mill(code);
       for (const { tool, usedMinutes, lifeMinutes } of own) {
@@ -50,6 +50,6 @@ export class MillSightsService {
         cutters.push({ station: code, stationName: name, tool, usedMinutes, lifeMinutes, pastWith });
       }
     }
-    return { dimensions: dimensions.map(({ sight }) => sight), cutters, machines };
+    return { dimensions: dimensions.map(({ view }) => view), cutters, machines };
   }
 }
