@@ -1,7 +1,8 @@
 import { refuse, rescaledHours, type Refusal, type RescaledHours } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow, PanelRow, PanelWeighingRow } from '../database/entities.ts';
+import { PanelRow, PanelWeighingRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -26,6 +27,7 @@ export interface PanelOffer {
 export class PanelsService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly fits: PanelFitsService,
@@ -83,15 +85,14 @@ export class PanelsService {
     const nowMs = await this.clock.now();
     const wrong = await this.strange(by, asked.sprayedMs, nowMs);
     if (wrong) return wrong;
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code: batch });
-    if (!row?.state) throw new NotFoundException(`there is no batch ${batch}`);
-    const { finish, coats } = row.state;
+    const { state, route } = await this.floor.rack(batch);
+    const { finish, coats } = state;
     const planned = finish?.coats.find((one) => one.step === step);
     if (!finish || !planned)
       return refuse('bad-value', `the recipe of ${batch} has no coats '${step}' a panel could stand for`);
     const laid = coats.filter((coat) => coat.step === step);
     const last = laid.at(-1);
-    const [cures] = cureRoomsOf((await this.setup.routeOf(row.state)).operations);
+    const [cures] = cureRoomsOf(route.operations);
     const room = cures ?? last?.room;
     if (room === undefined) return refuse('bad-value', 'no room is known for it to hang in');
     const filmUm = asked.filmUm ?? (planned.coats * planned.spec.wetUm * planned.spec.solidsPct) / 100;

@@ -15,9 +15,9 @@ import {
   type PanelEnd,
   type SendBackCosts,
 } from '@ample-crane/core';
-import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
+import { BadRequestException, Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { BatchRow, BedRow } from '../database/entities.ts';
+import { BedRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
@@ -140,15 +140,12 @@ export class RacksInFinishService {
   /** One rack with everything its page shows. */
   async rack(code: string) {
     const nowMs = await this.clock.now();
-    const [{ calendar }, row, people, beds] = await Promise.all([
+    const [{ calendar }, { seq, state, route }, people, beds] = await Promise.all([
       this.setup.factory(),
-      this.source.getRepository(BatchRow).findOneBy({ code }),
+      this.floor.rack(code),
       this.setup.people(),
       this.source.getRepository(BedRow).find({ where: { kind: 'freezer' }, order: { position: 'ASC' } }),
     ]);
-    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const { state } = row;
-    const route = await this.setup.routeOf(state);
     const [panels, finish] = await Promise.all([
       this.panels.fitted({ batch: code }),
       this.book.finishOf(state.model, state.kind),
@@ -159,7 +156,7 @@ export class RacksInFinishService {
     return {
       nowMs,
       zone: calendar.zone,
-      seq: row.seq,
+      seq,
       state,
       route,
       rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panelEnds(panels)),
@@ -186,10 +183,7 @@ export class RacksInFinishService {
     code: string,
     question: { from: string; to: string; pieces: number[] },
   ): Promise<SendBackCosts> {
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
-    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const { state } = row;
-    const route = await this.setup.routeOf(state);
+    const { state, route } = await this.floor.rack(code);
     const { calendar } = await this.setup.factory();
     const here = question.pieces.every((place) =>
       state.pieces.some(
@@ -243,11 +237,11 @@ export class RacksInFinishService {
   }
 
   private async planFor(manager: EntityManager, batch: string, name: string) {
-    const row = await manager.getRepository(BatchRow).findOneBy({ code: batch });
-    if (!row?.state) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
+    const state = (await this.floor.find(batch, manager))?.state;
+    if (!state) throw new Refused(refuse('unknown-batch', `there is no batch ${batch}`));
     const recipe = await this.book.newestOf(name, manager);
     if (!recipe) throw new Refused(refuse('bad-value', `there is no recipe '${name}'`));
-    const route = await this.setup.routeOf(row.state, manager);
+    const route = await this.setup.routeOf(state, manager);
     const [misfit] = recipeMisfits(recipe, finishOperations(route));
     if (misfit)
       throw new Refused(refuse('route-problem', `${recipe.title} does not fit ${batch}: ${misfit.problem}`));

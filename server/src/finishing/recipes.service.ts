@@ -12,7 +12,8 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow, RecipeRow } from '../database/entities.ts';
+import { RecipeRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -47,6 +48,7 @@ const readFile = schemaReader<RecipeFile>(RECIPE_SCHEMA, 'recipe');
 export class RecipesService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
@@ -65,7 +67,7 @@ export class RecipesService {
       this.clock.now(),
       this.setup.factory(),
       this.source.getRepository(RecipeRow).find({ order: { name: 'ASC', revision: 'DESC' } }),
-      this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
+      this.floor.open(),
       this.setup.models(),
     ]);
     const room = (await this.book.cureRoom()) ?? null;
@@ -93,7 +95,7 @@ export class RecipesService {
           note: row.note,
           person: row.person,
           madeMs: row.madeAt.getTime(),
-          batches: open.filter(({ state }) => state?.finish?.recipe === row.id).map(({ code }) => code),
+          batches: open.filter(({ state }) => state.finish?.recipe === row.id).map(({ state }) => state.code),
           usualOf: usual.filter(({ recipe }) => recipe === row.name).map(({ words }) => words),
         }))
         .sort((a, b) => a.recipe.title.localeCompare(b.recipe.title) || b.revision - a.revision),

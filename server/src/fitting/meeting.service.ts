@@ -6,7 +6,6 @@ import {
   type MeetingSide,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { BatchRow } from '../database/entities.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
@@ -56,8 +55,7 @@ export class MeetingService {
     return this.log.fileTogether({ key, by, asked: { meets }, batches: named }, async (manager) => {
       if (new Set(named).size < named.length)
         throw new Refused(refuse('bad-value', 'a batch can meet one other only'));
-      const rows = await manager.getRepository(BatchRow).findBy({ closed: false });
-      const states = new Map(rows.flatMap(({ state }) => (state ? [[state.code, state] as const] : [])));
+      const states = await this.floor.openStates(manager);
       for (const { host, guest } of meets) {
         const [one, other] = [states.get(host), states.get(guest)];
         if (!one || !other)

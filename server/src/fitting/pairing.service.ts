@@ -13,7 +13,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
@@ -58,6 +58,7 @@ interface Side {
 export class PairingService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly rooms: RoomsService,
     private readonly log: LogService,
@@ -94,14 +95,12 @@ export class PairingService {
   }
 
   private async side(code: string, role: 'host' | 'guest'): Promise<Side> {
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
-    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const route = await this.setup.routeOf(row.state);
+    const { state, route } = await this.floor.rack(code);
     const join = route.operations.find(
       (operation): operation is JoinOperation => operation.mode === 'join' && operation.role === role,
     );
     if (!join) throw new NotFoundException(`${code} joins nothing as ${role}`);
-    return { state: row.state, route, join };
+    return { state, route, join };
   }
 
   private async seen({ state, route }: Side, key: string, roomEmcPct: number | null): Promise<PairingSide> {

@@ -1,6 +1,6 @@
 import type { BatchState, Route } from '@ample-crane/core';
-import { Injectable } from '@nestjs/common';
-import { DataSource, In } from 'typeorm';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource, In, type EntityManager } from 'typeorm';
 import { BatchRow } from '../database/entities.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
@@ -9,6 +9,9 @@ export interface RackInQuestion {
   state: BatchState;
   route: Route;
 }
+
+/** A batch, open or not. */
+export type KnownBatch = Pick<BatchRow, 'code' | 'kind' | 'model' | 'routeId' | 'seq' | 'closed' | 'state'>;
 
 interface Known {
   /** Transaction that wrote the row: another one has written another state. */
@@ -36,6 +39,35 @@ export class RacksService {
     for (const { seq, state } of await this.states())
       racks.push({ seq, state, route: await this.setup.routeOf(state) });
     return racks;
+  }
+
+  /** A batch by its code; null: there is none. Whoever asks from within a transaction gives its manager. */
+  find(code: string, manager: EntityManager = this.source.manager): Promise<KnownBatch | null> {
+    return manager.getRepository(BatchRow).findOneBy({ code });
+  }
+
+  /** A batch with the route it works. @throws NotFoundException when there is none, or all of it was taken back. */
+  async rack(code: string): Promise<RackInQuestion & { seq: number }> {
+    const { seq = 0, state } = (await this.find(code)) ?? {};
+    if (!state) throw new NotFoundException(`there is no batch ${code}`);
+    return { seq, state, route: await this.setup.routeOf(state) };
+  }
+
+  /** The states of the open batches, by their codes, as a transaction sees them. */
+  async openStates(manager: EntityManager): Promise<Map<string, BatchState>> {
+    const rows = await manager.getRepository(BatchRow).findBy({ closed: false });
+    return new Map(rows.flatMap(({ code, state }) => (state ? [[code, state] as const] : [])));
+  }
+
+  /** The states of open batches with at least one piece like this, in order of their codes, as a transaction sees them. */
+  async withPieces(manager: EntityManager, piece: object): Promise<BatchState[]> {
+    const rows = await manager
+      .getRepository(BatchRow)
+      .createQueryBuilder('b')
+      .where(`NOT b.closed AND b.state -> 'pieces' @> :piece::jsonb`, { piece: JSON.stringify([piece]) })
+      .orderBy('b.code')
+      .getMany();
+    return rows.flatMap(({ state }) => state ?? []);
   }
 
   private async states(): Promise<Known[]> {

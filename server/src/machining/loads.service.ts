@@ -10,7 +10,8 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { BatchRow, BedRow } from '../database/entities.ts';
+import { BedRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { isDryRun } from '../log/dry-run.ts';
 import { FactsService, type Rack } from '../log/facts.service.ts';
@@ -63,6 +64,7 @@ interface TableNow {
 export class LoadsService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly log: LogService,
     facts: FactsService,
     private readonly setup: SetupService,
@@ -140,8 +142,8 @@ export class LoadsService {
   /** What tables are set up for. */
   setUps(manager: EntityManager, tables: readonly string[]): Promise<Map<string, SetUp>> {
     return setUps(manager, tables, async (batch) => {
-      const row = await manager.getRepository(BatchRow).findOneBy({ code: batch });
-      return row?.state ? this.setup.routeOf(row.state, manager) : null;
+      const state = (await this.floor.find(batch, manager))?.state;
+      return state ? this.setup.routeOf(state, manager) : null;
     });
   }
 
@@ -268,7 +270,7 @@ export class LoadsService {
     if (new Set(codes).size < codes.length) throw new Refused(refuse('bad-value', 'a batch is named twice'));
     const chosen: (PartOfLoad & { state: BatchState })[] = [];
     for (const { batch, pieces, count } of parts) {
-      const state = (await manager.getRepository(BatchRow).findOneBy({ code: batch }))?.state;
+      const state = (await this.floor.find(batch, manager))?.state;
       if (!state) throw new Refused(refuse('unknown-batch', `there is no open batch ${batch}`));
       const { operations } = await this.setup.routeOf(state, manager);
       const here = operations.find(
@@ -378,16 +380,9 @@ export class LoadsService {
   }
 
   private async onTable(manager: EntityManager, load: string): Promise<PartOfLoad[]> {
-    const rows = await manager
-      .getRepository(BatchRow)
-      .createQueryBuilder('b')
-      .where(`NOT b.closed AND b.state -> 'pieces' @> :part::jsonb`, {
-        part: JSON.stringify([{ load: { code: load } }]),
-      })
-      .orderBy('b.code')
-      .getMany();
-    return rows.flatMap(({ code, state }) => {
-      const pieces = state?.pieces.filter((piece) => piece.load?.code === load) ?? [];
+    const states = await this.floor.withPieces(manager, { load: { code: load } });
+    return states.flatMap(({ code, pieces: all }) => {
+      const pieces = all.filter((piece) => piece.load?.code === load);
       const operation = pieces[0]?.operation;
       return operation === undefined
         ? []

@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { FloorModule } from '../floor/floor.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { PassportController } from './passport.controller.ts';
@@ -6,7 +7,7 @@ import { PassportService } from './passport.service.ts';
 
 /** What is kept of one piece for ever, its parts and its wood included. */
 @Module({
-  imports: [SetupModule, WoodModule],
+  imports: [SetupModule, FloorModule, WoodModule],
   controllers: [PassportController],
   providers: [PassportService],
 })

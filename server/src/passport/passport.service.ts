@@ -10,7 +10,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { STANDS } from '../log/stands.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -54,6 +54,7 @@ export interface Passport {
 export class PassportService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly lots: LotsService,
@@ -80,16 +81,13 @@ export class PassportService {
     batch: string,
     position: number,
   ): Promise<{ part: PassportPart; parents: readonly string[] }> {
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code: batch });
-    const piece = row?.state?.pieces.find((one) => one.position === position);
-    if (!row?.state) throw new NotFoundException(`there is no batch ${batch}`);
+    const { state, route } = await this.floor.rack(batch);
+    const piece = state.pieces.find((one) => one.position === position);
     if (!piece)
       throw new NotFoundException(
-        `there is no piece ${pieceCode(batch, position)}: ${batch} has ${pieceCode(batch, 1)} to ${pieceCode(batch, row.state.pieces.length)}`,
+        `there is no piece ${pieceCode(batch, position)}: ${batch} has ${pieceCode(batch, 1)} to ${pieceCode(batch, state.pieces.length)}`,
       );
-    const { state } = row;
-    const [route, kinds, people, lots, coats] = await Promise.all([
-      this.setup.routeOf(state),
+    const [kinds, people, lots, coats] = await Promise.all([
       this.setup.kinds(),
       this.setup.people(),
       this.lots.takenFor(batch),

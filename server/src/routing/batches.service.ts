@@ -13,8 +13,8 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow, LogEntryRow } from '../database/entities.ts';
-import { RacksService } from '../floor/racks.service.ts';
+import { LogEntryRow } from '../database/entities.ts';
+import { RacksService, type KnownBatch } from '../floor/racks.service.ts';
 import { LogService } from '../log/log.service.ts';
 import { entryOf } from '../log/logged.ts';
 import type { FilingOutcome } from '../log/filing.ts';
@@ -73,15 +73,15 @@ export class BatchesService {
   }
 
   /** A batch with its holds as they are judged now. */
-  private async seen({ state, seq }: BatchRow, nowMs: number) {
+  private async seen({ state, seq }: KnownBatch, nowMs: number) {
     const rack = state && { state, route: await this.setup.routeOf(state) };
     const evidence = await this.holds.evidenceFor(rack ? [rack] : [], nowMs);
     const holds = rack ? this.holds.see(rack, nowMs, evidence).map(({ dto }) => dto) : [];
     return { seq, rack, holds, climate: evidence.climate };
   }
 
-  private async row(code: string): Promise<BatchRow> {
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
+  private async row(code: string): Promise<KnownBatch> {
+    const row = await this.floor.find(code);
     if (!row) throw new NotFoundException(`there is no batch ${code}`);
     return row;
   }

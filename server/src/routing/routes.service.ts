@@ -12,7 +12,8 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { BatchRow, RouteRow } from '../database/entities.ts';
+import { RouteRow } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../live/tell.ts';
@@ -54,6 +55,7 @@ const readFile = schemaReader<RouteFile>(ROUTE_SCHEMA, 'route');
 export class RoutesService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
@@ -63,7 +65,7 @@ export class RoutesService {
   async list(): Promise<RouteSummary[]> {
     const [rows, open] = await Promise.all([
       this.source.getRepository(RouteRow).find({ order: { model: 'ASC', kind: 'ASC', revision: 'DESC' } }),
-      this.source.getRepository(BatchRow).find({ where: { closed: false }, order: { code: 'ASC' } }),
+      this.floor.open(),
     ]);
     return rows.map((row) => ({
       id: row.id,
@@ -77,7 +79,7 @@ export class RoutesService {
       newest: !rows.some(
         (other) => other.model === row.model && other.kind === row.kind && other.revision > row.revision,
       ),
-      batches: open.filter((batch) => batch.routeId === row.id).map(({ code }) => code),
+      batches: open.filter(({ state }) => state.routeId === row.id).map(({ state }) => state.code),
     }));
   }
 

@@ -28,7 +28,6 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
 import { PerRack } from '../floor/per-rack.ts';
 import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -140,9 +139,7 @@ export class DryingService {
 
   /** A rack that rests under a moisture rule. @throws NotFoundException when it does not. */
   async ofBatch(code: string): Promise<DryingView> {
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code });
-    if (!row?.state) throw new NotFoundException(`there is no batch ${code}`);
-    const rack = { state: row.state, route: await this.setup.routeOf(row.state) };
+    const rack = await this.floor.rack(code);
     const hold = restsIn(rack);
     if (!hold) throw new NotFoundException(`${code} does not rest under a moisture rule now`);
     const nowMs = await this.clock.now();

@@ -19,7 +19,8 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, IsNull } from 'typeorm';
-import { BatchRow, WeighBackRow, type ModelWood } from '../database/entities.ts';
+import { WeighBackRow, type ModelWood } from '../database/entities.ts';
+import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -85,6 +86,7 @@ interface Wanting {
 export class StockService {
   constructor(
     private readonly source: DataSource,
+    private readonly floor: RacksService,
     private readonly lots: LotsService,
     private readonly meters: MetersService,
     private readonly setup: SetupService,
@@ -165,7 +167,7 @@ export class StockService {
     because?: string;
   }): Promise<FilingOutcome> {
     const { key, by, batch, blanks, because } = request;
-    const row = await this.source.getRepository(BatchRow).findOneBy({ code: batch });
+    const row = await this.floor.find(batch);
     if (!row?.state || row.closed) throw new NotFoundException(`${batch} is not an open batch`);
     const inStock = await this.blanks();
     const kinds = new Map(inStock.map((blank) => [blank.id, blank.kind]));
@@ -282,7 +284,7 @@ export class StockService {
   /** @throws BadRequestException when no batch of that model and kind has the piece. */
   private async pieceOf(piece: string, model: string, kind: string): Promise<void> {
     const [code = '', number = ''] = piece.split('/');
-    const batch = await this.source.getRepository(BatchRow).findOneBy({ code });
+    const batch = await this.floor.find(code);
     if (!batch)
       throw new BadRequestException(`there is no piece ${piece}: a piece is named like ${kind}-201/3`);
     if (batch.model !== model || batch.kind !== kind)
@@ -320,12 +322,10 @@ export class StockService {
 
   /** Open batches whose pieces are still wood in rest, oldest due first, of models that say what their wood must be. */
   private async wanting(): Promise<Wanting[]> {
-    const rows = await this.source.getRepository(BatchRow).findBy({ closed: false });
     const found: Wanting[] = [];
-    for (const { state, kind, model } of rows) {
-      if (!state) continue;
+    for (const { state, route } of await this.floor.open()) {
+      const { kind, model } = state;
       const wood = (await this.setup.model(model))?.wood;
-      const route = await this.setup.routeOf(state);
       const first = route.operations[0]?.key;
       if (!wood?.parts[kind] || !state.pieces.some((piece) => piece.operation === first)) continue;
       found.push({ state, route, kind, model, wood });
