@@ -1,3 +1,8 @@
+import { setTimeout } from 'node:timers/promises';
+
+/** A timer that rings later than this was held up by this process itself, which could not hear an answer meanwhile. */
+const HELD_UP_MS = 200;
+
 /** How long an answer holds, and how long somebody waits for what somebody else has asked, before it is asked anew. */
 export interface Lasting {
   freshMs: number;
@@ -7,6 +12,8 @@ export interface Lasting {
 interface Asked {
   sinceMs: number;
   answered: boolean;
+  /** No answer came though this process listened for long enough. */
+  silent: boolean;
   value: Promise<unknown>;
 }
 
@@ -21,17 +28,27 @@ export class AnswersKept {
 
   get<T>(name: string, ask: () => Promise<T>): Promise<T> {
     const known = this.kept.get(name);
-    const { freshMs, patienceMs } = this.lasting;
-    if (known && Date.now() - known.sinceMs < (known.answered ? freshMs : patienceMs))
-      return known.value as Promise<T>;
+    const fresh = known && Date.now() - known.sinceMs < this.lasting.freshMs;
+    if (known && (known.answered ? fresh : !known.silent)) return known.value as Promise<T>;
     const value = ask();
-    const asked: Asked = { sinceMs: Date.now(), answered: false, value };
+    const asked: Asked = { sinceMs: Date.now(), answered: false, silent: false, value };
+    void this.listen(asked);
     value.then(
       () => (asked.answered = true),
       () => this.kept.get(name) === asked && this.kept.delete(name),
     );
     this.kept.set(name, asked);
     return value;
+  }
+
+  private async listen(asked: Asked): Promise<void> {
+    let heldUpMs = Infinity;
+    while (heldUpMs > HELD_UP_MS && !asked.answered) {
+      const sinceMs = performance.now();
+      await setTimeout(this.lasting.patienceMs, null, { ref: false });
+      heldUpMs = performance.now() - sinceMs - this.lasting.patienceMs;
+    }
+    asked.silent = !asked.answered;
   }
 
   /** What is kept is no longer true. */

@@ -1,3 +1,5 @@
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
 import { Subject } from 'rxjs';
 import { AnswersKept } from './answers-kept.ts';
 import { Kept, oneOf, otherThan } from './kept.ts';
@@ -95,5 +97,15 @@ describe('answers that are kept', () => {
     fail(new Error('connection terminated'));
     await expect(dead).rejects.toThrow('connection terminated');
     expect(await kept.get('a', () => Promise.resolve(4))).toBe(3);
+  });
+
+  it('are waited for while this process is too busy to hear them', async () => {
+    const kept = new AnswersKept({ freshMs: 60_000, patienceMs: 20 });
+    const answer = promisify(execFile)('echo', ['here']);
+    const first = kept.get('a', () => answer);
+    const busyUntilMs = performance.now() + 600;
+    while (performance.now() < busyUntilMs);
+    expect(kept.get('a', () => Promise.reject(new Error('asked twice')))).toBe(first);
+    expect((await first).stdout).toBe('here\n');
   });
 });
