@@ -28,7 +28,8 @@ export function SandForm({ page, view }: { page: RackPage; view: FinishView }) {
           operation: view.operation,
           pieces: chosen,
           ...(removalUm === undefined || removalUm === null ? {} : { removalUm }),
-        }).then((done) => done && setOff(''));
+          // What was typed while it was filed is of the next one.
+        }).then((done) => done && setOff((now) => (now === off ? '' : now)));
       }}
     >
       {view.sanding && <SandingWords sanding={view.sanding} pieces={view.positions.length} />}
