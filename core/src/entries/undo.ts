@@ -1,10 +1,8 @@
-import type { FiledKind } from '../ledger/index.ts';
+import type { Correction, FiledKind } from '../ledger/index.ts';
 import { whole } from '../units/json-schema.ts';
 
 /** Takes entries of this batch back; the batch is replayed without them. */
-export interface UndoBody {
-  type: 'undo';
-  voids: number[];
+export interface UndoBody extends Correction {
   reason?: string;
 }
 

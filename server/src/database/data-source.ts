@@ -1,3 +1,4 @@
+import pg from 'pg';
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { ENTITIES } from './entities.ts';
 import { Finishing1700000000004 } from './migrations/4-finishing.ts';
@@ -10,12 +11,11 @@ import { Stays1700000000010 } from './migrations/10-stays.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
+import { PatientPool } from './patient-pool.ts';
 import { HeldClient, STATEMENT_LIMIT_MS, WatchedClient } from './watched-client.ts';
 
 /** Connections one server keeps; several servers share one database. */
 export const POOL_SIZE = 10;
-/** A pool that is exhausted for this long means the database is not answering. */
-const CONNECT_TIMEOUT_MS = 3000;
 /** Longer than this nobody waits for a row somebody else holds. */
 const LOCK_LIMIT_MS = 5000;
 
@@ -40,6 +40,7 @@ const LIMITED = {
 export function dataSourceOptions(url: string, connection: object = LIMITED): DataSourceOptions {
   return {
     type: 'postgres',
+    driver: { ...pg, Pool: PatientPool },
     url,
     entities: ENTITIES,
     migrations: [
@@ -56,7 +57,6 @@ export function dataSourceOptions(url: string, connection: object = LIMITED): Da
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,
-    connectTimeoutMS: CONNECT_TIMEOUT_MS,
     logging: false,
     extra: connection,
   };

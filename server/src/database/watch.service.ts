@@ -1,4 +1,3 @@
-import { setTimeout } from 'node:timers/promises';
 import {
   Injectable,
   Logger,
@@ -6,6 +5,7 @@ import {
   type OnApplicationBootstrap,
 } from '@nestjs/common';
 import { databaseAddress } from './data-source.ts';
+import { heard } from './heard.ts';
 import { giveUpAll, HeldClient } from './watched-client.ts';
 
 const ASK_EVERY_MS = 2000;
@@ -35,10 +35,7 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
   }
 
   private next(): void {
-    this.timer = globalThis.setTimeout(
-      () => void this.ask().finally(() => !this.stopped && this.next()),
-      ASK_EVERY_MS,
-    );
+    this.timer = setTimeout(() => void this.ask().finally(() => !this.stopped && this.next()), ASK_EVERY_MS);
     this.timer.unref();
   }
 
@@ -48,7 +45,7 @@ export class DatabaseWatch implements OnApplicationBootstrap, BeforeApplicationS
       // Stopped while it was being connected: nobody else would ever end it, and the process would not either.
       if (this.stopped) return client.drop();
       this.client = client;
-      await heard(client.query('SELECT 1'));
+      await heard(client.query('SELECT 1'), ANSWER_WITHIN_MS);
       if (this.missed >= MISSED) this.logger.log('the database answers again');
       this.missed = 0;
     } catch (error) {
@@ -78,32 +75,10 @@ async function connected(): Promise<HeldClient> {
     application_name: 'ample-crane watch',
   });
   try {
-    await heard(client.connect());
+    await heard(client.connect(), ANSWER_WITHIN_MS);
     return client;
   } catch (error) {
     client.drop();
     throw error;
-  }
-}
-
-/** A timer that rings later than this was held up by this process itself. */
-const HELD_UP_MS = 500;
-
-/**
- * What comes within its time. While this process is busy it hears nothing, and its timers ring before it reads what has come long
- * ago: time in which it could not listen does not count. @throws when nothing came.
- */
-export async function heard<Answer>(answer: Promise<Answer>, withinMs = ANSWER_WITHIN_MS): Promise<Answer> {
-  answer.catch(() => undefined);
-  for (;;) {
-    const sinceMs = performance.now();
-    const silence = new AbortController();
-    const within = await Promise.race([
-      answer.then((value) => ({ value })),
-      setTimeout(withinMs, null, { signal: silence.signal, ref: false }).catch(() => null),
-    ]).finally(() => silence.abort());
-    if (within) return within.value;
-    if (performance.now() - sinceMs - withinMs < HELD_UP_MS)
-      throw new Error(`nothing was heard for ${withinMs} ms`);
   }
 }

@@ -2,7 +2,8 @@ import { execFile } from 'node:child_process';
 import { promisify } from 'node:util';
 import { CutLine } from '../testing/cut-line.ts';
 import { testDatabaseAddress } from '../testing/databases.ts';
-import { DatabaseWatch, heard } from './watch.service.ts';
+import { heard } from './heard.ts';
+import { DatabaseWatch } from './watch.service.ts';
 
 async function eventually(holds: () => boolean): Promise<void> {
   for (let i = 0; i < 100 && !holds(); i += 1) await new Promise((resolve) => setTimeout(resolve, 100));

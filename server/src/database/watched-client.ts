@@ -1,5 +1,6 @@
 import type { Socket } from 'node:net';
 import pg from 'pg';
+import { heard, Unheard } from './heard.ts';
 
 /**
  * A statement ends within STATEMENT_LIMIT_MS at the server; a connection that is silent for longer is dead, though the network
@@ -7,6 +8,11 @@ import pg from 'pg';
  */
 export const STATEMENT_LIMIT_MS = 15_000;
 const SILENT_MS = STATEMENT_LIMIT_MS + 5_000;
+/** Nobody waits longer for a connection, new or free: then the database is not answering. */
+export const CONNECTED_WITHIN_MS = 3_000;
+
+/** As pg's own types have it. */
+type Told = ((error: Error) => void) | ((error: null, client: pg.Client) => void);
 
 const open = new Set<WatchedClient>();
 
@@ -22,6 +28,29 @@ export class HeldClient extends pg.Client {
 
   protected get stream(): Socket {
     return (this as unknown as { connection: { stream: Socket } }).connection.stream;
+  }
+
+  override connect(): Promise<pg.Client>;
+  override connect(told: Told): void;
+  override connect(told?: Told): unknown {
+    const connected = this.connectedInTime();
+    if (!told) return connected;
+    const tell = told as (error: Error | null, client?: pg.Client) => void;
+    connected.then(
+      () => tell(null, this),
+      (error: Error) => tell(error),
+    );
+    return undefined;
+  }
+
+  private async connectedInTime(): Promise<pg.Client> {
+    try {
+      return await heard(super.connect(), CONNECTED_WITHIN_MS);
+    } catch (error) {
+      if (!(error instanceof Unheard)) throw error;
+      this.drop();
+      throw new Error('timeout exceeded when trying to connect', { cause: error });
+    }
   }
 
   /** Without a farewell, which a network that swallows it would never let arrive. What it was asked fails at once. */

@@ -16,16 +16,16 @@ import { RefusalException } from './answers.ts';
 /** A request that is sent again comes within this time. */
 const KEPT_DAYS = 30;
 
-const FILES_ONLY = 'filesOnly';
+const KEY_OF_THE_LOG = 'keyOfTheLog';
 
 /** On what files in the log and does nothing else: the log also knows keys that were used for something else. */
-export const FilesOnly = () => SetMetadata(FILES_ONLY, true);
+export const KeyOfTheLog = () => SetMetadata(KEY_OF_THE_LOG, true);
 
 interface Keyed {
   key: string;
   fingerprint: string;
-  /** The log looks after its key. */
-  filesOnly: boolean;
+  /** The log looks after it. */
+  ofTheLog: boolean;
 }
 
 /**
@@ -43,8 +43,8 @@ export class OnceInterceptor implements NestInterceptor {
   constructor(private readonly source: DataSource) {}
 
   intercept(context: ExecutionContext, next: CallHandler): Observable<unknown> {
-    const filesOnly = this.reflector.get<boolean | undefined>(FILES_ONLY, context.getHandler()) ?? false;
-    const keyed = keyedOf(context.switchToHttp().getRequest<Request>(), filesOnly);
+    const ofTheLog = this.reflector.get<boolean | undefined>(KEY_OF_THE_LOG, context.getHandler()) ?? false;
+    const keyed = keyedOf(context.switchToHttp().getRequest<Request>(), ofTheLog);
     return keyed ? from(this.once(keyed, () => lastValueFrom(next.handle()))) : next.handle();
   }
 
@@ -65,7 +65,7 @@ export class OnceInterceptor implements NestInterceptor {
   }
 
   private async answerOf(keyed: Keyed, handle: () => Promise<unknown>): Promise<unknown> {
-    if (keyed.filesOnly) return handle();
+    if (keyed.ofTheLog) return handle();
     const [before] = await this.source.query<{ fingerprint: string; answer: unknown }[]>(
       'SELECT fingerprint, answer FROM answered WHERE key = $1',
       [keyed.key],
@@ -86,7 +86,7 @@ export class OnceInterceptor implements NestInterceptor {
 }
 
 /** What is asked, without what only says when and from where it was asked; undefined: it has no key. */
-function keyedOf({ method, path, body, query }: Request, filesOnly: boolean): Keyed | undefined {
+function keyedOf({ method, path, body, query }: Request, ofTheLog: boolean): Keyed | undefined {
   if (method === 'GET') return undefined;
   const {
     key,
@@ -98,7 +98,7 @@ function keyedOf({ method, path, body, query }: Request, filesOnly: boolean): Ke
   const fingerprint = createHash('sha256')
     .update(JSON.stringify([path, asked]))
     .digest('hex');
-  return { key, fingerprint, filesOnly };
+  return { key, fingerprint, ofTheLog };
 }
 
 function mustAgree(keyed: Keyed, other: { fingerprint: string }): void {

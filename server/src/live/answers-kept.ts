@@ -1,7 +1,4 @@
-import { setTimeout } from 'node:timers/promises';
-
-/** A timer that rings later than this was held up by this process itself, which could not hear an answer meanwhile. */
-const HELD_UP_MS = 200;
+import { heard, Unheard } from '../database/heard.ts';
 
 /** How long an answer holds, and how long somebody waits for what somebody else has asked, before it is asked anew. */
 export interface Lasting {
@@ -32,23 +29,13 @@ export class AnswersKept {
     if (known && (known.answered ? fresh : !known.silent)) return known.value as Promise<T>;
     const value = ask();
     const asked: Asked = { sinceMs: Date.now(), answered: false, silent: false, value };
-    void this.listen(asked);
+    heard(value, this.lasting.patienceMs).catch((error) => (asked.silent = error instanceof Unheard));
     value.then(
       () => (asked.answered = true),
       () => this.kept.get(name) === asked && this.kept.delete(name),
     );
     this.kept.set(name, asked);
     return value;
-  }
-
-  private async listen(asked: Asked): Promise<void> {
-    let heldUpMs = Infinity;
-    while (heldUpMs > HELD_UP_MS && !asked.answered) {
-      const sinceMs = performance.now();
-      await setTimeout(this.lasting.patienceMs, null, { ref: false });
-      heldUpMs = performance.now() - sinceMs - this.lasting.patienceMs;
-    }
-    asked.silent = !asked.answered;
   }
 
   /** What is kept is no longer true. */

@@ -1,6 +1,7 @@
 import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
+import { heard } from '../database/heard.ts';
 import { WatchedClient } from '../database/watched-client.ts';
 import { LIVE_CHANNEL } from './tell.ts';
 
@@ -38,8 +39,6 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
     const client = new WatchedClient({
       connectionString: databaseAddress(),
       application_name: 'ample-crane live',
-      connectionTimeoutMillis: ANSWER_WITHIN_MS,
-      query_timeout: ANSWER_WITHIN_MS,
     });
     client.on('error', () => this.again(client));
     client.on('end', () => this.again(client));
@@ -49,10 +48,10 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
     this.client = client;
     try {
       await client.connect();
-      await client.query(`LISTEN ${LIVE_CHANNEL}`);
+      await heard(client.query(`LISTEN ${LIVE_CHANNEL}`), ANSWER_WITHIN_MS);
       clearInterval(this.asking);
       this.asking = setInterval(() => {
-        client.query('SELECT 1').catch(() => this.again(client));
+        heard(client.query('SELECT 1'), ANSWER_WITHIN_MS).catch(() => this.again(client));
       }, ASK_EVERY_MS).unref();
       // What was filed while nobody listened is not known: browsers look at everything once.
       this.subject.next({ batches: [] });

@@ -11,7 +11,7 @@ import {
 import { DataSource } from 'typeorm';
 import { answer, NotUnderstoodException, RefusalException } from '../http/answers.ts';
 import { NotUnderstoodDto, RefusalDto } from '../http/answers.dto.ts';
-import { FilesOnly } from '../http/once.interceptor.ts';
+import { KeyOfTheLog } from '../http/once.interceptor.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FilingRequest } from './filing.ts';
@@ -40,7 +40,7 @@ export class LogController {
 
   /** Files entries on one batch: all of them or none. */
   @Post()
-  @FilesOnly()
+  @KeyOfTheLog()
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiConflictResponse({ type: RefusalDto })
@@ -53,7 +53,7 @@ export class LogController {
 
   /** Files what a typed or scanned line says: of every batch it names, or of none. */
   @Post('line')
-  @FilesOnly()
+  @KeyOfTheLog()
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiUnprocessableEntityResponse({ type: NotUnderstoodDto })
@@ -76,7 +76,7 @@ export class LogController {
 
   /** Takes a filing back, wherever it was filed and whatever it touched: by its key, so that no other is meant. */
   @Post('take-back')
-  @FilesOnly()
+  @KeyOfTheLog()
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiConflictResponse({ type: RefusalDto })

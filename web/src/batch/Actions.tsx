@@ -13,6 +13,7 @@ import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { usePartners, type BatchDetail } from '../api/queries.ts';
 import { useFiling } from '../shared/useFiling.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
@@ -54,8 +55,8 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
     setAsked(entry);
     const filed = await perform((by, key) => fileEntries(batch.code, by, key, [entry]), filedWords);
     if (!filed) return;
-    setCount('');
-    setReason('');
+    setCount(unlessTypedSince(count));
+    setReason(unlessTypedSince(reason));
   };
   const fileFault = (type: 'scrap' | 'rework' | 'hold'): void => {
     if (reason.trim() === '') setNews({ tone: 'refused', text: 'Say the reason first.' });

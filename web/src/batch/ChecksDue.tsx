@@ -13,6 +13,7 @@ import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { typedNumbers } from '../shared/typed.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 /** What must be measured before the pieces that are here are through: a line a check, its values place by place. */
@@ -55,7 +56,7 @@ function DueLine({ batch, operation, due }: { batch: string; operation: string; 
   const isShort = measured < wanted;
   const file = async (entry: EntryDraft): Promise<void> => {
     const filed = await perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords);
-    if (filed) setText('');
+    if (filed) setText(unlessTypedSince(text));
   };
   const enter = (): void => {
     if (!values) return;

@@ -5,6 +5,7 @@ import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 
 const SETS_SHOWN = 4;
@@ -70,7 +71,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
       (by, key) => fileReadings(batch.code, by, key, sheet, goodRowsOnly),
       filedWords,
     );
-    if (filed) setSheet('');
+    if (filed) setSheet(unlessTypedSince(sheet));
   };
   return (
     <form

@@ -2,6 +2,7 @@ import { operationOf, type FinishView } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
@@ -54,8 +55,8 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
       { type: 'coat' as const, ...here, number: coat.number, ...said },
     );
     if (filed) {
-      setWet('');
-      setBecause('');
+      setWet(unlessTypedSince(wet));
+      setBecause(unlessTypedSince(because));
     }
   };
   return (

@@ -2,6 +2,7 @@ import { colourOf } from '@ample-crane/core';
 import { Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
@@ -29,7 +30,7 @@ export function ColourPanel({ page }: { page: RackPage }) {
         labs: [typed.lab],
       })
     )
-      setText('');
+      setText(unlessTypedSince(text));
   };
   return (
     <section className="panel" aria-label="Colour">

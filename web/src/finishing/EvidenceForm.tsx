@@ -3,6 +3,7 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
 import { Words } from '../fields/Words.tsx';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
@@ -17,7 +18,7 @@ export function EvidenceForm({ page, view, nowMs }: { page: RackPage; view: Fini
       because: because.trim(),
       ...(onPanel === undefined ? {} : { panel: onPanel }),
     }).then((done) => {
-      if (done) setBecause('');
+      if (done) setBecause(unlessTypedSince(because));
     });
   const here = { operation: view.operation, pieces: view.positions };
   const panel = page.panels.find(({ curedMs }) => curedMs !== null && curedMs <= nowMs);

@@ -5,6 +5,7 @@ import { answered, server } from '../api/client.ts';
 import { dueInstant, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -198,8 +199,8 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
       ({ mixes }) => `Mix ${mixes[0]?.code ?? ''} of ${material}: its pot life runs.`,
     );
     if (!made) return;
-    setText('');
-    setBecause('');
+    setText(unlessTypedSince(text));
+    setBecause(unlessTypedSince(because));
   };
   const end = (code: string): Promise<unknown> =>
     perform(
@@ -293,9 +294,9 @@ function ReceivePanel({ materials }: { materials: Materials }) {
       () => `Lot ${code} is in stock.`,
     );
     if (done) {
-      setCode('');
-      setText('');
-      setExpires('');
+      setCode(unlessTypedSince(code));
+      setText(unlessTypedSince(text));
+      setExpires(unlessTypedSince(expires));
     }
   };
   return (

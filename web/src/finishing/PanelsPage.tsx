@@ -5,6 +5,7 @@ import { answered, server } from '../api/client.ts';
 import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Typed } from '../fields/Typed.tsx';
@@ -122,7 +123,7 @@ function Weigh({ panel }: { panel: Panel }) {
         ),
       ({ weighings }) => `${panel.code}: weighing ${weighings.length} kept.`,
     );
-    if (done) setText('');
+    if (done) setText(unlessTypedSince(text));
   };
   return (
     <form

@@ -5,6 +5,7 @@ import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Typed } from '../fields/Typed.tsx';
 import type { RackPage } from './queries.ts';
@@ -32,7 +33,7 @@ export function RackPanels({ page }: { page: RackPage }) {
         ),
       ({ code }) => `${code} hangs with ${rack.batch}. Weigh it tomorrow.`,
     );
-    if (made) setGrams('');
+    if (made) setGrams(unlessTypedSince(grams));
   };
   return (
     <section className="panel" aria-label="Test panels">

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
@@ -29,8 +30,8 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
       filedWords,
     );
     if (moved) {
-      setTo('');
-      setReason('');
+      setTo(unlessTypedSince(to));
+      setReason(unlessTypedSince(reason));
     }
   };
   return (

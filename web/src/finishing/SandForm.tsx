@@ -2,6 +2,7 @@ import type { FinishView } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Typed } from '../fields/Typed.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
@@ -28,8 +29,7 @@ export function SandForm({ page, view }: { page: RackPage; view: FinishView }) {
           operation: view.operation,
           pieces: chosen,
           ...(removalUm === undefined || removalUm === null ? {} : { removalUm }),
-          // What was typed while it was filed is of the next one.
-        }).then((done) => done && setOff((now) => (now === off ? '' : now)));
+        }).then((done) => done && setOff(unlessTypedSince(off)));
       }}
     >
       {view.sanding && <SandingWords sanding={view.sanding} pieces={view.positions.length} />}

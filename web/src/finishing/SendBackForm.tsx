@@ -2,6 +2,7 @@ import { operationIndex, operationOf } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { useState } from 'react';
 import { sayTime } from '../shared/time.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
@@ -45,7 +46,7 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
     });
     if (sent) {
       setChosen([]);
-      setCause('');
+      setCause(unlessTypedSince(cause));
     }
   };
   const ready = pieces.length > 0 && defect !== '' && to !== '';

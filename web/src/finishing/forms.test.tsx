@@ -160,6 +160,30 @@ describe('what sanding took off', () => {
   });
 });
 
+describe('what is typed while an answer is under way', () => {
+  it('is of the next filing, and stays', async () => {
+    let arrive = (_answer: object): void => undefined;
+    const answer = new Promise<object>((resolve) => (arrive = resolve));
+    const atBuff = view({ operation: 'buff', standing: 'inHand', next: 'work', coat: null });
+    const { sent } = openPage(<SandForm page={page([atBuff])} view={atBuff} />, { 'POST /api/log': answer });
+    const off = screen.getByLabelText('Taken off, µm');
+    const button = screen.getByRole('button', { name: 'Log sanding of 3' });
+    await userEvent.type(off, '21');
+    await userEvent.click(button);
+    await userEvent.clear(off);
+    await userEvent.type(off, '18,5');
+    arrive(filed);
+    await waitFor(() => expect(button).toBeEnabled());
+    expect(off).toHaveValue('18,5');
+    await userEvent.click(button);
+    await waitFor(() => expect(off).toHaveValue(''));
+    expect(sent.map(({ body }) => (body as { entries: object[] }).entries[0])).toMatchObject([
+      { removalUm: 21 },
+      { removalUm: 18.5 },
+    ]);
+  });
+});
+
 describe('sending pieces back', () => {
   const costs = {
     ...{ loopDays: 2.4, backMs: NOW + 58 * HOUR, rest: 2 },

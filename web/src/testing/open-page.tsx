@@ -15,16 +15,16 @@ function Around({ children }: { children: ReactNode }) {
 
 /**
  * A piece of a page with everything that stands around it. `answers` are the server's, by method and path; one with `refused`
- * in it is a 409. What was posted is kept in `sent`.
+ * in it is a 409, a promise one that takes its time. What was posted is kept in `sent`.
  */
-export function openPage(element: ReactElement, answers: Record<string, object> = {}) {
+export function openPage(element: ReactElement, answers: Record<string, object | Promise<object>> = {}) {
   const sent: Sent[] = [];
   jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
     const request = input as Request;
     const { pathname } = new URL(request.url);
     if (request.method !== 'GET')
       sent.push({ path: pathname, body: (await request.clone().json()) as Record<string, unknown> });
-    const answer = answers[`${request.method} ${pathname}`];
+    const answer = await answers[`${request.method} ${pathname}`];
     const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
     return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
       status,

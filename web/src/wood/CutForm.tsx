@@ -3,6 +3,7 @@ import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/ma
 import { useState } from 'react';
 import { useSetup } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** Cuts a board that may be cut into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
@@ -26,8 +27,8 @@ export function CutForm({ lot }: { lot: LotState }) {
     const pieces = kg.map((weightKg) => ({ kind, ...size, weightKg }));
     const filed = await fileLot(lot.code, { type: 'cut', board: chosen.number, pieces, matched });
     if (filed) {
-      setWeights('');
-      setBoard('');
+      setWeights(unlessTypedSince(weights));
+      setBoard(unlessTypedSince(board));
     }
   };
   return (

@@ -15,6 +15,7 @@ import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useMeters, type Meter } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -332,8 +333,8 @@ function RegisterForm() {
       () => `Registered ${code}.`,
     );
     if (done) {
-      setCode('');
-      setName('');
+      setCode(unlessTypedSince(code));
+      setName(unlessTypedSince(name));
     }
   };
   return (

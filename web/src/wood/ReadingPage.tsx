@@ -15,6 +15,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Words } from '../fields/Words.tsx';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { correctionOf, lineWords } from './reading.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { SheetForm } from './SheetForm.tsx';
@@ -155,7 +156,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
     // What was typed meanwhile is not filed yet.
     if (!filed) return;
     setRead((now) => now.filter((entry) => !read.includes(entry)));
-    setBecause('');
+    setBecause(unlessTypedSince(because));
   };
   const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
   return (

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useLot } from './queries.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const PROBLEMS_SHOWN = 4;
@@ -64,7 +65,7 @@ export function SheetForm(props: {
       (answer) => (answer.repeated ? answer.sentence : `Filed. ${answer.sentence}`),
     );
     if (filed) {
-      setSheet('');
+      setSheet(unlessTypedSince(sheet));
       setColumns(null);
     }
   };

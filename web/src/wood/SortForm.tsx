@@ -8,6 +8,7 @@ import {
 import { Button, MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
+import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
@@ -30,11 +31,11 @@ export function SortForm({ lot }: { lot: LotState }) {
   );
   const kg = typedNumber(weight);
   const clear = (): void => {
-    setWhat('');
-    setWeight('');
+    setWhat(unlessTypedSince(what));
+    setWeight(unlessTypedSince(weight));
     setGrade(KEEP);
     setColour(KEEP);
-    setReason('');
+    setReason(unlessTypedSince(reason));
   };
   const sort = async (): Promise<void> => {
     const looks = { ...(grade === KEEP ? {} : { grade }), ...(colour === KEEP ? {} : { colour }) };
