@@ -4,17 +4,15 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
-import getPort, { portNumbers } from 'get-port';
 import pg from 'pg';
+import { freePort } from './ports.ts';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
-/** Each worker's server listens on the first free port of its own range, below those the system hands to outgoing connections. */
+/** Each worker's server listens on a port of its own range. */
 const FIRST_PORT = 8650;
 const PORTS_EACH = 50;
-const portOf = (worker: number): Promise<number> => {
-  const first = FIRST_PORT + worker * PORTS_EACH;
-  return getPort({ port: portNumbers(first, first + PORTS_EACH - 1) });
-};
+/** Another run may have taken the port meanwhile. */
+const ATTEMPTS = 3;
 
 /** Tarrow Works is loaded once, into a database that every worker gets a copy of; ./test has done so for all its tests. */
 export default async function load(): Promise<void> {
@@ -35,17 +33,13 @@ export interface Works {
 export async function startWorks(worker: number): Promise<Works> {
   const tarrow = process.env.E2E_TARROW;
   if (!tarrow) throw new Error('E2E_TARROW is not set: the tests run by npm run test:e2e');
-  const port = await portOf(worker);
   const name = `${tarrow}_${worker}`;
   await onServer(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${tarrow}`);
-  const mill = await simulatedMill(port);
-  const machines = { CNC_URL: mill.url, GAUGE_URL: mill.url };
   const log = `e2e-server-${worker}`;
-  const server = startServer(port, addressOf(name), machines, log);
-  await ready(server, port);
+  const { address, server, mill } = await listening(worker, addressOf(name), log);
   return {
-    address: `http://127.0.0.1:${port}`,
+    address,
     errors: () =>
       readFileSync(firstFileOf(log), 'utf8')
         .split('\n')
@@ -56,6 +50,20 @@ export async function startWorks(worker: number): Promise<Works> {
       mill.process.kill('SIGTERM');
     },
   };
+}
+
+/** The server of a worker with its mill: the mill must know the port before the server listens there. */
+async function listening(worker: number, database: string, log: string, attempt = 1) {
+  const port = await freePort(FIRST_PORT + worker * PORTS_EACH, PORTS_EACH);
+  const mill = await simulatedMill(port);
+  const machines = { CNC_URL: mill.url, GAUGE_URL: mill.url };
+  const server = startServer(port, database, machines, log);
+  const address = await addressOnceReady(server, log);
+  if (address !== null) return { address, server, mill };
+  mill.process.kill('SIGTERM');
+  if (attempt === ATTEMPTS)
+    throw new Error(`the server ended with ${server.exitCode}; see .cache/${log}.*.log`);
+  return listening(worker, database, log, attempt + 1);
 }
 
 function addressOf(database: string): string {
@@ -127,13 +135,14 @@ async function simulatedMill(port: number): Promise<{ process: ChildProcess; url
   return { process: running, url: `http://127.0.0.1:${readFileSync(portFile, 'utf8')}` };
 }
 
-async function ready(server: ChildProcess, port: number): Promise<void> {
-  for (let i = 0; i < 3000; i += 1) {
-    if (server.exitCode !== null)
-      throw new Error(`the server ended with ${server.exitCode}; see .cache/e2e-*.log`);
-    const answer = await fetch(`http://127.0.0.1:${port}/api/ready`).catch(() => null);
-    if (answer?.ok) return;
+/** Where a server listens, as its own log says: on its port somebody else might answer. Null: it ended. */
+async function addressOnceReady(server: ChildProcess, log: string): Promise<string | null> {
+  for (let i = 0; i < 3000 && server.exitCode === null; i += 1) {
+    const said = existsSync(firstFileOf(log)) ? readFileSync(firstFileOf(log), 'utf8') : '';
+    const [, address] = /"address":"([^"]+)"/.exec(said) ?? [];
+    if (address !== undefined) return address;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new Error('the server was not ready within ten minutes');
+  if (server.exitCode === null) throw new Error('the server was not ready within ten minutes');
+  return null;
 }

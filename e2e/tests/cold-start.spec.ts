@@ -4,10 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, test } from '@playwright/test';
-import getPort, { portNumbers } from 'get-port';
+import { freePort } from '../ports.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
-const PORT = await getPort({ port: portNumbers(8900, 8949) });
+const PORT = await freePort(8900, 50);
 /** The demo is loaded in half a minute, on a machine that many share in several. */
 const WHILE_LOADING = { timeout: 600_000 };
 const ADDRESS = `http://127.0.0.1:${PORT}`;

@@ -10,6 +10,7 @@ import { FloorService } from './flow/floor.service.ts';
 import { floorLog } from './http/floor-log.ts';
 import { MachinesService } from './machining/machines.service.ts';
 
+/** 0: any that is free; the log says which. */
 const port = Number(process.env.PORT ?? 8630);
 const host = process.env.HOST ?? '127.0.0.1';
 /** How often connections that have gone quiet are closed while the server shuts down. */
@@ -47,9 +48,10 @@ await Promise.all([app.get(FloorService).floor(), app.get(BoardService).board()]
   floorLog.warn({ err: error }, 'the floor could not be judged yet'),
 );
 await app.listen(port, host);
+const bound = server.address();
 floorLog.info(
   {
-    address: `${tlsFiles() ? 'https' : 'http'}://${host}:${port}`,
+    address: `${tlsFiles() ? 'https' : 'http'}://${host}:${typeof bound === 'object' ? bound?.port : port}`,
     residentMb: Math.round(process.memoryUsage.rss() / 1e6),
   },
   'Ample Crane is ready',

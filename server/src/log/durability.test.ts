@@ -1,6 +1,6 @@
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, chmodSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
@@ -19,7 +19,8 @@ class Plant {
   readonly folder = this.disk?.folder ?? mkdtempSync(join(tmpdir(), 'ample-crane-kill-'));
   private server: ChildProcess | undefined;
   private url = '';
-  port = 0;
+  /** Where its server listens. */
+  address = '';
 
   async postgres(): Promise<void> {
     chmodSync(this.folder, 0o755);
@@ -59,14 +60,14 @@ class Plant {
     await run('bash', ['-o', 'pipefail', '-c', pipe, dump ?? '', restore ?? '', from, this.url]);
   }
 
-  /** Starts the server; once more on another port when somebody took the free one before it listened. */
-  async serve(attempts = 3): Promise<void> {
-    this.port = await freePort();
+  /** Starts the server on a port that it picks itself: on one picked for it, another test's may listen by then. */
+  async serve(): Promise<void> {
     const log = join(this.folder, 'server.1.log');
+    rmSync(log, { force: true });
     const env = {
       ...process.env,
       DATABASE_URL: this.url,
-      PORT: String(this.port),
+      PORT: '0',
       DEMO: 'if-empty',
       WEB_FOLDER: join(root, 'web/dist'),
       LOG_FILE: join(this.folder, 'server.log'),
@@ -74,18 +75,13 @@ class Plant {
     };
     const server = spawn('node', [main], { env, stdio: 'ignore' });
     this.server = server;
-    await eventually(
-      async () => server.exitCode !== null || (await fetch(`${this.address}/api/ready`)).ok,
-      START_WITHIN_MS,
-    );
-    if (server.exitCode === null) return;
-    if (attempts === 1)
+    await eventually(async () => {
+      const [, address] = /"address":"([^"]+)"/.exec(await readFile(log, 'utf8').catch(() => '')) ?? [];
+      this.address = address ?? '';
+      return server.exitCode !== null || address !== undefined;
+    }, START_WITHIN_MS);
+    if (server.exitCode !== null)
       throw new Error(`the server ended by itself: ${readFileSync(log, 'utf8').slice(-2000)}`);
-    await this.serve(attempts - 1);
-  }
-
-  get address(): string {
-    return `http://127.0.0.1:${this.port}`;
   }
 
   async killServer(): Promise<void> {
@@ -123,14 +119,6 @@ class Plant {
 
 /** Loading the demo on a durable cluster takes about 15 s alone, several times that beside other tests. */
 const START_WITHIN_MS = 600_000;
-
-const freePort = (): Promise<number> =>
-  new Promise((done) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const address = probe.address();
-      probe.close(() => done(typeof address === 'object' && address ? address.port : 0));
-    });
-  });
 
 async function eventually(holds: () => Promise<boolean>, withinMs: number): Promise<void> {
   const until = Date.now() + withinMs;
