@@ -74,6 +74,24 @@ module.exports = {
     ...inOrder('core/src', rooms, [analysis]),
     ...inOrder('server/src', serverRooms),
     {
+      name: 'rows-are-a-room-s-own',
+      comment:
+        'Tables are read and written by the room whose they are, batches by floor for everybody. Others may name the type of a row.',
+      severity: 'error',
+      from: { path: '^server/src/([^/]+)/', pathNot: `${test}|^server/src/(demo|testing|floor)/` },
+      to: {
+        path: '^server/src/[^/]+/rows\\.ts$',
+        pathNot: ['^server/src/$1/'],
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
+      name: 'floor-reads-batches-only',
+      severity: 'error',
+      from: { path: '^server/src/floor/', pathNot: test },
+      to: { path: '^server/src/[^/]+/rows\\.ts$', pathNot: ['^server/src/log/'] },
+    },
+    {
       name: 'a-room-is-entered-by-its-index',
       comment: "What a room's index.ts does not list is private.",
       severity: 'error',

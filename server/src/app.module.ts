@@ -13,13 +13,14 @@ import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
 import { PassportModule } from './passport/passport.module.ts';
 import { RoutingModule } from './routing/routing.module.ts';
+import { ROWS } from './rows.ts';
 import { SetupModule } from './setup/setup.module.ts';
 import { MachiningModule } from './machining/machining.module.ts';
 import { WoodModule } from './wood/wood.module.ts';
 
 @Module({
   imports: [
-    DatabaseModule,
+    DatabaseModule.with(ROWS),
     ThrottlerModule.forRootAsync({ useFactory: throttling }),
     BackupModule,
     SetupModule,

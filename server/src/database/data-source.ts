@@ -1,6 +1,5 @@
 import pg from 'pg';
 import { DataSource, type DataSourceOptions } from 'typeorm';
-import { ENTITIES } from './entities.ts';
 import { Finishing1700000000004 } from './migrations/4-finishing.ts';
 import { WeighBacks1700000000005 } from './migrations/5-weigh-backs.ts';
 import { OneWord1700000000006 } from './migrations/6-one-word.ts';
@@ -36,13 +35,20 @@ const LIMITED = {
   Client: WatchedClient,
 };
 
+/** The classes of rows that a connection reads and writes. */
+export type Rows = readonly (new () => object)[];
+
 /** `connection`: what the driver is told besides, about each connection. */
-export function dataSourceOptions(url: string, connection: object = LIMITED): DataSourceOptions {
+export function dataSourceOptions(
+  url: string,
+  rows: Rows = [],
+  connection: object = LIMITED,
+): DataSourceOptions {
   return {
     type: 'postgres',
     driver: { ...pg, Pool: PatientPool },
     url,
-    entities: ENTITIES,
+    entities: [...rows],
     migrations: [
       House1700000000001,
       WoodRoom1700000000002,
@@ -68,7 +74,7 @@ const MIGRATION_LOCK = 20261123;
 /** Brings the database to this version; two servers that start at once take turns. Rebuilding a table takes what it takes. */
 export async function migrate(url: string): Promise<string[]> {
   const source = new DataSource(
-    dataSourceOptions(url, { application_name: 'ample-crane migrate', Client: HeldClient }),
+    dataSourceOptions(url, [], { application_name: 'ample-crane migrate', Client: HeldClient }),
   );
   await source.initialize();
   const runner = source.createQueryRunner();

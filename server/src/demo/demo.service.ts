@@ -16,14 +16,10 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { DataSource, type EntityManager } from 'typeorm';
-import {
-  BatchRow,
-  CutterChangeRow,
-  FactoryRow,
-  MeterLineRow,
-  OvenDrySampleRow,
-  WeighBackRow,
-} from '../database/entities.ts';
+import { BatchRow } from '../log/rows.ts';
+import { CutterChangeRow } from '../machining/rows.ts';
+import { FactoryRow } from '../setup/rows.ts';
+import { MeterLineRow, OvenDrySampleRow, WeighBackRow } from '../wood/rows.ts';
 import type { FilingRequest } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';

@@ -7,14 +7,8 @@ import {
   type BatchState,
 } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
-import {
-  BatchRow,
-  FilterChangeRow,
-  MaterialLotRow,
-  MixRow,
-  PanelRow,
-  PanelWeighingRow,
-} from '../database/entities.ts';
+import { FilterChangeRow, MaterialLotRow, MixRow, PanelRow, PanelWeighingRow } from '../finishing/rows.ts';
+import { BatchRow } from '../log/rows.ts';
 import type { PlannedFiling } from './history.ts';
 import { BOOTHS, MATERIAL_LOTS, MIX_EVERY_HOURS, MIX_LITRES } from './tarrow-finish.ts';
 

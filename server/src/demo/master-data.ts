@@ -1,23 +1,20 @@
 import { DAY_MS, factoryDate, SHIPPED_RECIPES, shiftDate, SPECIES } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
+import { BoothRow, MaterialRow, RecipeRow } from '../finishing/rows.ts';
+import { CutterRow, ProgramRow } from '../machining/rows.ts';
 import {
   AbsenceRow,
   BedRow,
-  BoothRow,
-  CutterRow,
   FactoryRow,
   KindRow,
-  MaterialRow,
-  MeterRow,
   ModelRow,
   PersonRow,
-  ProgramRow,
-  RecipeRow,
   RoomRow,
   RouteRow,
   SpeciesRow,
   StationRow,
-} from '../database/entities.ts';
+} from '../setup/rows.ts';
+import { MeterRow } from '../wood/rows.ts';
 import { BOOTHS, FINISHES, MATERIALS } from './tarrow-finish.ts';
 import { CUTTERS, PROGRAMS, ROUTES } from './tarrow-routes.ts';
 import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';

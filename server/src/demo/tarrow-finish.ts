@@ -1,5 +1,5 @@
 import { BOOTH_LIMITS, materialsOf, SHIPPED_RECIPES, type BoothLimits } from '@ample-crane/core';
-import type { ModelFinish } from '../database/entities.ts';
+import type { ModelFinish } from '../setup/rows.ts';
 
 /** How Tarrow Works finishes: what each model gets, its booths, and what it sprays. */
 

@@ -1,5 +1,5 @@
 import type { FactoryCalendar, Station } from '@ample-crane/core';
-import type { BedRow, Construction, ModelPart, ModelWood } from '../database/entities.ts';
+import type { BedRow, Construction, ModelPart, ModelWood } from '../setup/rows.ts';
 
 /** Tarrow Works, a made-up factory of short-scale basses and baritone guitars. Nothing here is real. */
 

@@ -19,11 +19,11 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BoothRow, FilterChangeRow, RecipeRow } from '../database/entities.ts';
+import { BoothRow, FilterChangeRow, RecipeRow } from './rows.ts';
 import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { tellAll } from '../live/tell.ts';
-import { STANDS } from '../log/stands.ts';
+import { standingEntries } from '../log/standing-entries.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -143,27 +143,24 @@ export class BoothsService {
     const used = new Map<string, FilterUse>();
     for (const { code } of booths) {
       const at = changes.find(({ booth }) => booth === code)?.at;
-      const minutes = await this.minutesSince(code, at ?? new Date(0), recipes);
+      const minutes = await this.minutesSince(code, at?.getTime() ?? 0, recipes);
       used.set(code, { filterHours: minutes / 60, filterChangedMs: at?.getTime() ?? null });
     }
     return used;
   }
 
-  private async minutesSince(booth: string, since: Date, recipes: readonly RecipeRow[]): Promise<number> {
-    const rows = await this.source.query<{ recipe: string; step: string; pieces: number }[]>(
-      `SELECT b.state -> 'finish' ->> 'recipe' AS recipe, coalesce(c ->> 'step', '') AS step, sum(e.pieces)::int AS pieces
-         FROM log_entry e
-         JOIN batch b ON b.code = e.batch
-         LEFT JOIN LATERAL (
-           SELECT one AS c FROM jsonb_array_elements(b.state -> 'coats') one
-            WHERE (one ->> 'atMs')::bigint = extract(epoch FROM e.happened_at) * 1000
-              AND one ->> 'operation' = e.operation LIMIT 1) coat ON true
-        WHERE e.type = 'coat' AND e.happened_at > $2 AND e.body ->> 'booth' = $1 AND ${STANDS}
-        GROUP BY 1, 2`,
-      [booth, since],
-    );
-    return rows.reduce((sum, { recipe, step, pieces }) => {
-      const found = recipes.find(({ id }) => id === recipe)?.recipe.steps.find(({ key }) => key === step);
+  private async minutesSince(booth: string, sinceMs: number, recipes: readonly RecipeRow[]): Promise<number> {
+    const laid = await standingEntries(this.source, {
+      type: 'coat',
+      afterMs: sinceMs,
+      says: { booth: [booth] },
+    });
+    const states = await this.floor.statesOf(laid.map(({ batch }) => batch));
+    return laid.reduce((sum, { batch, operation, atMs, pieces }) => {
+      const { coats, finish } = states.get(batch) ?? {};
+      const step = coats?.find((coat) => coat.atMs === atMs && coat.operation === operation)?.step;
+      const recipe = recipes.find(({ id }) => id === finish?.recipe)?.recipe;
+      const found = recipe?.steps.find(({ key }) => key === step);
       const each = found?.kind === 'coat' ? found.boothMinutes / found.coats : 0;
       return sum + each * pieces;
     }, 0);

@@ -21,7 +21,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import type { EntityManager } from 'typeorm';
-import { BoothRow, MaterialLotRow, MixRow } from '../database/entities.ts';
+import { BoothRow, MaterialLotRow, MixRow } from './rows.ts';
 import { FactsService, type Asked, type Rack } from '../log/facts.service.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -54,7 +54,7 @@ export class CoatingService {
       start: (manager, rack, body, { by }) => this.start(manager, rack, body, by),
       coat: (manager, rack, body, asked) => this.coat(manager, rack, body, asked),
       rework: (manager, rack, body) => this.rework(manager, rack, body),
-      age: (manager, rack, body) => inFreezer(manager, rack, body),
+      age: (manager, rack, body) => inFreezer(manager, this.setup, rack, body),
       end: (manager, rack, body, asked) => this.end(manager, rack, body, asked),
     });
   }

@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
-import { MaterialLotRow, MixRow } from '../database/entities.ts';
-import { STANDS } from '../log/stands.ts';
+import { MaterialLotRow, MixRow } from './rows.ts';
+import { litresCoated } from '../log/standing-entries.ts';
 
 /** Less than this is a drum turned upside down, litres. */
 const EMPTY_LITRES = 0.05;
@@ -10,20 +10,16 @@ export async function litresUsed(
   db: Pick<EntityManager, 'query'>,
   codes: readonly string[] | null = null,
 ): Promise<Map<string, number>> {
-  const rows = await db.query<{ lot: string; litres: number | null }[]>(
+  const used = await litresCoated(db, codes);
+  const mixed = await db.query<{ lot: string; litres: number }[]>(
     `SELECT lot, sum(litres)::float AS litres FROM (
-       SELECT body ->> 'lot' AS lot, (body -> 'facts' ->> 'litres')::float AS litres
-         FROM log_entry e WHERE type = 'coat' AND body ? 'lot' AND ${STANDS}
-          AND ($1::text[] IS NULL OR body ->> 'lot' = ANY($1))
-       UNION ALL SELECT lot, lot_litres FROM mix WHERE lot IS NOT NULL
-       UNION ALL
-       SELECT part ->> 'lot', (part ->> 'litres')::float FROM mix, jsonb_array_elements(additions) part
-        WHERE part ->> 'lot' IS NOT NULL) drawn
-      WHERE $1::text[] IS NULL OR lot = ANY($1)
-      GROUP BY lot`,
+       SELECT lot, lot_litres AS litres FROM mix
+       UNION ALL SELECT part ->> 'lot', (part ->> 'litres')::float FROM mix, jsonb_array_elements(additions) part) drawn
+      WHERE lot IS NOT NULL AND ($1::text[] IS NULL OR lot = ANY($1)) GROUP BY lot`,
     [codes],
   );
-  return new Map(rows.map(({ lot, litres }) => [lot, litres ?? 0]));
+  for (const { lot, litres } of mixed) used.set(lot, (used.get(lot) ?? 0) + litres);
+  return used;
 }
 
 /** What speaks against drawing so many litres from a lot at a moment; nothing where they are not known. */

@@ -18,7 +18,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { MaterialLotRow, MaterialRow, MixRow } from '../database/entities.ts';
+import { MaterialLotRow, MaterialRow, MixRow } from './rows.ts';
 import { tellAll } from '../live/tell.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';

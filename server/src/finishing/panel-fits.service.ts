@@ -10,7 +10,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
-import { PanelRow, PanelWeighingRow, RecipeRow } from '../database/entities.ts';
+import { PanelRow, PanelWeighingRow, RecipeRow } from './rows.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 
 export interface PanelFitted {

@@ -1,7 +1,7 @@
 import { refuse, rescaledHours, type Refusal, type RescaledHours } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { PanelRow, PanelWeighingRow } from '../database/entities.ts';
+import { PanelRow, PanelWeighingRow } from './rows.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';

@@ -16,8 +16,7 @@ import {
   type SendBackCosts,
 } from '@ample-crane/core';
 import { BadRequestException, Injectable } from '@nestjs/common';
-import { DataSource, type EntityManager } from 'typeorm';
-import { BedRow } from '../database/entities.ts';
+import type { EntityManager } from 'typeorm';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
@@ -60,7 +59,6 @@ export class RacksInFinishService {
   private readonly views = new PerRack<FinishView[]>();
 
   constructor(
-    private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
@@ -144,7 +142,7 @@ export class RacksInFinishService {
       this.setup.factory(),
       this.floor.rack(code),
       this.setup.people(),
-      this.source.getRepository(BedRow).find({ where: { kind: 'freezer' }, order: { position: 'ASC' } }),
+      this.setup.beds(),
     ]);
     const [panels, finish] = await Promise.all([
       this.panels.fitted({ batch: code }),
@@ -174,7 +172,9 @@ export class RacksInFinishService {
         : [],
       cautions: recipe?.recipe.cautions ?? [],
       able: people.map(({ code: person, name, skills }) => ({ code: person, name, skills })),
-      freezers: beds.map(({ code: bed, name, places, station }) => ({ code: bed, name, places, station })),
+      freezers: beds
+        .filter((bed) => bed.kind === 'freezer')
+        .map(({ code: bed, name, places, station }) => ({ code: bed, name, places, station })),
     };
   }
 

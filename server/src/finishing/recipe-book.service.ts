@@ -8,7 +8,8 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { RecipeRow, RouteRow, type ModelFinish } from '../database/entities.ts';
+import { RecipeRow } from './rows.ts';
+import type { ModelFinish } from '../setup/rows.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 /** A route as a recipe sees it. */
@@ -71,7 +72,7 @@ export class RecipeBookService {
 
   /** The room where most routes let their finish cure; undefined: none does. */
   async cureRoom(): Promise<string | undefined> {
-    const rows = await this.source.getRepository(RouteRow).find();
+    const rows = await this.setup.revisions();
     const counted = new Map<string, number>();
     for (const room of rows.flatMap(({ operations }) => cureRoomsOf(operations)))
       counted.set(room, (counted.get(room) ?? 0) + 1);

@@ -12,7 +12,7 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { RecipeRow } from '../database/entities.ts';
+import { RecipeRow } from './rows.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import { tellAll } from '../live/tell.ts';

@@ -1,7 +1,6 @@
 import { operationIndex, operationOf, HOUR_MS, type BatchState } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { DataSource } from 'typeorm';
-import { BedRow } from '../database/entities.ts';
+import type { BedRow } from '../setup/rows.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -53,7 +52,6 @@ export interface PressesView {
 @Injectable()
 export class PressesService {
   constructor(
-    private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly floor: RacksService,
@@ -64,7 +62,7 @@ export class PressesService {
       this.clock.now(),
       this.setup.factory(),
       this.setup.stations(),
-      this.source.getRepository(BedRow).find({ order: { position: 'ASC' } }),
+      this.setup.beds(),
       this.floor.open(),
     ]);
     const names = new Map(stations.map(({ code, name }) => [code, name]));

@@ -1,7 +1,7 @@
 import type { BatchState, Route } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { BatchRow } from '../log/rows.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
 /** A batch with the route it works. */
@@ -53,21 +53,16 @@ export class RacksService {
     return { seq, state, route: await this.setup.routeOf(state) };
   }
 
+  /** The states of some batches, open or not, by their codes. */
+  async statesOf(codes: readonly string[]): Promise<Map<string, BatchState>> {
+    const rows = await this.source.getRepository(BatchRow).findBy({ code: In([...new Set(codes)]) });
+    return new Map(rows.flatMap(({ code, state }) => (state ? [[code, state] as const] : [])));
+  }
+
   /** The states of the open batches, by their codes, as a transaction sees them. */
   async openStates(manager: EntityManager): Promise<Map<string, BatchState>> {
     const rows = await manager.getRepository(BatchRow).findBy({ closed: false });
     return new Map(rows.flatMap(({ code, state }) => (state ? [[code, state] as const] : [])));
-  }
-
-  /** The states of open batches with at least one piece like this, in order of their codes, as a transaction sees them. */
-  async withPieces(manager: EntityManager, piece: object): Promise<BatchState[]> {
-    const rows = await manager
-      .getRepository(BatchRow)
-      .createQueryBuilder('b')
-      .where(`NOT b.closed AND b.state -> 'pieces' @> :piece::jsonb`, { piece: JSON.stringify([piece]) })
-      .orderBy('b.code')
-      .getMany();
-    return rows.flatMap(({ state }) => state ?? []);
   }
 
   private async states(): Promise<Known[]> {

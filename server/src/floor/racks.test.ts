@@ -1,5 +1,5 @@
 import { DataSource } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { BatchRow } from '../log/rows.ts';
 import { Works } from '../testing/works.ts';
 import { RacksService } from './racks.service.ts';
 

@@ -13,9 +13,10 @@ import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
 import { LogService } from '../log/log.service.ts';
+import { lastFiling } from '../log/standing-entries.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import type { FloorDto, LastFilingDto, OperationNamesDto, StationDto } from './floor.dto.ts';
+import type { FloorDto, OperationNamesDto, StationDto } from './floor.dto.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 /** Days the constraint is looked for over, today included. */
@@ -36,12 +37,12 @@ export class FloorService {
   async floor(): Promise<FloorDto> {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
-    const [racks, stations, people, absent, lastFiling, lots] = await Promise.all([
+    const [racks, stations, people, absent, last, lots] = await Promise.all([
       this.racks.open(),
       this.setup.stations(),
       this.setup.people(),
       this.setup.absent(factoryDate(calendar, nowMs)),
-      this.lastFiling(),
+      lastFiling(this.source),
       this.log.otherCodes([]),
     ]);
     const { loads, constraint } = await this.load(racks, stations, nowMs);
@@ -58,7 +59,7 @@ export class FloorService {
       racks: racks.map(({ seq, state }) => ({ code: state.code, seq, routeId: state.routeId })),
       operations: await this.operationsOf(racks),
       lots,
-      lastFiling,
+      lastFiling: last,
     };
   }
 
@@ -82,21 +83,6 @@ export class FloorService {
       routeId: id,
       operations: operations.map(({ key, name }) => ({ key, name })),
     }));
-  }
-
-  private async lastFiling(): Promise<LastFilingDto | null> {
-    const [row] = await this.source.query<
-      { key: string; batch: string; sentence: string; filed_at: Date; person: string }[]
-    >(
-      `SELECT f.key, e.batch, f.result->>'sentence' AS sentence, f.filed_at, f.person
-         FROM filing f JOIN log_entry e ON e.filing_key = f.key ORDER BY e.id DESC LIMIT 1`,
-    );
-    return row
-      ? {
-          ...{ key: row.key, batch: row.batch, sentence: row.sentence, by: row.person },
-          filedMs: row.filed_at.getTime(),
-        }
-      : null;
   }
 }
 

@@ -7,7 +7,7 @@ export class ThroughputRowDto {
   /** Factory day, 'YYYY-MM-DD'. */
   @ApiProperty() day: string;
   @ApiProperty() station: string;
-  /** Good pieces that left the station that day, rework counted each time it leaves. */
+  /** Good pieces that left the station that day; one that left it again within the days asked for counts when it last did. */
   @ApiProperty() good: number;
   @ApiProperty() scrapped: number;
   @ApiProperty() reworked: number;

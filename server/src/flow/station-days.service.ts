@@ -11,7 +11,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { StationDayRow } from '../database/entities.ts';
+import { StationDayRow } from './rows.ts';
 import { StaysService } from '../log/stays.service.ts';
 import { WorksService } from '../log/works.service.ts';
 import { SetupService } from '../setup/setup.service.ts';

@@ -1,5 +1,6 @@
 import { operationOf, refuse, type EntryBody } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
+import { lockBeds } from '../setup/beds.ts';
 import type { Work } from './filing.ts';
 import { Refused } from './refused.ts';
 
@@ -20,11 +21,9 @@ function bedsInQuestion({ steps, state }: Work): string[] {
  */
 export async function checkBeds(manager: EntityManager, works: readonly Work[]): Promise<void> {
   const codes = works.flatMap(bedsInQuestion);
+  const beds = codes.length === 0 ? [] : await lockBeds(manager, { codes });
   for (const code of [...new Set(codes)].sort()) {
-    const [bed] = await manager.query<{ name: string; places: number; station: string }[]>(
-      'SELECT name, places, station FROM bed WHERE code = $1 FOR UPDATE',
-      [code],
-    );
+    const bed = beds.find((one) => one.code === code);
     if (!bed) throw new Refused(refuse('bad-value', `there is no table or press '${code}'`));
     for (const work of works) belongs(work, code, bed);
     await mustBeOneLoad(manager, works, code, bed.name);

@@ -9,7 +9,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { In, type EntityManager } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { BatchRow } from './rows.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FilingAction, Work } from './filing.ts';
 import { OpeningService } from './opening.service.ts';
@@ -125,7 +125,7 @@ export class JoiningService {
     const mine = there?.pieces.some(({ parents }) => parents.some((one) => one.split('/')[0] === from));
     if (!there || mine) return usual;
     for (;;) {
-      const code = `${kind}-${(await this.works.nextNumber(manager, kind)) ?? ''}`;
+      const code = `${kind}-${(await this.setup.nextNumber(manager, kind)) ?? ''}`;
       if (!(await batches.existsBy({ code }))) return code;
     }
   }

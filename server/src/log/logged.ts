@@ -1,9 +1,10 @@
 import { refuse, type EntryBody, type LedgerEntry } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
-import { LogEntryRow } from '../database/entities.ts';
+import { LogEntryRow } from './rows.ts';
 import { touchNow } from '../setup/touch.ts';
 import { Refused } from './refused.ts';
 import { STANDS } from './stands.ts';
+import type { When } from './work.ts';
 
 /** An entry as it stands in the log. `Body`: of a batch; lots have their own. */
 export const entryOf = <Body extends { type: string } = EntryBody>(row: LogEntryRow): LedgerEntry<Body> => ({
@@ -14,6 +15,21 @@ export const entryOf = <Body extends { type: string } = EntryBody>(row: LogEntry
   body: row.body as { type: string } as Body,
 });
 
+/** Writes entries of one lot into the log; those of batches are written with their states (`WorksService`). */
+export async function writeEntries(
+  manager: EntityManager,
+  key: string,
+  { by, atMs, filedMs }: When,
+  code: string,
+  entries: readonly { seq: number; body: { type: string } }[],
+): Promise<void> {
+  await manager.query(
+    `INSERT INTO log_entry (filing_key, batch, seq, type, pieces, person, happened_at, filed_at, body)
+     SELECT $1, $2, r.seq, r.body ->> 'type', 0, $3, $4, $5, r.body FROM jsonb_to_recordset($6::jsonb) AS r(seq int, body jsonb)`,
+    [key, code, by, new Date(atMs), new Date(filedMs), JSON.stringify(entries)],
+  );
+}
+
 /** The whole log of a batch or lot, in sequence. */
 export async function logOf<Body extends { type: string } = EntryBody>(
   manager: EntityManager,
@@ -23,6 +39,22 @@ export async function logOf<Body extends { type: string } = EntryBody>(
     .getRepository(LogEntryRow)
     .find({ where: { batch: code }, order: { seq: 'ASC' } });
   return rows.map((row) => entryOf<Body>(row));
+}
+
+/** An entry with what it made of its batch when it was filed. */
+export interface ToldEntry extends LedgerEntry<EntryBody> {
+  operation: string | null;
+  station: string | null;
+  pieces: number;
+}
+
+/** The whole log of a batch with what each entry did, in sequence. */
+export async function toldLog(manager: EntityManager, batch: string): Promise<ToldEntry[]> {
+  const rows = await manager.getRepository(LogEntryRow).find({ where: { batch }, order: { seq: 'ASC' } });
+  return rows.map((row) => ({
+    ...entryOf(row),
+    ...{ operation: row.operation, station: row.station, pieces: row.pieces },
+  }));
 }
 
 /**

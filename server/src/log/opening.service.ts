@@ -27,7 +27,7 @@ export class OpeningService {
     const { calendar } = await this.setup.factory(manager);
     const closed = closedWords(calendar, factoryDate(calendar, action.dueMs));
     if (closed) throw new Refused(refuse('bad-value', closed));
-    const number = await this.works.nextNumber(manager, action.kind);
+    const number = await this.setup.nextNumber(manager, action.kind);
     if (number === undefined) throw new Refused(refuse('bad-value', `there is no kind '${action.kind}'`));
     const code = `${action.kind}-${number}`;
     const work = freshWork({ code, kind: action.kind, model: action.model }, route);

@@ -9,7 +9,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { BatchRow } from '../database/entities.ts';
+import { BatchRow } from './rows.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { logOf } from './logged.ts';
 import { marksOf, remark } from './stands.ts';

@@ -1,6 +1,6 @@
-import type { Ways } from '@ample-crane/core';
+import type { StayEnd, Ways } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import type { EntityManager } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 
 /** Pieces of one batch that waited or were in hand at one operation. */
 export interface WorkThen {
@@ -13,9 +13,78 @@ export interface WorkThen {
   pieces: number;
 }
 
+/** Factory days, the last one included. */
+export interface DaysAsked {
+  zone: string;
+  fromDay: string;
+  toDay: string;
+}
+
+/** From where good pieces went on: an operation of a worked route, at one of its stations. */
+export interface GoneOn {
+  routeId: string;
+  ways: Ways;
+  operation: string;
+  station: string;
+  ended: StayEnd;
+}
+
+/** Pieces of one station on one factory day. */
+export interface StationThroughput {
+  day: string;
+  station: string;
+  good: number;
+  scrapped: number;
+  reworked: number;
+}
+
+const IN_DAYS = `s.station IS NOT NULL
+   AND s.to_at >= ($2::date)::timestamp AT TIME ZONE $1 AND s.to_at < ($3::date + 1)::timestamp AT TIME ZONE $1`;
+const WENT_ON = `s.ended IN ('passed', 'joined', 'parted', 'shipped')`;
+
 /** What the rows of the log say of times past. */
 @Injectable()
 export class StaysService {
+  constructor(private readonly source: DataSource) {}
+
+  /** Every operation and station from which pieces went on within some days, each once. */
+  goneOn({ zone, fromDay, toDay }: DaysAsked): Promise<GoneOn[]> {
+    return this.source.query<GoneOn[]>(
+      `SELECT DISTINCT b.route_id AS "routeId", coalesce(b.state -> 'ways', '{}') AS ways, s.operation, s.station, s.ended
+         FROM stay s JOIN batch b ON b.code = s.batch WHERE ${IN_DAYS} AND ${WENT_ON}`,
+      [zone, fromDay, toDay],
+    );
+  }
+
+  /**
+   * Good, scrapped and sent back pieces by day and station. A piece is good at a station once within these days, when it went on
+   * from there last; what went on from `still` is not.
+   */
+  throughput({ zone, fromDay, toDay }: DaysAsked, still: readonly GoneOn[]): Promise<StationThroughput[]> {
+    return this.source.query<StationThroughput[]>(
+      `WITH good AS (
+         SELECT DISTINCT ON (s.batch, piece, s.station) s.station, s.to_at AS at
+           FROM stay s JOIN batch b ON b.code = s.batch, unnest(s.positions) piece
+          WHERE ${IN_DAYS} AND ${WENT_ON}
+            AND NOT EXISTS (
+              SELECT 1 FROM jsonb_to_recordset($4::jsonb)
+                AS r("routeId" text, ways jsonb, operation text, station text, ended text)
+               WHERE (r."routeId", r.ways, r.operation, r.station, r.ended)
+                   = (b.route_id, coalesce(b.state -> 'ways', '{}'), s.operation, s.station, s.ended))
+          ORDER BY s.batch, piece, s.station, s.to_at DESC
+       )
+       SELECT (at AT TIME ZONE $1)::date::text AS day, station,
+              sum(good)::int AS good, sum(scrapped)::int AS scrapped, sum(reworked)::int AS reworked
+         FROM (SELECT at, station, 1 AS good, 0 AS scrapped, 0 AS reworked FROM good
+               UNION ALL
+               SELECT to_at, station, 0, cardinality(positions) * (ended = 'scrapped')::int,
+                      cardinality(positions) * (ended = 'sent back')::int
+                 FROM stay s WHERE ${IN_DAYS} AND ended IN ('scrapped', 'sent back')) counted
+        GROUP BY 1, 2 ORDER BY 1, 2`,
+      [zone, fromDay, toDay, JSON.stringify(still)],
+    );
+  }
+
   /** What waited or was in hand at each of some instants, ms. Something that began or ended right then was still what it was before. */
   async workAt(manager: EntityManager, instantsMs: readonly number[]): Promise<WorkThen[]> {
     const rows = await manager.query<(Omit<WorkThen, 'ways'> & { ways: Ways | null })[]>(

@@ -57,15 +57,6 @@ export class WorksService {
     return works;
   }
 
-  /** The next number of a kind; undefined: there is no such kind. */
-  async nextNumber(manager: EntityManager, kind: string): Promise<number | undefined> {
-    const [numbers] = await manager.query<[{ number: number }[], number]>(
-      'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
-      [kind],
-    );
-    return numbers[0]?.number;
-  }
-
   /** Writes one filing, but for its states, entries, stays and pieces: those are written with its answer. */
   async written(manager: EntityManager, when: When, works: readonly Work[]): Promise<LastWrites> {
     for (const { code, kind, model, route } of works.filter(({ isNew }) => isNew))

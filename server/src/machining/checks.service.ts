@@ -10,13 +10,12 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { FactoryRow, RouteRow } from '../database/entities.ts';
 import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { STANDS } from '../log/stands.ts';
+import { loadsStarted, standingEntries, type StandingEntry } from '../log/standing-entries.ts';
 
 /** One look at a dimension. */
 export interface CheckPoint {
@@ -65,16 +64,8 @@ export class ChecksService {
 
   /** Every dimension that the newest routes measure. A check that several operations make is one dimension. */
   async dimensions(): Promise<Dimension[]> {
-    const rows = await this.source
-      .getRepository(RouteRow)
-      .createQueryBuilder('r')
-      .distinctOn(['r.model', 'r.kind'])
-      .orderBy('r.model')
-      .addOrderBy('r.kind')
-      .addOrderBy('r.revision', 'DESC')
-      .getMany();
     const found = new Map<string, Dimension>();
-    for (const { model, kind, operations } of rows) {
+    for (const { model, kind, operations } of await this.setup.newestRoutes()) {
       for (const { key, name, checks } of operations) {
         // What is answered by yes or no, or told by 'measure', has no chart.
         for (const check of (checks ?? []).filter((one) => !isYesNo(one) && one.key !== ACTION_CHECK)) {
@@ -96,13 +87,12 @@ export class ChecksService {
 
   /** Looks at one dimension, oldest first; what was taken back is left out. */
   async points(model: string, kind: string, check: string): Promise<CheckPoint[]> {
-    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
-    const rows = await this.source.query<PointRow[]>(
-      `SELECT * FROM (${POINTS} AND b.model = $2 AND b.kind = $3 AND e.body->>'check' = $4
-        ORDER BY e.happened_at DESC, e.id DESC LIMIT ${CHART_POINTS}) newest ORDER BY at, id`,
-      [since, model, kind, check],
-    );
-    return rows.map(pointOf);
+    const points = await standingEntries(this.source, {
+      ...{ type: 'check', model, kind, says: { check: [check] } },
+      afterMs: (await this.clock.now()) - CHART_DAYS * DAY_MS,
+      newest: { count: CHART_POINTS },
+    });
+    return points.map(pointOf);
   }
 
   /** Every dimension with what its chart says now. */
@@ -111,52 +101,44 @@ export class ChecksService {
   }
 
   /** Pieces cut between two full looks, by model and kind: a load is looked at once, so the mean size of its loads. */
-  private async piecesALook(since: Date): Promise<(dimension: Dimension) => number> {
-    const rows = await this.source.query<{ model: string; kind: string; pieces: number }[]>(
-      `SELECT b.model, b.kind, sum(e.pieces)::float / count(DISTINCT e.body->'load'->>'code') AS pieces
-         FROM log_entry e JOIN batch b ON b.code = e.batch
-        WHERE e.type = 'start' AND e.body ? 'load' AND e.happened_at >= $1 AND ${STANDS}
-          AND (e.pieces > 1 OR NOT (e.body->'load'->>'firstPiece')::boolean)
-        GROUP BY 1, 2`,
-      [since],
-    );
-    const known = new Map(rows.map(({ model, kind, pieces }) => [`${model} ${kind}`, pieces]));
-    // What is cut in no load (by hand, over a template) is at least the pieces that are measured.
-    return ({ model, kind, check }) => known.get(`${model} ${kind}`) ?? check.sample;
+  private async piecesALook(sinceMs: number): Promise<(dimension: Dimension) => number> {
+    const sizes = new Map<string, number[]>();
+    for (const { model, kind, pieces, firstPiece } of await loadsStarted(this.source, { afterMs: sinceMs })) {
+      if (firstPiece && pieces === 1) continue;
+      const of = `${model} ${kind}`;
+      sizes.set(of, [...(sizes.get(of) ?? []), pieces]);
+    }
+    return ({ model, kind, check }) => {
+      const known = sizes.get(`${model} ${kind}`);
+      // What is cut in no load (by hand, over a template) is at least the pieces that are measured.
+      return known ? known.reduce((sum, pieces) => sum + pieces, 0) / known.length : check.sample;
+    };
   }
 
   /** The looks of one dimension with what its chart needs besides. */
   async chart(dimension: Dimension): Promise<{ points: CheckPoint[]; piecesALook: number }> {
     const { model, kind, check } = dimension;
-    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
+    const sinceMs = (await this.clock.now()) - CHART_DAYS * DAY_MS;
     const [points, piecesALook] = await Promise.all([
       this.points(model, kind, check.key),
-      this.piecesALook(since),
+      this.piecesALook(sinceMs),
     ]);
     return { points, piecesALook: piecesALook(dimension) };
   }
 
   private async summarise(): Promise<DimensionSummary[]> {
     const [dimensions, { runRules }] = await Promise.all([this.dimensions(), this.setup.factory()]);
-    const since = new Date((await this.clock.now()) - CHART_DAYS * DAY_MS);
-    const rows = await this.source.query<(PointRow & { model: string; kind: string; check_key: string })[]>(
-      `SELECT * FROM (
-         SELECT p.*, row_number() OVER (PARTITION BY model, kind, check_key ORDER BY at DESC, id DESC) AS back
-           FROM (${POINTS}) p) newest
-        WHERE back <= ${CHART_POINTS} ORDER BY at, id`,
-      [since],
-    );
-    const piecesALook = await this.piecesALook(since);
-    const byDimension = new Map<string, PointRow[]>();
-    for (const row of rows) {
-      const id = `${row.model} ${row.kind} ${row.check_key}`;
-      const known = byDimension.get(id);
-      if (known) known.push(row);
-      else byDimension.set(id, [row]);
-    }
+    const sinceMs = (await this.clock.now()) - CHART_DAYS * DAY_MS;
+    const looks = await standingEntries(this.source, {
+      ...{ type: 'check', afterMs: sinceMs },
+      newest: { count: CHART_POINTS, ofEach: ['model', 'kind', 'check'] },
+    });
+    const piecesALook = await this.piecesALook(sinceMs);
     return dimensions.map((dimension) => {
       const { model, kind, check } = dimension;
-      const points = (byDimension.get(`${model} ${kind} ${check.key}`) ?? []).map(pointOf);
+      const points = looks
+        .filter((look) => look.model === model && look.kind === kind && look.body.check === check.key)
+        .map(pointOf);
       return {
         ...dimension,
         looks: points.length,
@@ -168,37 +150,20 @@ export class ChecksService {
 
   async setRules(by: string, rules: RunRule[]): Promise<void> {
     await this.changes.change({ by, setting: 'run rules', name: '' }, async (manager) => {
-      const factory = await manager
-        .getRepository(FactoryRow)
-        .findOneOrFail({ where: { id: 1 }, lock: { mode: 'pessimistic_write' } });
-      await manager.update(FactoryRow, { id: 1 }, { runRules: rules });
-      return { before: { rules: factory.runRules }, after: { rules } };
+      const before = await this.setup.setFactory(manager, { runRules: rules });
+      return { before: { rules: before.runRules }, after: { rules } };
     });
     this.kept.forget();
   }
 }
 
-interface PointRow {
-  id: string;
-  at: Date;
-  batch: string;
-  person: string;
-  body: { values: number[]; pieces?: number[]; load?: string; source?: 'typed' | 'gauge' };
-}
-
-const POINTS = `
-  SELECT e.id, e.happened_at AS at, e.batch, e.person, e.body, b.model, b.kind, e.body->>'check' AS check_key
-    FROM log_entry e JOIN batch b ON b.code = e.batch
-   WHERE e.type = 'check' AND e.happened_at >= $1
-     AND ${STANDS}`;
-
-const pointOf = ({ at, batch, person, body }: PointRow): CheckPoint => ({
-  atMs: at.getTime(),
+const pointOf = ({ atMs, batch, by, body }: StandingEntry<'check'>): CheckPoint => ({
+  atMs,
   batch,
   load: body.load ?? null,
   positions: body.pieces ?? [],
   values: body.values,
-  by: person,
+  by,
   source: body.source ?? 'typed',
 });
 

@@ -1,18 +1,13 @@
 import { type BodyOf, type Check, judgeCheck, operationOf, type PieceState } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { Rack } from '../log/facts.service.ts';
-import { STANDS } from '../log/stands.ts';
+import { standingEntries } from '../log/standing-entries.ts';
+import { racksWith } from '../floor/racks-with.ts';
 
-/** Checks of a load as they were filed, oldest first, without those taken back. */
+/** Checks of a load, oldest first, without those taken back. */
 export async function checksOfLoad(manager: EntityManager, load: string): Promise<BodyOf<'check'>[]> {
-  const rows = await manager.query<{ body: BodyOf<'check'> }[]>(
-    `SELECT body FROM log_entry e
-      WHERE type = 'check' AND body ->> 'load' = $1
-        AND ${STANDS}
-      ORDER BY id`,
-    [load],
-  );
-  return rows.map((row) => row.body);
+  const checks = await standingEntries(manager, { type: 'check', says: { load: [load] } });
+  return checks.map(({ body }) => body);
 }
 
 /** What of some checks stands against a load's first piece: one nobody made, or that failed when it was last made. */
@@ -65,11 +60,10 @@ async function oneLoad(
 ): Promise<string | undefined> {
   if (load.firstPiece) return checksAgainst(manager, load.code, checks);
   if (checks.length === 0) return undefined;
-  const [{ n: pieces } = { n: 1 }] = await manager.query<{ n: number }[]>(
-    `SELECT count(*)::int AS n FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
-      WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p -> 'load' ->> 'code' = $2`,
-    [JSON.stringify([{ load: { code: load.code } }]), load.code],
-  );
+  const racks = await racksWith(manager, { load: { code: load.code } });
+  const pieces = racks.flatMap((rack) =>
+    rack.pieces.filter((piece) => piece.load?.code === load.code),
+  ).length;
   const made = await checksOfLoad(manager, load.code);
   const missing = checks.flatMap(({ key, name, sample, every }) => {
     const known = made

@@ -9,8 +9,12 @@ import {
   refuse,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
-import { DataSource, type EntityManager } from 'typeorm';
-import { BedRow } from '../database/entities.ts';
+import { DataSource, IsNull, MoreThanOrEqual, type EntityManager } from 'typeorm';
+import type { BedRow } from '../setup/rows.ts';
+import { lockBeds } from '../setup/beds.ts';
+import { piecesIn, racksWith } from '../floor/racks-with.ts';
+import { batchesOfLoad } from '../log/standing-entries.ts';
+import { MachineCycleRow } from './rows.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { isDryRun } from '../log/dry-run.ts';
@@ -53,6 +57,14 @@ interface PartOfLoad {
   operation: string;
 }
 
+/** A load with the table it lies on, and since when. */
+interface LyingLoad {
+  bed: string;
+  program: string;
+  sinceMs: number;
+  parts: PartOfLoad[];
+}
+
 /** A table with what lies on it. */
 interface TableNow {
   bed: BedRow;
@@ -87,7 +99,7 @@ export class LoadsService {
   async start({ key, by, table, parts, because }: LoadAsked): Promise<FilingOutcome> {
     const batches = parts.map(({ batch }) => batch);
     return this.log.fileTogether({ key, by, asked: { table, parts }, batches }, async (manager) => {
-      const bed = await manager.getRepository(BedRow).findOneBy({ code: table });
+      const bed = (await this.setup.beds(manager)).find(({ code }) => code === table);
       if (bed?.kind !== 'table') throw new Refused(refuse('bad-value', `there is no table '${table}'`));
       const chosen = await this.choose(manager, bed, parts);
       const { load, against } = await this.loadFor(manager, bed, chosen, because);
@@ -212,28 +224,17 @@ export class LoadsService {
 
   /** The tables of some stations, locked for this filing, with the loads that lie on them. */
   private async tablesAt(manager: EntityManager, stations: readonly string[]): Promise<TableNow[]> {
-    const beds = await manager
-      .getRepository(BedRow)
-      .createQueryBuilder('b')
-      .setLock('pessimistic_write')
-      .where(`b.kind = 'table' AND b.station = ANY(:stations)`, { stations: [...stations] })
-      .orderBy('b.code')
-      .getMany();
-    if (beds.length === 0) return [];
-    const lying = await manager.query<{ bed: string; code: string; program: string; since: string }[]>(
-      `SELECT p ->> 'bed' AS bed, p -> 'load' ->> 'code' AS code, p -> 'load' ->> 'program' AS program,
-              min((p ->> 'sinceMs')::numeric) AS since
-         FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
-        WHERE NOT b.closed AND p ->> 'bed' = ANY($1) GROUP BY 1, 2, 3`,
-      [beds.map(({ code }) => code)],
+    const beds = await lockBeds(manager, { tablesAt: stations });
+    const lying = await piecesIn(
+      manager,
+      beds.map(({ code }) => code),
     );
     return beds
-      .map((bed) => {
-        const on = lying.find((one) => one.bed === bed.code);
-        return {
-          bed,
-          load: on ? { code: on.code, program: on.program, sinceMs: Number(on.since) } : null,
-        };
+      .map((bed): TableNow => {
+        const on = lying.filter((one) => one.bed === bed.code).map(({ piece }) => piece);
+        const mark = on[0]?.load;
+        const sinceMs = Math.min(...on.map((piece) => piece.sinceMs));
+        return { bed, load: mark ? { code: mark.code, program: mark.program, sinceMs } : null };
       })
       .sort((a, b) => a.bed.position - b.bed.position);
   }
@@ -330,14 +331,14 @@ export class LoadsService {
 
   /** All its pieces are done unless said otherwise. */
   async end({ key, by, load, scrap, because }: LoadEnd): Promise<FilingOutcome> {
-    const batches = await this.batchesOf(load);
+    const batches = await batchesOfLoad(this.source, load);
     if (batches.length === 0) throw new NotFoundException(`there is no load ${load}`);
     return this.log.fileTogether({ key, by, asked: { load, scrap, because }, batches }, async (manager) => {
-      const parts = await this.onTable(manager, load);
-      if (parts.length === 0) throw new Refused(refuse('nothing-here', `${load} is off its table already`));
-      await this.settleCycles(manager, load);
+      const lying = await this.onTable(manager, load);
+      if (!lying) throw new Refused(refuse('nothing-here', `${load} is off its table already`));
+      await this.settleCycles(manager, load, lying);
       const bodies: { batch: string; body: EntryBody }[] = [];
-      for (const { batch, pieces, operation } of parts) {
+      for (const { batch, pieces, operation } of lying.parts) {
         const lost = scrap.filter((one) => one.batch === batch);
         for (const { pieces: named, reason } of lost) {
           const strange = named.find((piece) => !pieces.includes(piece));
@@ -357,36 +358,43 @@ export class LoadsService {
   }
 
   /** The machine's cycles of a load need no confirmation once it was ended, by hand or by them; one that still runs neither. */
-  private async settleCycles(manager: EntityManager, load: string): Promise<void> {
-    await manager.query(
-      `UPDATE machine_cycle c SET settled = 'filed', load = $1
-         FROM (SELECT p ->> 'bed' AS bed, p -> 'load' ->> 'program' AS program, min((p ->> 'sinceMs')::numeric) AS since
-                 FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
-                WHERE NOT b.closed AND b.state -> 'pieces' @> $2::jsonb AND p -> 'load' ->> 'code' = $1
-                GROUP BY 1, 2) l
-        WHERE c.settled IS NULL AND c.path = l.bed AND c.program = l.program
-          AND extract(epoch FROM c.started_at) * 1000 >= l.since - $3`,
-      [load, JSON.stringify([{ load: { code: load } }]), LOGGED_LATER_MS],
-    );
+  private async settleCycles(
+    manager: EntityManager,
+    load: string,
+    { bed, program, sinceMs }: LyingLoad,
+  ): Promise<void> {
+    await manager
+      .createQueryBuilder()
+      .update(MachineCycleRow)
+      .set({ settled: 'filed', load })
+      .where({
+        settled: IsNull(),
+        path: bed,
+        program,
+        startedAt: MoreThanOrEqual(new Date(sinceMs - LOGGED_LATER_MS)),
+      })
+      .execute();
   }
 
-  /** What was started as that load; none: there never was one. */
-  private async batchesOf(load: string): Promise<string[]> {
-    const rows = await this.source.query<{ batch: string }[]>(
-      `SELECT DISTINCT batch FROM log_entry WHERE type = 'start' AND body ? 'load' AND body->'load'->>'code' = $1`,
-      [load],
-    );
-    return rows.map(({ batch }) => batch);
-  }
-
-  private async onTable(manager: EntityManager, load: string): Promise<PartOfLoad[]> {
-    const states = await this.floor.withPieces(manager, { load: { code: load } });
-    return states.flatMap(({ code, pieces: all }) => {
-      const pieces = all.filter((piece) => piece.load?.code === load);
-      const operation = pieces[0]?.operation;
-      return operation === undefined
-        ? []
-        : [{ batch: code, pieces: pieces.map((piece) => piece.position), operation }];
-    });
+  /** A load that lies on its table; null: it is off. */
+  private async onTable(manager: EntityManager, load: string): Promise<LyingLoad | null> {
+    const racks = await racksWith(manager, { load: { code: load } });
+    const parts = racks.map(({ code, pieces }) => ({
+      batch: code,
+      pieces: pieces.filter((piece) => piece.load?.code === load),
+    }));
+    const all = parts.flatMap(({ pieces }) => pieces);
+    const [first] = all;
+    if (first?.bed === undefined || !first.load) return null;
+    return {
+      ...{ bed: first.bed, program: first.load.program },
+      sinceMs: Math.min(...all.map(({ sinceMs }) => sinceMs)),
+      parts: parts.flatMap(({ batch, pieces }) => {
+        const operation = pieces[0]?.operation;
+        return operation === undefined
+          ? []
+          : [{ batch, operation, pieces: pieces.map(({ position }) => position) }];
+      }),
+    };
   }
 }

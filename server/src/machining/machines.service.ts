@@ -8,10 +8,12 @@ import {
   type OnModuleDestroy,
 } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { MachineCycleRow, MachineRow } from '../database/entities.ts';
+import { MachineCycleRow, MachineRow } from './rows.ts';
 import { isOfTheValues } from '../database/failure.ts';
 import type { FilingOutcome } from '../log/filing.ts';
+import { piecesIn } from '../floor/racks-with.ts';
 import { tellAll } from '../live/tell.ts';
+import { otherLoadLay } from '../log/standing-entries.ts';
 import { ChangesService, type Turned } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { askOutside, hostsOf, mayAsk, OutsideTrouble } from './ask-outside.ts';
@@ -395,26 +397,18 @@ export class MachinesService implements OnApplicationBootstrap, OnModuleDestroy 
    * started later than the cycle has it only if no other lay on the table meanwhile: that one it was.
    */
   private async loadOf(row: MachineCycleRow): Promise<{ code: string; pieces: number } | null> {
-    const [found] = await this.source.query<{ code: string; pieces: number }[]>(
-      `SELECT p -> 'load' ->> 'code' AS code, count(*)::int AS pieces
-         FROM batch b, jsonb_array_elements(b.state -> 'pieces') p
-        WHERE NOT b.closed AND b.state -> 'pieces' @> $1::jsonb AND p ->> 'bed' = $2
-          AND p -> 'load' ->> 'program' = $3 AND (p ->> 'sinceMs')::numeric <= $4
-          AND ((p ->> 'sinceMs')::numeric <= $5 OR NOT EXISTS (
-            SELECT 1 FROM log_entry s
-              JOIN log_entry off ON off.batch = s.batch AND off.station = s.station AND off.type IN ('done', 'scrap', 'rework')
-             WHERE s.type = 'start' AND s.body ->> 'bed' = $2 AND s.happened_at <= to_timestamp($5 / 1000.0)
-               AND s.body -> 'load' ->> 'code' <> p -> 'load' ->> 'code' AND off.happened_at > to_timestamp($5 / 1000.0)))
-        GROUP BY 1`,
-      [
-        JSON.stringify([{ bed: row.path }]),
-        row.path,
-        row.program,
-        (row.endedAt ?? row.startedAt).getTime() + LOGGED_LATER_MS,
-        row.startedAt.getTime(),
-      ],
+    const [startedMs, endedMs] = [row.startedAt.getTime(), (row.endedAt ?? row.startedAt).getTime()];
+    const lying = (await piecesIn(this.source.manager, [row.path])).filter(
+      ({ piece: { load, sinceMs } }) => load?.program === row.program && sinceMs <= endedMs + LOGGED_LATER_MS,
     );
-    return found ?? null;
+    const code = lying[0]?.piece.load?.code;
+    if (code === undefined) return null;
+    const before = lying.filter(({ piece }) => piece.sinceMs <= startedMs).length;
+    const isAll =
+      before === lying.length ||
+      !(await otherLoadLay(this.source, { bed: row.path, load: code, atMs: startedMs }));
+    const pieces = isAll ? lying.length : before;
+    return pieces > 0 ? { code, pieces } : null;
   }
 
   private async real(machine: string): Promise<MachinePageView['real']> {

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { DataSource } from 'typeorm';
-import { MachineRow } from '../database/entities.ts';
+import { MachineRow } from './rows.ts';
 import { Works } from '../testing/works.ts';
 import { MachinesService } from './machines.service.ts';
 

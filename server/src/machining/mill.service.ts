@@ -12,7 +12,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { BedRow, type ProgramRow } from '../database/entities.ts';
+import type { ProgramRow } from './rows.ts';
 import { checksOfLoad, loadAgainst } from './first-piece.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
@@ -94,26 +94,22 @@ export class MillService {
 
   /** Stations with tables. */
   async stations(): Promise<{ code: string; name: string }[]> {
-    const rows = await this.source.query<{ station: string }[]>(
-      `SELECT DISTINCT station FROM bed WHERE kind = 'table'`,
-    );
-    const stations = await this.setup.stations();
+    const [stations, beds] = await Promise.all([this.setup.stations(), this.setup.beds()]);
     return stations
-      .filter(({ code }) => rows.some((row) => row.station === code))
+      .filter(({ code }) => beds.some(({ kind, station }) => kind === 'table' && station === code))
       .map(({ code, name }) => ({ code, name }));
   }
 
   async mill(station: string): Promise<MillView> {
-    const [nowMs, { calendar }, stations, beds, programs, cutters] = await Promise.all([
+    const [nowMs, { calendar }, stations, allBeds, programs, cutters] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
       this.setup.stations(),
-      this.source
-        .getRepository(BedRow)
-        .find({ where: { station, kind: 'table' }, order: { position: 'ASC' } }),
+      this.setup.beds(),
       this.programs.newest(),
       this.programs.cutters(station),
     ]);
+    const beds = allBeds.filter((bed) => bed.station === station && bed.kind === 'table');
     const found = stations.find(({ code }) => code === station);
     if (!found || beds.length === 0) throw new NotFoundException(`${station} is no station with tables`);
     const racks = await this.floor.open();

@@ -1,11 +1,11 @@
 import { refuse, type Refusal } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { CutterChangeRow, CutterRow, ProgramRow } from '../database/entities.ts';
+import { CutterChangeRow, CutterRow, ProgramRow } from './rows.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { STANDS } from '../log/stands.ts';
+import { loadsStarted } from '../log/standing-entries.ts';
 
 /** Name and revision, as it stands on the machine's screen and in the log: 'halyard-b/mill r2'. */
 export const programName = ({
@@ -95,7 +95,7 @@ export class ProgramsService {
     const madeAt = new Date(await this.clock.now());
     return this.source.transaction(async (manager): Promise<ProgramRow | Refusal> => {
       const { model, kind, operation: at } = program;
-      await manager.query('SELECT 1 FROM model WHERE name = $1 FOR UPDATE', [model]);
+      await this.setup.lockModel(manager, model);
       const [last] = await manager
         .getRepository(ProgramRow)
         .find({ where: { model, kind, operation: at }, order: { revision: 'DESC' }, take: 1 });
@@ -121,11 +121,13 @@ export class ProgramsService {
     const changed = new Map(changes.map(({ tool, at }) => [tool, at.getTime()]));
     const oldest = cutters.some(({ tool }) => !changed.has(tool)) ? 0 : Math.min(...changed.values());
     const places = await this.placesAt(station);
-    const loads = (await this.loadsSince(station, oldest)).map(({ firstPiece, pieces, ...load }) => ({
-      ...load,
-      // A first piece alone is cut by itself; any other load takes its program’s whole cycle.
-      share: firstPiece && pieces === 1 ? 1 / places : 1,
-    }));
+    const loads = (await loadsStarted(this.source, { afterMs: oldest, station })).map(
+      ({ firstPiece, pieces, ...load }) => ({
+        ...load,
+        // A first piece alone is cut by itself; any other load takes its program’s whole cycle.
+        share: firstPiece && pieces === 1 ? 1 / places : 1,
+      }),
+    );
     const programs = new Map((await this.all()).map((row) => [programName(row), row]));
     const newest = await this.newest();
     return cutters.map((cutter) => {
@@ -147,30 +149,8 @@ export class ProgramsService {
   }
 
   private async placesAt(station: string): Promise<number> {
-    const [beds] = await this.source.query<{ places: number | null }[]>(
-      `SELECT max(places)::int AS places FROM bed WHERE station = $1 AND kind = 'table'`,
-      [station],
-    );
-    return beds?.places ?? 1;
-  }
-
-  /** Loads started at a station after a moment, each once, without those taken back. */
-  private async loadsSince(
-    station: string,
-    sinceMs: number,
-  ): Promise<{ program: string; atMs: number; firstPiece: boolean; pieces: number }[]> {
-    const rows = await this.source.query<{ program: string; at: Date; first: boolean; pieces: number }[]>(
-      `SELECT body->'load'->>'program' AS program, min(happened_at) AS at,
-              bool_or((body->'load'->>'firstPiece')::boolean) AS first, sum(pieces)::int AS pieces
-         FROM log_entry e
-        WHERE type = 'start' AND body ? 'load' AND station = $1 AND happened_at > $2
-          AND ${STANDS}
-        GROUP BY body->'load'->>'code', 1`,
-      [station, new Date(sinceMs)],
-    );
-    return rows.map(({ program, at, first, pieces }) => ({
-      ...{ program, atMs: at.getTime(), firstPiece: first, pieces },
-    }));
+    const tables = (await this.setup.beds()).filter((bed) => bed.station === station && bed.kind === 'table');
+    return tables.length > 0 ? Math.max(...tables.map(({ places }) => places)) : 1;
   }
 
   /** A cutter changed: its minutes begin again, and the change stays on record. The same key twice is one change. */

@@ -1,7 +1,7 @@
-import { operationOf, type Route } from '@ample-crane/core';
+import { operationOf, type LoadMark, type Route } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import { checksAgainst } from './first-piece.ts';
-import { STANDS } from '../log/stands.ts';
+import { standingEntries } from '../log/standing-entries.ts';
 
 /** What a table is set up for, and whether its first piece proved it. */
 export interface SetUp {
@@ -11,11 +11,10 @@ export interface SetUp {
 }
 
 interface LastLoad {
-  bed: string;
   batch: string;
   seq: number;
   operation: string;
-  load: { code: string; program: string; firstPiece: boolean };
+  load: LoadMark;
 }
 
 /**
@@ -27,19 +26,17 @@ export async function setUps(
   tables: readonly string[],
   routeOfBatch: (batch: string) => Promise<Route | null>,
 ): Promise<Map<string, SetUp>> {
-  const rows = await manager.query<LastLoad[]>(
-    `SELECT DISTINCT ON (body->>'bed') body->>'bed' AS bed, batch, seq, operation, body->'load' AS load
-       FROM log_entry e
-      WHERE type = 'start' AND body ? 'load' AND body->>'bed' = ANY($1) AND ${STANDS}
-      ORDER BY body->>'bed', happened_at DESC, id DESC`,
-    [tables],
-  );
+  const last = await standingEntries(manager, {
+    ...{ type: 'start', says: { load: 'something', bed: tables } },
+    newest: { count: 1, ofEach: ['bed'] },
+  });
   const found = new Map<string, SetUp>();
-  for (const row of rows)
-    found.set(row.bed, {
-      program: row.load.program,
-      against: await unproved(manager, row, routeOfBatch),
-    });
+  for (const { batch, seq, operation, body } of last)
+    if (body.bed !== undefined && body.load && operation !== null)
+      found.set(body.bed, {
+        program: body.load.program,
+        against: await unproved(manager, { batch, seq, operation, load: body.load }, routeOfBatch),
+      });
   return found;
 }
 
@@ -53,10 +50,9 @@ async function unproved(
   const checks = route ? (operationOf(route, operation).checks ?? []) : [];
   const against = await checksAgainst(manager, load.code, checks);
   if (against === undefined) return null;
-  const passedBy = await manager.query<unknown[]>(
-    `SELECT 1 FROM log_entry e
-      WHERE type = 'done' AND batch = $1 AND seq > $2 AND operation = $3 AND body ? 'because' AND ${STANDS} LIMIT 1`,
-    [batch, seq, operation],
-  );
+  const passedBy = await standingEntries(manager, {
+    ...{ type: 'done', batch, operation, afterSeq: seq },
+    ...{ says: { because: 'something' }, newest: { count: 1 } },
+  });
   return passedBy.length > 0 ? null : against;
 }

@@ -11,7 +11,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RacksService } from '../floor/racks.service.ts';
-import { STANDS } from '../log/stands.ts';
+import { standingEntries } from '../log/standing-entries.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
@@ -122,12 +122,8 @@ export class PassportService {
 
   /** Who laid the coats of a batch, by their moment: whoever was named, or filed it. */
   private async whoCoated(batch: string): Promise<Map<number, string>> {
-    const rows = await this.source.query<{ at: Date; who: string }[]>(
-      `SELECT happened_at AS at, coalesce(body ->> 'who', person) AS who FROM log_entry e
-        WHERE batch = $1 AND type = 'coat' AND ${STANDS}`,
-      [batch],
-    );
-    return new Map(rows.map(({ at, who }) => [at.getTime(), who]));
+    const coats = await standingEntries(this.source, { type: 'coat', batch });
+    return new Map(coats.map(({ atMs, by, body }) => [atMs, body.who ?? by]));
   }
 }
 

@@ -13,10 +13,9 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { LogEntryRow } from '../database/entities.ts';
 import { RacksService, type KnownBatch } from '../floor/racks.service.ts';
 import { LogService } from '../log/log.service.ts';
-import { entryOf } from '../log/logged.ts';
+import { toldLog } from '../log/logged.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -87,23 +86,15 @@ export class BatchesService {
   }
 
   private async entries(batch: string): Promise<BatchEntryDto[]> {
-    const rows = await this.source
-      .getRepository(LogEntryRow)
-      .find({ where: { batch }, order: { seq: 'DESC' } });
+    const log = await toldLog(this.source.manager, batch);
     const names = new Map((await this.setup.people()).map((person) => [person.code, person.name]));
-    const voided = voidedBy(rows.map(entryOf));
-    return rows.map((row) => ({
-      seq: row.seq,
-      type: row.type,
-      atMs: row.happenedAt.getTime(),
-      filedMs: row.filedAt.getTime(),
-      by: row.person,
-      byName: names.get(row.person) ?? row.person,
-      words: actionWords(row.body, row.pieces),
-      operation: row.operation,
-      station: row.station,
-      pieces: row.pieces,
-      voided: voided.has(row.seq),
+    const voided = voidedBy(log);
+    return log.toReversed().map(({ body, operation, station, pieces, ...entry }) => ({
+      ...entry,
+      ...{ type: body.type, operation, station, pieces },
+      byName: names.get(entry.by) ?? entry.by,
+      words: actionWords(body, pieces),
+      voided: voided.has(entry.seq),
     }));
   }
 

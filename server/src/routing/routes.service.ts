@@ -12,13 +12,14 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { RouteRow } from '../database/entities.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { tellAll } from '../live/tell.ts';
 import { LogService } from '../log/log.service.ts';
 import { Refused } from '../log/refused.ts';
+import { MachinesService } from '../machining/machines.service.ts';
+import { ProgramsService } from '../machining/programs.service.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -60,13 +61,12 @@ export class RoutesService {
     private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
     private readonly log: LogService,
+    private readonly programs: ProgramsService,
+    private readonly machines: MachinesService,
   ) {}
 
   async list(): Promise<RouteSummary[]> {
-    const [rows, open] = await Promise.all([
-      this.source.getRepository(RouteRow).find({ order: { model: 'ASC', kind: 'ASC', revision: 'DESC' } }),
-      this.floor.open(),
-    ]);
+    const [rows, open] = await Promise.all([this.setup.revisions(), this.floor.open()]);
     return rows.map((row) => ({
       id: row.id,
       model: row.model,
@@ -84,8 +84,7 @@ export class RoutesService {
   }
 
   async route(id: string): Promise<Route> {
-    if (!(await this.source.getRepository(RouteRow).existsBy({ id })))
-      throw new NotFoundException(`there is no route ${id}`);
+    if (!(await this.setup.hasRoute(id))) throw new NotFoundException(`there is no route ${id}`);
     return this.setup.route(id);
   }
 
@@ -98,7 +97,7 @@ export class RoutesService {
 
   async file(id: string): Promise<RouteFile> {
     const { model, kind, revision, operations } = await this.route(id);
-    const { note } = await this.source.getRepository(RouteRow).findOneByOrFail({ id });
+    const note = (await this.setup.revisions(model)).find((row) => row.id === id)?.note ?? '';
     return { format: ROUTE_FORMAT, version: 1, model, kind, revision, note, operations };
   }
 
@@ -110,16 +109,11 @@ export class RoutesService {
   /** What is wrong with a route here and now: its stations, its rooms, and the routes it meets. */
   async problems(route: Route, db: EntityManager = this.source.manager): Promise<RouteProblem[]> {
     const [stations, rooms] = await Promise.all([this.setup.stations(), this.setup.rooms()]);
-    const rows = await db.getRepository(RouteRow).find({ where: { model: route.model } });
-    const others = rows.filter(
-      (row) =>
-        row.kind !== route.kind &&
-        !rows.some((other) => other.kind === row.kind && other.revision > row.revision),
-    );
+    const newest = await this.setup.newestRoutes(route.model, db);
     return validateRoute(route, {
       stations: stations.map(({ code }) => code),
       rooms: rooms.map(({ name }) => name),
-      others,
+      others: newest.filter(({ kind }) => kind !== route.kind),
     });
   }
 
@@ -151,10 +145,8 @@ export class RoutesService {
       return refuse('bad-value', `there is no kind '${kind}'`);
     const madeAt = new Date(await this.clock.now());
     const id = await this.source.transaction(async (manager): Promise<string | Refusal> => {
-      await manager.query('SELECT 1 FROM model WHERE name = $1 FOR UPDATE', [model]);
-      const [last] = await manager
-        .getRepository(RouteRow)
-        .find({ where: { model, kind }, order: { revision: 'DESC' }, take: 1 });
+      await this.setup.lockModel(manager, model);
+      const last = await this.setup.newestRoute(model, kind, manager);
       if ((last?.revision ?? 0) !== from)
         return refuse('taken', `revision ${last?.revision ?? 0} was made meanwhile: compare with it first`);
       const revision = from + 1;
@@ -170,7 +162,7 @@ export class RoutesService {
         const others = more.length > 0 ? `, and ${more.length} more` : '';
         return refuse('route-problem', `${problem.problem}${others}`);
       }
-      await manager.insert(RouteRow, { ...route, note, person: by, madeAt });
+      await this.setup.addRevision(manager, { ...route, note, person: by, madeAt });
       await tellAll(manager, [route.id]);
       return route.id;
     });
@@ -193,7 +185,7 @@ export class RoutesService {
     const { key, by, batch, routeId, ways, reason } = asked;
     const filing = { key, by, asked: { batch, routeId, ways, reason }, batches: [batch] };
     return this.log.fileTogether(filing, async (manager) => {
-      if (!(await manager.getRepository(RouteRow).existsBy({ id: routeId })))
+      if (!(await this.setup.hasRoute(routeId, manager)))
         throw new Refused(refuse('bad-value', `there is no route ${routeId}`));
       const wrong = unknownWays(await this.setup.route(routeId, manager), ways);
       if (wrong[0] !== undefined)
@@ -222,15 +214,12 @@ export class RoutesService {
         `${station.name} is in use: ${first}${others}; draw these routes without it first`,
       );
     }
-    const rows = await this.source.query<{ n: number }[]>(
-      `SELECT (SELECT count(*) FROM bed WHERE station = $1) + (SELECT count(*) FROM cutter WHERE station = $1)
-            + (SELECT count(*) FROM machine WHERE station = $1) AS n`,
-      [code],
-    );
-    if (Number(rows[0]?.n ?? 0) > 0)
+    const beds = (await this.setup.beds()).filter((bed) => bed.station === code);
+    const [cutters, machines] = [await this.programs.cutters(code), await this.machines.machines(code)];
+    if (beds.length + cutters.length + machines.length > 0)
       return refuse('in-use', `${station.name} still has tables, presses, cutters or a machine`);
     await this.changes.change({ by, setting: 'station', name: code }, async (manager) => {
-      await manager.query('DELETE FROM station WHERE code = $1', [code]);
+      await this.setup.removeStation(manager, code);
       return { before: { ...station }, after: null };
     });
     return { removed: code };

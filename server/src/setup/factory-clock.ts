@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { FactoryRow } from '../database/entities.ts';
+import { FactoryRow } from './rows.ts';
 import { happenedMs } from './touch.ts';
 
 /**

@@ -4,7 +4,7 @@ import { IsBoolean, IsNumber, IsObject, IsString, Length, Max, Min, ValidateNest
 import type { FactoryCalendar } from '@ample-crane/core';
 import { SETTINGS, type Setting } from './changes.service.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
-import type { ModelFinish, ModelWood } from '../database/entities.ts';
+import type { ModelFinish, ModelWood } from './rows.ts';
 
 export class PersonDto {
   @ApiProperty() code: string;

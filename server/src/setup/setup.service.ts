@@ -18,6 +18,7 @@ import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import {
   AbsenceRow,
+  BedRow,
   FactoryRow,
   KindRow,
   ModelRow,
@@ -26,7 +27,7 @@ import {
   RouteRow,
   SpeciesRow,
   StationRow,
-} from '../database/entities.ts';
+} from './rows.ts';
 import { AnswersKept } from '../live/answers-kept.ts';
 
 /** Master data changes rarely; another server's change is seen after at most this long. Reading it takes no time. */
@@ -99,10 +100,24 @@ export class SetupService {
     return this.kept.get(`model ${name}`, () => db.getRepository(ModelRow).findOneBy({ name }));
   }
 
+  /** Tables, presses, carousels, moulds and freezers, in the order in which they stand. */
+  beds(db: EntityManager = this.source.manager): Promise<BedRow[]> {
+    return this.kept.get('beds', () => db.getRepository(BedRow).find({ order: { position: 'ASC' } }));
+  }
+
   kinds(): Promise<KindRow[]> {
     return this.kept.get('kinds', () =>
       this.source.getRepository(KindRow).find({ order: { letter: 'ASC' } }),
     );
+  }
+
+  /** Takes the next number of a kind; undefined: there is no such kind. */
+  async nextNumber(manager: EntityManager, kind: string): Promise<number | undefined> {
+    const [numbers] = await manager.query<[{ number: number }[], number]>(
+      'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
+      [kind],
+    );
+    return numbers[0]?.number;
   }
 
   /** Rooms whose air is logged. */
@@ -128,6 +143,42 @@ export class SetupService {
     });
     await rows.save({ ...species });
     return { before: before && { ...before }, after: { ...species } };
+  }
+
+  /** Changes what the factory judges by, within a transaction; gives how it stood. */
+  async setFactory(
+    manager: EntityManager,
+    changed: Partial<Pick<FactoryRow, 'woodGate' | 'runRules'>>,
+  ): Promise<FactoryRow> {
+    const before = await manager
+      .getRepository(FactoryRow)
+      .findOneOrFail({ where: { id: 1 }, lock: { mode: 'pessimistic_write' } });
+    await manager.update(FactoryRow, { id: 1 }, changed);
+    return before;
+  }
+
+  /** Changes what a room should hold, within a transaction; gives how it stood. @throws NotFoundException */
+  async setRoom(
+    manager: EntityManager,
+    name: string,
+    changed: Pick<RoomRow, 'emcLowPct' | 'emcHighPct'>,
+  ): Promise<RoomRow> {
+    const before = await manager
+      .getRepository(RoomRow)
+      .findOne({ where: { name }, lock: { mode: 'pessimistic_write' } });
+    if (!before) throw new NotFoundException(`there is no room '${name}'`);
+    await manager.update(RoomRow, { name }, changed);
+    return before;
+  }
+
+  /** Takes a station out, within a transaction. Whoever asks has seen to it that nothing goes through it. */
+  async removeStation(manager: EntityManager, code: string): Promise<void> {
+    await manager.delete(StationRow, { code });
+  }
+
+  /** Revisions of what belongs to a model are made one after the other: whoever makes one holds its model. */
+  async lockModel(manager: EntityManager, name: string): Promise<void> {
+    await manager.query('SELECT 1 FROM model WHERE name = $1 FOR UPDATE', [name]);
   }
 
   /** Codes of the people absent on a factory day. */
@@ -166,6 +217,28 @@ export class SetupService {
       if (!route) throw new Error(`routeBook: '${id}' was not asked for`);
       return route;
     };
+  }
+
+  /** All routes with what was said of them, or those of one model: by model and kind, the newest revision first. */
+  revisions(model?: string, db: EntityManager = this.source.manager): Promise<RouteRow[]> {
+    return db.getRepository(RouteRow).find({
+      where: model === undefined ? {} : { model },
+      order: { model: 'ASC', kind: 'ASC', revision: 'DESC' },
+    });
+  }
+
+  /** The newest of all routes, or of those of one model. */
+  async newestRoutes(model?: string, db: EntityManager = this.source.manager): Promise<RouteRow[]> {
+    const rows = await this.revisions(model, db);
+    return rows.filter((row, i) => row.kind !== rows[i - 1]?.kind || row.model !== rows[i - 1]?.model);
+  }
+
+  async hasRoute(id: string, db: EntityManager = this.source.manager): Promise<boolean> {
+    return db.getRepository(RouteRow).existsBy({ id });
+  }
+
+  async addRevision(manager: EntityManager, revision: RouteRow): Promise<void> {
+    await manager.insert(RouteRow, revision);
   }
 
   /** The newest revision of a model's route for a kind, or undefined. */

@@ -5,6 +5,7 @@ import pg from 'pg';
 import { DataSource } from 'typeorm';
 import { dataSourceOptions, migrate } from '../database/data-source.ts';
 import { writeMasterData } from '../demo/master-data.ts';
+import { ROWS } from '../rows.ts';
 
 /** Monday 1 June 2026, 08:00 at Tarrow Works. */
 export const MONDAY = Date.UTC(2026, 5, 1, 13);
@@ -41,7 +42,7 @@ async function bareWorks(): Promise<string> {
     if (rowCount !== 0) return;
     const making = await freshDatabase();
     await migrate(making);
-    const source = await new DataSource(dataSourceOptions(making)).initialize();
+    const source = await new DataSource(dataSourceOptions(making, ROWS)).initialize();
     await source.transaction((manager) => writeMasterData(manager, MONDAY)).finally(() => source.destroy());
     await client.query(`ALTER DATABASE ${new URL(making).pathname.slice(1)} RENAME TO ${name}`);
   });
@@ -51,12 +52,13 @@ async function bareWorks(): Promise<string> {
 /** What the bare works is made from: a change of it makes another. */
 function sourcesOfBareWorks(): string {
   const hash = createHash('sha256');
-  for (const folder of ['database', 'demo', 'setup', '../../core/src']) {
-    const root = join(__dirname, '..', folder);
-    const files = readdirSync(root, { recursive: true, encoding: 'utf8' });
-    for (const file of files.filter((one) => /(?<!\.test)\.ts$/.test(one)).sort())
-      hash.update(readFileSync(join(root, file)));
-  }
+  const root = join(__dirname, '../../..');
+  const makes = /^(server\/src\/(database|demo|setup|\w+\/rows\.ts)|core\/src)\b/;
+  for (const folder of ['core/src', 'server/src'])
+    for (const file of readdirSync(join(root, folder), { recursive: true, encoding: 'utf8' }).sort()) {
+      const path = `${folder}/${file}`;
+      if (makes.test(path) && /(?<!\.test)\.ts$/.test(path)) hash.update(readFileSync(join(root, path)));
+    }
   return hash.digest('hex').slice(0, 16);
 }
 

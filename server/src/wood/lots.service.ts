@@ -19,14 +19,15 @@ import {
 } from '@ample-crane/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { LotRow } from '../database/entities.ts';
+import { LotRow } from './rows.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { FilingsService } from '../log/filings.service.ts';
 import { LogService } from '../log/log.service.ts';
-import { filingMeant, logOf } from '../log/logged.ts';
+import { filingMeant, logOf, writeEntries } from '../log/logged.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
 import { Refused } from '../log/refused.ts';
-import { marksOf, remark, STANDS } from '../log/stands.ts';
+import { takenBackOf } from '../log/standing-entries.ts';
+import { marksOf, remark } from '../log/stands.ts';
 import type { When } from '../log/work.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -130,12 +131,8 @@ export class LotsService implements OnModuleInit, OtherSubject {
    */
   async keyOfSheet(content: string): Promise<string> {
     const stem = `sheet-${createHash('sha256').update(content).digest('hex')}-`;
-    const [row] = await this.source.query<{ taken: number }[]>(
-      `SELECT count(*)::int AS taken FROM log_entry e
-        WHERE filing_key = ANY($1) AND NOT ${STANDS}`,
-      [Array.from({ length: MOST_TAKEN_BACK }, (_, i) => `${stem}${i}`)],
-    );
-    return `${stem}${row?.taken ?? 0}`;
+    const keys = Array.from({ length: MOST_TAKEN_BACK }, (_, i) => `${stem}${i}`);
+    return `${stem}${await takenBackOf(this.source, keys)}`;
   }
 
   /** Files within a transaction of the caller's. @throws Refused, which must undo that transaction. */
@@ -233,20 +230,13 @@ export class LotsService implements OnModuleInit, OtherSubject {
 
   async setGate(by: string, gate: MoistureGate): Promise<void> {
     await this.changes.change({ by, setting: 'wood gate', name: '' }, async (manager) => {
-      const [row] = await manager.query<{ wood_gate: MoistureGate }[]>(
-        'SELECT wood_gate FROM factory FOR UPDATE',
-      );
-      await manager.query('UPDATE factory SET wood_gate = $1', [JSON.stringify(gate)]);
-      return { before: row?.wood_gate ?? null, after: gate };
+      const before = await this.setup.setFactory(manager, { woodGate: gate });
+      return { before: before.woodGate, after: gate };
     });
   }
 
   private async fresh(manager: EntityManager): Promise<LotWork> {
-    const [rows] = await manager.query<[{ number: number }[], number]>(
-      'UPDATE kind SET next_number = next_number + 1 WHERE letter = $1 RETURNING next_number - 1 AS number',
-      [LOT_LETTER],
-    );
-    const number = rows[0]?.number;
+    const number = await this.setup.nextNumber(manager, LOT_LETTER);
     if (number === undefined)
       throw new Refused(refuse('bad-value', `Setup has no kind '${LOT_LETTER}' for lots`));
     return { code: `${LOT_LETTER}-${number}`, seq: 0, state: null, isNew: true, steps: [] };
@@ -292,22 +282,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
           : 'UPDATE lot SET seq = $2, used_up = $3, state = $4 WHERE code = $1',
         values,
       );
-      for (const { seq, body } of work.steps) {
-        await manager.query(
-          `INSERT INTO log_entry (filing_key, batch, seq, type, pieces, person, happened_at, filed_at, body)
-           VALUES ($1, $2, $3, $4, 0, $5, $6, $7, $8)`,
-          [
-            key,
-            work.code,
-            seq,
-            body.type,
-            when.by,
-            new Date(when.atMs),
-            new Date(when.filedMs),
-            JSON.stringify(body),
-          ],
-        );
-      }
+      await writeEntries(manager, key, when, work.code, work.steps);
     }
   }
 

@@ -11,7 +11,7 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { MeterLineRow, MeterRow, OvenDrySampleRow } from '../database/entities.ts';
+import { MeterLineRow, MeterRow, OvenDrySampleRow } from './rows.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 

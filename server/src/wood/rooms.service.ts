@@ -10,7 +10,7 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
-import { RoomRow } from '../database/entities.ts';
+import type { RoomRow } from '../setup/rows.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -135,10 +135,7 @@ export class RoomsService {
     const { lowPct, highPct } = band;
     if (!(lowPct < highPct)) throw new BadRequestException('the band must rise: the lower EMC first');
     await this.changes.change({ by, setting: 'room', name }, async (manager) => {
-      const rooms = manager.getRepository(RoomRow);
-      const room = await rooms.findOne({ where: { name }, lock: { mode: 'pessimistic_write' } });
-      if (!room) throw new NotFoundException(`there is no room '${name}'`);
-      await rooms.update({ name }, { emcLowPct: lowPct, emcHighPct: highPct });
+      const room = await this.setup.setRoom(manager, name, { emcLowPct: lowPct, emcHighPct: highPct });
       return { before: { lowPct: room.emcLowPct, highPct: room.emcHighPct }, after: { lowPct, highPct } };
     });
   }

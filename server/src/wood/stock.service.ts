@@ -19,7 +19,8 @@ import {
 } from '@ample-crane/core';
 import { BadRequestException, ConflictException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, IsNull } from 'typeorm';
-import { WeighBackRow, type ModelWood } from '../database/entities.ts';
+import { type ModelWood } from '../setup/rows.ts';
+import { WeighBackRow } from './rows.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { ChangesService } from '../setup/changes.service.ts';

@@ -1,0 +1,188 @@
+import type { BodyOf, EntryType } from '@ample-crane/core';
+import type { EntityManager } from 'typeorm';
+import { STANDS } from './stands.ts';
+
+/** Whoever asks from within a transaction gives its manager; others the source. */
+export type Asks = Pick<EntityManager, 'query'>;
+
+/** An entry of a batch that no correction has taken back. */
+export interface StandingEntry<T extends EntryType> {
+  batch: string;
+  /** Of its batch. */
+  model: string;
+  kind: string;
+  station: string | null;
+  /** How many it moved, and their 1-based places on the rack. */
+  pieces: number;
+  positions: number[];
+  /** Code of the person who filed it. */
+  by: string;
+  atMs: number;
+  seq: number;
+  operation: string | null;
+  body: BodyOf<T>;
+}
+
+/** By what the newest entries are told apart: what their batch is, or what they say. */
+const EACH = {
+  model: 'b.model',
+  kind: 'b.kind',
+  check: `e.body ->> 'check'`,
+  bed: `e.body ->> 'bed'`,
+} as const;
+
+/** Which entries are wanted; what is left out is not asked for. */
+export interface EntriesWanted<T extends EntryType> {
+  type: T;
+  batch?: string;
+  model?: string;
+  kind?: string;
+  operation?: string;
+  /** Filed on its batch after this one. */
+  afterSeq?: number;
+  /** Happened later than this. */
+  afterMs?: number;
+  /** What the body says under a key: one of these, or anything at all. */
+  says?: Readonly<Record<string, readonly string[] | 'something'>>;
+  /** Only the newest so many, of all or of each. */
+  newest?: { count: number; ofEach?: readonly (keyof typeof EACH)[] };
+}
+
+/** Entries that stand, in the order in which they happened. */
+export async function standingEntries<T extends EntryType>(
+  db: Asks,
+  wanted: EntriesWanted<T>,
+): Promise<StandingEntry<T>[]> {
+  const values: unknown[] = [];
+  const value = (one: unknown): string => `$${values.push(one)}`;
+  const conditions = [
+    `e.type = ${value(wanted.type)}`,
+    ...(['model', 'kind'] as const).flatMap((key) =>
+      wanted[key] === undefined ? [] : `b.${key} = ${value(wanted[key])}`,
+    ),
+    ...(['batch', 'operation'] as const).flatMap((key) =>
+      wanted[key] === undefined ? [] : `e.${key} = ${value(wanted[key])}`,
+    ),
+    ...(wanted.afterSeq === undefined ? [] : [`e.seq > ${value(wanted.afterSeq)}`]),
+    ...(wanted.afterMs === undefined ? [] : [`e.happened_at > ${value(new Date(wanted.afterMs))}`]),
+    ...Object.entries(wanted.says ?? {}).map(([key, said]) =>
+      said === 'something' ? `e.body ? ${value(key)}` : `e.body ->> ${value(key)} = ANY(${value(said)})`,
+    ),
+    STANDS,
+  ];
+  const { count, ofEach = [] } = wanted.newest ?? {};
+  const each = ofEach.length > 0 ? `PARTITION BY ${ofEach.map((key) => EACH[key]).join(', ')}` : '';
+  const back = `row_number() OVER (${each} ORDER BY e.happened_at DESC, e.id DESC)`;
+  const rows = await db.query<EntryColumns<T>[]>(
+    `SELECT * FROM (
+       SELECT e.id, e.batch, b.model, b.kind, e.station, e.pieces, e.positions, e.person, e.happened_at, e.seq, e.operation, e.body,
+              ${count === undefined ? '1' : back} AS back
+         FROM log_entry e JOIN batch b ON b.code = e.batch
+        WHERE ${conditions.join(' AND ')}) asked
+      WHERE back <= ${value(count ?? 1)} ORDER BY happened_at, id`,
+    values,
+  );
+  return rows.map(({ id: _id, back: _back, person, happened_at, ...entry }) => ({
+    ...entry,
+    ...{ by: person, atMs: happened_at.getTime() },
+  }));
+}
+
+interface EntryColumns<T extends EntryType> extends Omit<StandingEntry<T>, 'by' | 'atMs'> {
+  id: string;
+  back: string;
+  person: string;
+  happened_at: Date;
+}
+
+/** What was started together on a table. */
+export interface StartedLoad {
+  code: string;
+  program: string;
+  model: string;
+  kind: string;
+  /** When its first pieces were started. */
+  atMs: number;
+  firstPiece: boolean;
+  pieces: number;
+}
+
+/** Loads that were started after a moment, each once, without what was taken back; of all stations when none is named. */
+export async function loadsStarted(
+  db: Asks,
+  { afterMs, station }: { afterMs: number; station?: string },
+): Promise<StartedLoad[]> {
+  const rows = await db.query<(Omit<StartedLoad, 'atMs'> & { at: Date })[]>(
+    `SELECT body -> 'load' ->> 'code' AS code, body -> 'load' ->> 'program' AS program, b.model, b.kind,
+            min(happened_at) AS at, bool_or((body -> 'load' ->> 'firstPiece')::boolean) AS "firstPiece", sum(pieces)::int AS pieces
+       FROM log_entry e JOIN batch b ON b.code = e.batch
+      WHERE type = 'start' AND body ? 'load' AND happened_at > $1 AND ($2::text IS NULL OR station = $2) AND ${STANDS}
+      GROUP BY 1, 2, 3, 4`,
+    [new Date(afterMs), station ?? null],
+  );
+  return rows.map(({ at, ...load }) => ({ ...load, atMs: at.getTime() }));
+}
+
+/** The batches of which something was ever started as a load, taken back or not; none: there never was one. */
+export async function batchesOfLoad(db: Asks, load: string): Promise<string[]> {
+  const rows = await db.query<{ batch: string }[]>(
+    `SELECT DISTINCT batch FROM log_entry WHERE type = 'start' AND body ? 'load' AND body -> 'load' ->> 'code' = $1`,
+    [load],
+  );
+  return rows.map(({ batch }) => batch);
+}
+
+/** Whether another load than this lay on a table or press at a moment: started before it, off after it. */
+export async function otherLoadLay(
+  db: Asks,
+  { bed, load, atMs }: { bed: string; load: string; atMs: number },
+): Promise<boolean> {
+  const rows = await db.query<unknown[]>(
+    `SELECT 1 FROM log_entry s
+       JOIN log_entry off ON off.batch = s.batch AND off.station = s.station AND off.type IN ('done', 'scrap', 'rework')
+      WHERE s.type = 'start' AND s.body ? 'load' AND s.body ->> 'bed' = $1 AND s.happened_at <= $3
+        AND s.body -> 'load' ->> 'code' <> $2 AND off.happened_at > $3 LIMIT 1`,
+    [bed, load, new Date(atMs)],
+  );
+  return rows.length > 0;
+}
+
+/** What was drawn for coats that stand, litres, by the lot or mix it came out of; of all when none is named. */
+export async function litresCoated(db: Asks, lots: readonly string[] | null): Promise<Map<string, number>> {
+  const rows = await db.query<{ lot: string; litres: number | null }[]>(
+    `SELECT body ->> 'lot' AS lot, sum((body -> 'facts' ->> 'litres')::float) AS litres
+       FROM log_entry e
+      WHERE type = 'coat' AND body ? 'lot' AND ($1::text[] IS NULL OR body ->> 'lot' = ANY($1)) AND ${STANDS}
+      GROUP BY 1`,
+    [lots],
+  );
+  return new Map(rows.map(({ lot, litres }) => [lot, litres ?? 0]));
+}
+
+/** How many entries of some filings were taken back. */
+export async function takenBackOf(db: Asks, filingKeys: readonly string[]): Promise<number> {
+  const [row] = await db.query<{ taken: number }[]>(
+    `SELECT count(*)::int AS taken FROM log_entry e WHERE filing_key = ANY($1) AND NOT ${STANDS}`,
+    [filingKeys],
+  );
+  return row?.taken ?? 0;
+}
+
+/** The filing that was filed last, as its answer told it. */
+export interface LastFiling {
+  key: string;
+  batch: string;
+  sentence: string;
+  by: string;
+  filedMs: number;
+}
+
+export async function lastFiling(db: Asks): Promise<LastFiling | null> {
+  const [row] = await db.query<(Omit<LastFiling, 'filedMs'> & { filed_at: Date })[]>(
+    `SELECT f.key, e.batch, f.result ->> 'sentence' AS sentence, f.person AS by, f.filed_at
+       FROM filing f JOIN log_entry e ON e.filing_key = f.key ORDER BY e.id DESC LIMIT 1`,
+  );
+  if (!row) return null;
+  const { filed_at, ...filing } = row;
+  return { ...filing, filedMs: filed_at.getTime() };
+}
