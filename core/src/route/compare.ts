@@ -5,7 +5,7 @@ export interface RouteChange {
   operation: string;
   name: string;
   change: 'added' | 'taken out' | 'changed' | 'moved';
-  /** What changed, field by field; empty for the others. */
+  /** What changed, field by field in words ('rule hours', 24 to 48); empty for the others. */
   fields: { field: string; from: string; to: string }[];
 }
 
@@ -35,19 +35,36 @@ export function compareRoutes(from: Route, to: Route): RouteChange[] {
 }
 
 function changedFields(from: Operation, to: Operation): RouteChange['fields'] {
-  const [old, now] = [from, to].map((operation) => Object.entries(operation) as [string, unknown][]);
-  const values = (entries: [string, unknown][] = []): Map<string, unknown> =>
-    new Map(entries.filter(([field]) => !IGNORED.has(field)));
-  const [was, is] = [values(old), values(now)];
+  const [was, is] = [from, to].map((operation) => {
+    const told = Object.entries(operation).filter(([field]) => !IGNORED.has(field));
+    return new Map(told.flatMap(([field, value]) => fieldsOf(value, [field])));
+  }) as [Map<string, string>, Map<string, string>];
   return [...new Set([...was.keys(), ...is.keys()])].flatMap((field) => {
-    const [a, b] = [said(was.get(field)), said(is.get(field))];
+    const [a = NONE, b = NONE] = [was.get(field), is.get(field)];
     return a === b ? [] : [{ field, from: a, to: b }];
   });
 }
 
+const NONE = 'none';
+
+/** Every value within a field, by the words of its path: 'rule hours', 'checks pocket-width upper'. */
+function fieldsOf(value: unknown, path: readonly string[]): [field: string, said: string][] {
+  if (Array.isArray(value) && value.some((part) => typeof part === 'object'))
+    return value.flatMap((part: { key?: string }, i) => fieldsOf(part, [...path, part.key ?? `${i + 1}`]));
+  if (typeof value === 'object' && value !== null && !Array.isArray(value))
+    return Object.entries(value).flatMap(([key, part]) =>
+      // A part that is called like the whole says what kind of it that is.
+      fieldsOf(part, key === path.at(-1) ? path : [...path, key]),
+    );
+  return [[path.map(inWords).join(' '), said(value)]];
+}
+
+/** 'setUpMinutes' is 'set up minutes'; keys of the factory's own stay as they are. */
+const inWords = (name: string): string => name.replace(/[A-Z]/g, (capital) => ` ${capital.toLowerCase()}`);
+
 function said(value: unknown): string {
-  if (value === undefined || value === null) return 'none';
-  if (Array.isArray(value) && value.every((part) => typeof part === 'string'))
-    return value.join(', ') || 'none';
-  return typeof value === 'string' ? value : JSON.stringify(value);
+  if (value === undefined || value === null) return NONE;
+  if (Array.isArray(value)) return value.join(', ') || NONE;
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return String(value as string | number);
 }

@@ -251,11 +251,49 @@ describe('two revisions', () => {
         operation: 'mill',
         name: 'Body mill',
         change: 'changed',
-        fields: [{ field: 'cycleMinutes', from: '60', to: '50' }],
+        fields: [{ field: 'cycle minutes', from: '60', to: '50' }],
       },
       { operation: 'rest', name: 'Body rest', change: 'taken out', fields: [] },
     ]);
     expect(compareRoutes(longRoute, longRoute)).toEqual([]);
+  });
+
+  it('tell what lies within a field by its path, in words', () => {
+    const check = { key: 'depth', name: 'Depth', unit: 'mm', nominal: 16, lower: 15.9, upper: 16.1 };
+    const withRest = (hours: number, upper: number, caution: string | null): Route => ({
+      ...longRoute,
+      operations: longRoute.operations.map((operation) =>
+        operation.key === 'rest' && operation.mode === 'hold'
+          ? { ...operation, rule: { rule: 'elapsed', word: 'rest', hours } }
+          : operation.key === 'mill'
+            ? {
+                ...operation,
+                caution,
+                checks: [{ ...check, upper, firstPiece: caution === null, sample: 3 }],
+              }
+            : operation,
+      ),
+    });
+    expect(
+      compareRoutes(withRest(24, 16.1, null), withRest(48, 16.2, 'dust')).map(({ fields }) => fields),
+    ).toEqual([
+      [
+        { field: 'caution', from: 'none', to: 'dust' },
+        { field: 'checks depth upper', from: '16.1', to: '16.2' },
+        { field: 'checks depth first piece', from: 'yes', to: 'no' },
+      ],
+      [{ field: 'rule hours', from: '24', to: '48' }],
+    ]);
+    // Another kind of rule is told with what the one had and the other has.
+    const cured = withChange('dry', {
+      rule: { rule: 'elapsed', word: 'rest', hours: 12 },
+    } as Partial<Operation>);
+    expect(compareRoutes(branchingRoute, cured)[0]?.fields).toEqual(
+      expect.arrayContaining([
+        { field: 'rule', from: 'moisture', to: 'elapsed' },
+        { field: 'rule hours', from: 'none', to: '12' },
+      ]),
+    );
   });
 
   it('tell a new arrow as a move', () => {

@@ -1,23 +1,9 @@
 import { screen, within } from '@testing-library/react';
-import { Route, Routes, useNavigate } from 'react-router';
-import { useEffect } from 'react';
 import { batch, floorOf, HOUR, NOW, piece, rowsOf } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
 import StagePage from './StagePage.tsx';
 
 afterEach(() => jest.restoreAllMocks());
-
-/** The page at its address. */
-function At({ path }: { path: string }) {
-  const navigate = useNavigate();
-  useEffect(() => void navigate(path), [navigate, path]);
-  return (
-    <Routes>
-      <Route path="/stage/:stage" element={<StagePage />} />
-      <Route path="*" element={null} />
-    </Routes>
-  );
-}
 
 const waiting = batch('B-217', [piece(1), piece(2)]);
 const late = batch('B-218', [
@@ -35,7 +21,7 @@ const ANSWERS = { 'GET /api/floor': floor, 'GET /api/stages/machining': rowsOf(r
 
 describe('the page of a stage', () => {
   it('shows its racks station by station: in hand first, then what is next, late ones marked', async () => {
-    openPage(<At path="/stage/machining" />, ANSWERS);
+    openPage(<StagePage />, ANSWERS, { at: '/stage/machining', path: '/stage/:stage' });
     expect(await screen.findByText('2 racks · 2 pieces waiting · 1 in hand · 0 on hold')).toBeInTheDocument();
     const mill = within(screen.getByRole('region', { name: 'Body mill' }));
     const rows = mill.getAllByRole('row');
@@ -47,7 +33,7 @@ describe('the page of a stage', () => {
   });
 
   it('says so when there is no such stage', async () => {
-    openPage(<At path="/stage/painting" />, ANSWERS);
+    openPage(<StagePage />, ANSWERS, { at: '/stage/painting', path: '/stage/:stage' });
     expect(
       await screen.findByText("There is no stage 'painting'. Press 0 for the board."),
     ).toBeInTheDocument();

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { render } from '@testing-library/react';
 import type { ReactElement, ReactNode } from 'react';
-import { MemoryRouter } from 'react-router';
+import { MemoryRouter, Route, Routes } from 'react-router';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 
 export interface Sent {
@@ -13,17 +13,28 @@ function Around({ children }: { children: ReactNode }) {
   return <FilingContext.Provider value={useFilingState()}>{children}</FilingContext.Provider>;
 }
 
+/** Where a page is: its address, and the pattern that takes it apart. */
+interface Place {
+  at: string;
+  path: string;
+}
+
 /**
  * A piece of a page with everything that stands around it. `answers` are the server's, by method and path; one with `refused`
  * in it is a 409, a promise one that takes its time. What was posted is kept in `sent`.
  */
-export function openPage(element: ReactElement, answers: Record<string, object | Promise<object>> = {}) {
+export function openPage(
+  element: ReactElement,
+  answers: Record<string, object | Promise<object>> = {},
+  { at, path }: Place = { at: '/', path: '*' },
+) {
   const sent: Sent[] = [];
   jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
     const request = input as Request;
     const { pathname } = new URL(request.url);
+    const asked = await request.clone().text();
     if (request.method !== 'GET')
-      sent.push({ path: pathname, body: (await request.clone().json()) as Record<string, unknown> });
+      sent.push({ path: pathname, body: JSON.parse(asked || '{}') as Record<string, unknown> });
     const answer = await answers[`${request.method} ${pathname}`];
     const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
     return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
@@ -34,8 +45,13 @@ export function openPage(element: ReactElement, answers: Record<string, object |
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const wrapped = (inner: ReactElement): ReactElement => (
     <QueryClientProvider client={client}>
-      <MemoryRouter>
-        <Around>{inner}</Around>
+      <MemoryRouter initialEntries={[at]}>
+        <Around>
+          <Routes>
+            <Route path={path} element={inner} />
+            <Route path="*" element={null} />
+          </Routes>
+        </Around>
       </MemoryRouter>
     </QueryClientProvider>
   );

@@ -1,5 +1,5 @@
 import { boardRows, drawRack, type Operation, type PieceState, type Route } from '@ample-crane/core';
-import type { Floor, Rack, StageRow, StationView } from '../api/queries.ts';
+import type { Floor, Rack, Setup, StageRow, StationView } from '../api/queries.ts';
 
 /** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
 export const NOW = Date.UTC(2026, 10, 24, 14, 20);
@@ -43,7 +43,7 @@ const operations: Operation[] = [
 ];
 
 export const route: Route = { id: 'r', model: 'Bowline', kind: 'B', revision: 1, operations };
-const neckRoute: Route = {
+export const neckRoute: Route = {
   ...route,
   id: 'n',
   kind: 'N',
@@ -135,3 +135,34 @@ export const rowsOf = (racks: readonly Rack[]): StageRow[] =>
     stations,
     racks.map((rack) => drawRack(rack, rack.holds)),
   );
+
+/** Two models of a works that is open on weekdays, but for the Friday on which a batch opened now would be due. */
+export const SETUP: Setup = {
+  people: [],
+  models: [
+    {
+      ...{ model: 'Bowline', construction: 'bolted', description: 'flat body', kinds: ['B', 'N'] },
+      ...{ wood: null, finish: {} },
+    },
+    {
+      ...{ model: 'Halyard', construction: 'set', description: 'carved top', kinds: ['B'] },
+      ...{ wood: null, finish: {} },
+    },
+  ],
+  kinds: [
+    { letter: 'B', name: 'body' },
+    { letter: 'N', name: 'neck' },
+  ],
+  species: [
+    { name: 'white ash', ...{ basicSpecificGravity: 0.55, radialShrinkagePct: 4.9 }, papersNeeded: false },
+    { name: 'red cedrela', ...{ basicSpecificGravity: 0.42, radialShrinkagePct: 4.2 }, papersNeeded: true },
+  ].map((one) => ({ ...one, tangentialShrinkagePct: 7.8 })),
+  rooms: ['Wood room'],
+  calendar: {
+    zone: 'UTC',
+    shifts: [{ name: 'day', weekdays: [1, 2, 3, 4, 5], start: '06:30', end: '15:00', breaks: [] }],
+    closedDays: ['2027-01-15'],
+    overtime: [],
+  },
+  hourRates: { person: 34, machine: 58 },
+};

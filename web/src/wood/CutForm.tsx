@@ -22,7 +22,7 @@ export function CutForm({ lot }: { lot: LotState }) {
     .filter(Boolean)
     .map((text) => Number(text.replace(',', '.')));
   const good = kg.length > 0 && kg.every((value) => value > 0) && (!matched || kg.length === 2);
-  if (!chosen) return null;
+  if (!chosen || !setup) return null;
   const cut = async (): Promise<void> => {
     const pieces = kg.map((weightKg) => ({ kind, ...size, weightKg }));
     const filed = await fileLot(lot.code, { type: 'cut', board: chosen.number, pieces, matched });

@@ -1,4 +1,4 @@
-import { FIGURE_GRADES } from '@ample-crane/core';
+import { count, FIGURE_GRADES } from '@ample-crane/core';
 import { MenuItem, TextField } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -106,7 +106,7 @@ export default function StockPage() {
               {resting.map(({ batch, model, quantity }) => (
                 <li key={batch}>
                   <Link to={`/wood/choose/${batch}`}>
-                    {batch}, {model}, {quantity} pieces
+                    {batch}, {model}, {count(quantity, 'piece')}
                   </Link>
                 </li>
               ))}
@@ -137,5 +137,5 @@ function summaryOf(blanks: readonly StockBlankView[]): string {
   if (blanks.length === 0) return 'No blank in stock fits that.';
   const kg = blanks.map(({ weightKg }) => weightKg);
   const pairs = blanks.filter(({ matchedWith }) => matchedWith !== null).length / 2;
-  return `${blanks.length} blanks, ${Math.min(...kg).toFixed(2)} to ${Math.max(...kg).toFixed(2)} kg${pairs > 0 ? `, ${Math.floor(pairs)} matched pairs among them` : ''}.`;
+  return `${count(blanks.length, 'blank')}, ${Math.min(...kg).toFixed(2)} to ${Math.max(...kg).toFixed(2)} kg${pairs > 0 ? `, ${count(Math.floor(pairs), 'matched pair')} among them` : ''}.`;
 }
