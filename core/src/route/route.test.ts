@@ -287,7 +287,7 @@ describe('two revisions', () => {
     // Another kind of rule is told with what the one had and the other has.
     const cured = withChange('dry', {
       rule: { rule: 'elapsed', word: 'rest', hours: 12 },
-    } as Partial<Operation>);
+    });
     expect(compareRoutes(branchingRoute, cured)[0]?.fields).toEqual(
       expect.arrayContaining([
         { field: 'rule', from: 'moisture', to: 'elapsed' },

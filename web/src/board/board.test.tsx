@@ -32,7 +32,7 @@ const boardOf = (racks: readonly Rack[], calls: Board['calls'] = []): Board => (
     moreInHand: 0,
     moreHolds: 0,
     used: true,
-  })) as Board['rows'],
+  })),
   calls,
 });
 const open = (board: Board, floor: Floor) =>
