@@ -110,7 +110,7 @@ describe('the board', () => {
 
   it('files what a call offers in one touch', async () => {
     const call = {
-      ...{ id: 'c', kind: 'holdOver', title: 'B-216 may go on', detail: 'Its rest is over.', cost: 2 },
+      ...{ id: 'c', kind: 'hold-over', title: 'B-216 may go on', detail: 'Its rest is over.', cost: 2 },
       ...{
         evidence: '/batch/B-216',
         actions: [{ label: 'End the rest', line: 'B-216 end' }, { label: 'See it' }],
