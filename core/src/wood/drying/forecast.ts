@@ -251,13 +251,15 @@ function shiftOf(variance: number, rho: number, days: number): number {
 /** Mean EMC of each step. */
 function levelsOf(pulls: readonly Pull[], first: number, count: number): number[] {
   const sums = new Float64Array(count);
+  // From step to step, not from hour to hour: an hour that is rounded down to the step before it would be come to for ever.
+  const stepOf = (hours: number): number => Math.floor((hours - first) / STEP_HOURS);
   pulls.forEach((pull, i) => {
     const until = pulls[i + 1]?.hours ?? pull.hours;
-    for (let at = pull.hours; at < until;) {
-      const step = Math.floor((at - first) / STEP_HOURS);
+    const last = Math.min(stepOf(until), count - 1);
+    for (let step = stepOf(pull.hours); step <= last; step += 1) {
+      const from = Math.max(pull.hours, first + step * STEP_HOURS);
       const end = Math.min(until, first + (step + 1) * STEP_HOURS);
-      if (step < count) sums[step] = (sums[step] ?? 0) + pull.emcPct * (end - at);
-      at = end;
+      if (end > from) sums[step] = (sums[step] ?? 0) + pull.emcPct * (end - from);
     }
   });
   return Array.from(sums, (sum) => sum / STEP_HOURS);
