@@ -39,6 +39,11 @@ const RACKS_ON_CURE = 300;
 const MANY_RACKS = 500;
 const MANY_ENTRIES = 500_000;
 const MANY_FILINGS = 5_000;
+/** Ten browsers on the board while twenty filings a second come in; news within a moment is gathered, as the page does. */
+const BROWSERS = 10;
+const FILINGS_A_SECOND = 20;
+const WATCHED_S = 20;
+const GATHERED_MS = 60;
 const DRYING_LOTS = Number(process.env.BENCH_LOTS ?? 500);
 const QUIET = [
   '--no-sandbox',
@@ -308,6 +313,12 @@ async function largeFloor(url) {
          FROM batch WHERE closed AND code ~ '^[A-Z]-[0-9]+$' AND state IS NOT NULL`,
     );
     await client.query(
+      `INSERT INTO stay (batch, seq, positions, operation, station, status, rule, meets, person, from_at, to_at, ended, to_operation, reason, cause)
+       SELECT batch ${copy}, seq, positions, operation, station, status, rule, meets, person,
+              from_at - ${i} * interval '2 days', to_at - ${i} * interval '2 days', ended, to_operation, reason, cause
+         FROM stay WHERE batch IN (SELECT code FROM batch WHERE closed AND code ~ '^[A-Z]-[0-9]+$' AND state IS NOT NULL)`,
+    );
+    await client.query(
       `INSERT INTO log_entry (filing_key, batch, seq, type, operation, station, pieces, person, happened_at, filed_at, body, positions)
        SELECT filing_key, batch ${copy}, seq, type, operation, station, pieces, person,
               happened_at - ${i} * interval '2 days', filed_at - ${i} * interval '2 days', body, positions
@@ -315,7 +326,7 @@ async function largeFloor(url) {
           AND filed_at < now() - interval '1 hour'`,
     );
   }
-  await client.query('ANALYZE log_entry, batch');
+  await client.query('ANALYZE log_entry, batch, stay');
   await client.end();
   const on = `${MANY_RACKS} open racks, ${thousands(MANY_ENTRIES)} entries`;
   await request('/api/board', `board, ${on}`, {
@@ -328,9 +339,11 @@ async function largeFloor(url) {
     ['/api/finish/racks', 'ready list'],
     ['/api/meetings', 'meeting page'],
     ['/api/mill/body-mill', 'mill page'],
+    ['/api/flow', 'flow page, twenty working days'],
     ['/api/batches/B-200', 'one batch'],
   ])
     await request(path, `  ${what}`, { wanted: 'wanted p95 under 150 ms', size: '' });
+  await watched(on);
   const { perSecond, p50, p95 } = await file(MANY_FILINGS);
   row(`filings a second, ${CLIENTS} clients, ${on}`, thousands(perSecond));
   row('  one filing, p50 / p95', `${p50.toFixed(0)} / ${p95.toFixed(0)} ms`);
@@ -480,6 +493,69 @@ async function file(count) {
   return { perSecond, p50: quantile(times, 0.5), p95: quantile(times, 0.95) };
 }
 
+/**
+ * Browsers that have the board open while tablets file: each hears of every filing and asks again for what it shows, as the page does.
+ * And how long anybody waits for a word at all, while that goes on.
+ */
+async function watched(on) {
+  const ended = new AbortController();
+  const times = { board: [], floor: [], filing: [], word: [] };
+  const timed = async (of, ask) => {
+    const began = performance.now();
+    await ask();
+    times[of].push(performance.now() - began);
+  };
+  const get = (path) => async () => (await fetch(ADDRESS + path)).arrayBuffer();
+  const browser = async () => {
+    const events = await fetch(`${ADDRESS}/api/events`, { signal: ended.signal });
+    let told = false;
+    let asking = false;
+    const ask = async () => {
+      if (asking) return;
+      for (asking = true; told && !ended.signal.aborted;) {
+        await new Promise((resolve) => setTimeout(resolve, GATHERED_MS));
+        told = false;
+        await Promise.all([timed('board', get('/api/board')), timed('floor', get('/api/floor'))]);
+      }
+      asking = false;
+    };
+    for await (const chunk of events.body)
+      if (new TextDecoder().decode(chunk).includes('event: news')) {
+        told = true;
+        void ask();
+      }
+  };
+  const browsers = Array.from({ length: BROWSERS }, () => browser().catch(() => undefined));
+  const batches = await Promise.all(Array.from({ length: CLIENTS }, openRack));
+  const filed = [];
+  for (let i = 0; i < WATCHED_S * FILINGS_A_SECOND; i += 1) {
+    const entries = [{ type: 'read', valuesPct: [7.1, 7.4, 6.9] }];
+    const batch = batches[i % batches.length];
+    const one = { key: `bench-watched-${on}-${i}`.replaceAll(/[^\w-]/g, '-'), by: 'venn', batch, entries };
+    filed.push(timed('filing', () => post('/api/log', one)));
+    if (i % 2 === 0) filed.push(timed('word', get('/api/health')));
+    await new Promise((resolve) => setTimeout(resolve, 1000 / FILINGS_A_SECOND));
+  }
+  await Promise.all(filed);
+  ended.abort();
+  await Promise.all(browsers);
+  const said = (of) => {
+    const sorted = times[of].toSorted((a, b) => a - b);
+    return `${quantile(sorted, 0.5).toFixed(0)} / ${quantile(sorted, 0.95).toFixed(0)} / ${sorted.at(-1).toFixed(0)} ms`;
+  };
+  row(
+    `${BROWSERS} browsers on the board, ${FILINGS_A_SECOND} filings a second, ${on}`,
+    `${times.board.length} boards`,
+  );
+  for (const [of, what] of [
+    ['board', 'a board, p50 / p95 / longest'],
+    ['floor', 'a floor'],
+    ['filing', 'a filing'],
+    ['word', 'any word at all (/api/health)'],
+  ])
+    row(`  ${what}`, said(of), of === 'board' ? 'wanted longest under 500 ms' : '');
+}
+
 /** What the board page asks for, and how long an answer takes: nothing having happened since the last, or right after a filing. */
 async function board(name, { filed } = {}) {
   const times = [];
@@ -621,6 +697,7 @@ try {
   row('  one filing, p50 / p95', `${p50.toFixed(0)} / ${p95.toFixed(0)} ms`);
   row(`resident memory after ${thousands(FILINGS)} filings`, `${residentMb(server.pid).toFixed(0)} MB`);
   await board(`after ${thousands(FILINGS)} filings`);
+  await watched('demo data');
   await largeFloor(url);
 } finally {
   server?.kill('SIGKILL');

@@ -16,6 +16,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { BackupService } from '../backup/backup.service.ts';
 import { FinishCallsService } from '../finishing/finish-calls.service.ts';
+import { AskedTogether } from '../live/asked-together.ts';
 import { MillViewsService } from '../machining/mill-views.service.ts';
 import type { HoldDto } from '../routing/rack.dto.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -34,6 +35,8 @@ const MOST_HOLDS = 4;
 /** The Now board and its parts: where every rack stands, and what wants the manager. */
 @Injectable()
 export class BoardService {
+  private readonly together = new AskedTogether(() => this.look());
+
   constructor(
     private readonly floor: FloorService,
     private readonly racks: JudgedRacksService,
@@ -47,7 +50,11 @@ export class BoardService {
   ) {}
 
   /** What the board draws: the first of every station, and all calls. */
-  async board(): Promise<BoardDto> {
+  board(): Promise<BoardDto> {
+    return this.together.get();
+  }
+
+  private async look(): Promise<BoardDto> {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);

@@ -12,6 +12,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
+import { AskedTogether } from '../live/asked-together.ts';
 import { LogService } from '../log/log.service.ts';
 import { lastFiling } from '../log/standing-entries.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -25,6 +26,8 @@ export const CONSTRAINT_DAYS = 7;
 /** What stands around every page: the clock, the rope, the constraint, the last filing, and the names a line may use. */
 @Injectable()
 export class FloorService {
+  private readonly together = new AskedTogether(() => this.look());
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
@@ -34,7 +37,11 @@ export class FloorService {
     private readonly log: LogService,
   ) {}
 
-  async floor(): Promise<FloorDto> {
+  floor(): Promise<FloorDto> {
+    return this.together.get();
+  }
+
+  private async look(): Promise<FloorDto> {
     const nowMs = await this.clock.now();
     const { name, calendar } = await this.setup.factory();
     const [racks, stations, people, absent, last, lots] = await Promise.all([
