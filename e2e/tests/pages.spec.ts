@@ -18,6 +18,7 @@ const PAGES = [
   ...['/wood/receive', '/wood/yield', '/wood/meters'],
   ...['/mill/body-mill', '/mill/checks', '/mill/checks/Halyard/B/pocket-width', '/mill/programs'],
   ...['/stage/finishing', '/finish/booths', '/finish/sanding', '/finish/panels'],
+  ...['/finish/rack/I-174', '/batch/I-174'],
   ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
   ...['/finish/materials', '/finish/ageing', '/kept', '/backups', '/changes'],
   ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
