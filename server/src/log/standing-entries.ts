@@ -24,12 +24,7 @@ export interface StandingEntry<T extends EntryType> {
 }
 
 /** By what the newest entries are told apart: what their batch is, or what they say. */
-const EACH = {
-  model: 'b.model',
-  kind: 'b.kind',
-  check: `e.body ->> 'check'`,
-  bed: `e.body ->> 'bed'`,
-} as const;
+const EACH = { model: 'b.model', kind: 'b.kind', check: `e.body ->> 'check'` } as const;
 
 /** Which entries are wanted; what is left out is not asked for. */
 export interface EntriesWanted<T extends EntryType> {
@@ -70,27 +65,28 @@ export async function standingEntries<T extends EntryType>(
     ),
     STANDS,
   ];
-  const { count, ofEach = [] } = wanted.newest ?? {};
-  const each = ofEach.length > 0 ? `PARTITION BY ${ofEach.map((key) => EACH[key]).join(', ')}` : '';
-  const back = `row_number() OVER (${each} ORDER BY e.happened_at DESC, e.id DESC)`;
+  const columns =
+    'e.id, e.batch, b.model, b.kind, e.station, e.pieces, e.positions, e.person, e.happened_at, e.seq, e.operation, e.body';
+  const from = `FROM log_entry e JOIN batch b ON b.code = e.batch WHERE ${conditions.join(' AND ')}`;
+  const newestFirst = 'ORDER BY e.happened_at DESC, e.id DESC';
+  const { count, ofEach } = wanted.newest ?? {};
   const rows = await db.query<EntryColumns<T>[]>(
-    `SELECT * FROM (
-       SELECT e.id, e.batch, b.model, b.kind, e.station, e.pieces, e.positions, e.person, e.happened_at, e.seq, e.operation, e.body,
-              ${count === undefined ? '1' : back} AS back
-         FROM log_entry e JOIN batch b ON b.code = e.batch
-        WHERE ${conditions.join(' AND ')}) asked
-      WHERE back <= ${value(count ?? 1)} ORDER BY happened_at, id`,
+    ofEach
+      ? `SELECT * FROM (
+           SELECT ${columns}, row_number() OVER (PARTITION BY ${ofEach.map((key) => EACH[key]).join(', ')} ${newestFirst}) AS back ${from}) asked
+          WHERE back <= ${value(count)} ORDER BY happened_at, id`
+      : // A limit lets the newest be found without looking at all.
+        `SELECT * FROM (SELECT ${columns} ${from} ${count === undefined ? '' : `${newestFirst} LIMIT ${value(count)}`}) asked
+          ORDER BY happened_at, id`,
     values,
   );
-  return rows.map(({ id: _id, back: _back, person, happened_at, ...entry }) => ({
+  return rows.map(({ person, happened_at, ...entry }) => ({
     ...entry,
     ...{ by: person, atMs: happened_at.getTime() },
   }));
 }
 
 interface EntryColumns<T extends EntryType> extends Omit<StandingEntry<T>, 'by' | 'atMs'> {
-  id: string;
-  back: string;
   person: string;
   happened_at: Date;
 }

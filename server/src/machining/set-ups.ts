@@ -26,17 +26,16 @@ export async function setUps(
   tables: readonly string[],
   routeOfBatch: (batch: string) => Promise<Route | null>,
 ): Promise<Map<string, SetUp>> {
-  const last = await standingEntries(manager, {
-    ...{ type: 'start', says: { load: 'something', bed: tables } },
-    newest: { count: 1, ofEach: ['bed'] },
-  });
   const found = new Map<string, SetUp>();
-  for (const { batch, seq, operation, body } of last)
-    if (body.bed !== undefined && body.load && operation !== null)
-      found.set(body.bed, {
-        program: body.load.program,
-        against: await unproved(manager, { batch, seq, operation, load: body.load }, routeOfBatch),
-      });
+  for (const bed of tables) {
+    const [last] = await standingEntries(manager, {
+      ...{ type: 'start', says: { load: 'something', bed: [bed] }, newest: { count: 1 } },
+    });
+    const load = last?.body.load;
+    if (!load || last.operation === null) continue;
+    const started = { batch: last.batch, seq: last.seq, operation: last.operation, load };
+    found.set(bed, { program: load.program, against: await unproved(manager, started, routeOfBatch) });
+  }
   return found;
 }
 
