@@ -3,9 +3,8 @@
  * Usage: node scripts/tarrow-database.mjs NAME, with the tests' PostgreSQL in TEST_DATABASE_URL and the server built.
  */
 import { spawn } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import getPort, { portNumbers } from 'get-port';
 import pg from 'pg';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -27,26 +26,29 @@ await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
 await client.query(`CREATE DATABASE ${name}`);
 await client.end();
 
-// Below the ports of the tests' own servers.
-const port = await getPort({ port: portNumbers(8631, 8649) });
 mkdirSync(`${root}.cache`, { recursive: true });
+const log = `${root}.cache/tarrow-database`;
+rmSync(`${log}.1.log`, { force: true });
 const server = spawn('node', ['server/dist/main.js'], {
   cwd: root,
   env: {
     ...process.env,
     DATABASE_URL: addressOf(name),
-    PORT: String(port),
+    PORT: '0',
     DEMO: 'if-empty',
     // The same day whenever the tests run: they know what lies where.
     DEMO_NOW: '2026-11-24T19:20:00Z',
-    LOG_FILE: `${root}.cache/tarrow-database.log`,
+    LOG_FILE: `${log}.log`,
   },
   stdio: 'inherit',
 });
+// Its own log says when it is ready: on a port that was picked for it, another server might answer while this one still loads.
+const isReady = () =>
+  existsSync(`${log}.1.log`) && readFileSync(`${log}.1.log`, 'utf8').includes('Ample Crane is ready');
 const ended = new Promise((resolve) => server.once('exit', resolve));
 
 const sinceMs = Date.now();
-while (!(await fetch(`http://127.0.0.1:${port}/api/ready`).catch(() => null))?.ok) {
+while (!isReady()) {
   const late = Date.now() - sinceMs > LONGEST_MS;
   if (late) server.kill('SIGKILL');
   if (late || server.exitCode !== null) {
