@@ -719,6 +719,9 @@ numbers of one run with each other, not runs of different days.
 | --- | --- | --- |
 ${table}
 
+The browsers on the board hear of every filing and ask again for board and floor; how long their answers take is told as they wait for
+them. The large floor is copies of the demo's open racks, and of the logs and stays of those that have left, ever further back.
+
 The PostgreSQL of the run keeps its durable settings (fsync on): a filing is answered when it is on disk. The filings are
 one entry each; every client has a rack of its own, which leaves after ${FILINGS_A_RACK} filings.
 
