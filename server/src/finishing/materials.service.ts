@@ -140,11 +140,19 @@ export class MaterialsService {
     const { calendar } = await this.setup.factory();
     const clock = workingClock(calendar, nowMs);
     const demand = new Map<string, Demand[]>();
+    const becoming = new Map<string, ReturnType<typeof this.usualFor>>();
+    // Of many racks the same becomes: it is asked once.
+    const usualFor = (model: string, kind: string) => {
+      const key = `${model} ${kind}`;
+      const known = becoming.get(key) ?? this.usualFor(model, kind);
+      becoming.set(key, known);
+      return known;
+    };
     for (const rack of await this.floor.open()) {
       const { state } = rack;
       const comes = (upTo: string, from: RackInQuestion = rack, fromMs = nowMs): number =>
         earliestEndMs({ ...from, calendar, nowMs: fromMs, holds: [], upTo, clock }) ?? fromMs;
-      const coats = [...this.coming(rack, comes), ...(await this.afterJoin(rack, comes))];
+      const coats = [...this.coming(rack, comes), ...(await this.afterJoin(rack, comes, usualFor))];
       for (const { kind, coat, pieces, atMs } of coats) {
         const area = (await this.book.finishOf(state.model, kind))?.areaM2;
         if (area === undefined || pieces === 0) continue;
@@ -179,29 +187,36 @@ export class MaterialsService {
   private async afterJoin(
     { state, route }: RackInQuestion,
     comes: (upTo: string, from?: RackInQuestion, fromMs?: number) => number,
+    usualFor: typeof this.usualFor,
   ) {
     const join = route.operations.find(
       (operation) =>
         operation.mode === 'join' && operation.role === 'host' && operation.makesKind !== state.kind,
     );
     if (join?.mode !== 'join') return [];
-    const newest = await this.setup.newestRoute(state.model, join.makesKind);
-    const [first] = newest?.operations ?? [];
-    if (!newest || !first) return [];
-    const made = await this.setup.routeOf({ routeId: newest.id });
-    const plan = await this.book.usual(state.model, join.makesKind, made);
+    const usual = await usualFor(state.model, join.makesKind);
+    const [first] = usual?.route.operations ?? [];
+    if (!usual || !first) return [];
     const pieces = state.pieces.filter((piece) => !hasLeft(piece));
     const joinedMs = comes(join.key);
     const instruments: RackInQuestion = {
-      route: made,
+      route: usual.route,
       state: { ...state, pieces: pieces.map((piece) => ({ ...piece, operation: first.key })) },
     };
-    return (plan?.coats ?? []).flatMap((coat) => {
+    return (usual.plan?.coats ?? []).flatMap((coat) => {
       const atMs = comes(coat.at, instruments, joinedMs);
       return Array.from({ length: coat.coats }, () => ({
         ...{ kind: join.makesKind, coat, pieces: pieces.length, atMs },
       }));
     });
+  }
+
+  /** The newest route for parts of a kind by its usual ways, and the finish they get there; null: there is no route. */
+  private async usualFor(model: string, kind: string) {
+    const newest = await this.setup.newestRoute(model, kind);
+    if (!newest) return null;
+    const route = await this.setup.routeOf({ routeId: newest.id });
+    return { route, plan: await this.book.usual(model, kind, route) };
   }
 
   /** A lot that came in. The same code again is refused. */

@@ -241,12 +241,16 @@ export class SetupService {
     await manager.insert(RouteRow, revision);
   }
 
-  /** The newest revision of a model's route for a kind, or undefined. */
-  async newestRoute(
-    model: string,
-    kind: string,
-    db: EntityManager = this.source.manager,
-  ): Promise<Route | undefined> {
+  /** The newest revision of a model's route for a kind, or undefined; as a transaction sees it when its manager is given. */
+  newestRoute(model: string, kind: string, db?: EntityManager): Promise<Route | undefined> {
+    if (db) return this.newestRouteIn(db, model, kind);
+    // Asked for every rack that waits at a mill.
+    return this.kept.get(`route ${model} ${kind}`, () =>
+      this.newestRouteIn(this.source.manager, model, kind),
+    );
+  }
+
+  private async newestRouteIn(db: EntityManager, model: string, kind: string): Promise<Route | undefined> {
     const [row] = await db.getRepository(RouteRow).find({
       where: { model, kind },
       order: { revision: 'DESC' },
