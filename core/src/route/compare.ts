@@ -66,5 +66,5 @@ function said(value: unknown): string {
   if (value === undefined || value === null) return NONE;
   if (Array.isArray(value)) return value.join(', ') || NONE;
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return String(value);
+  return typeof value === 'string' ? value : JSON.stringify(value);
 }
