@@ -155,7 +155,10 @@ describe('what sanding took off', () => {
       expect(entriesOf(sent)).toEqual([{ type: 'sand', operation: 'buff', pieces: [1, 2, 3] }]),
     );
     await userEvent.type(screen.getByLabelText('Taken off, µm'), '18,5');
-    await userEvent.click(screen.getByRole('button', { name: 'Log sanding of 3' }));
+    // The button takes nothing until the first is answered.
+    const button = screen.getByRole('button', { name: 'Log sanding of 3' });
+    await waitFor(() => expect(button).toBeEnabled());
+    await userEvent.click(button);
     await waitFor(() => expect(sent[1]?.body).toMatchObject({ entries: [{ removalUm: 18.5 }] }));
   });
 });
