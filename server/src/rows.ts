@@ -1,62 +1,12 @@
-import {
-  FactoryRow,
-  KindRow,
-  ModelRow,
-  StationRow,
-  PersonRow,
-  AbsenceRow,
-  RouteRow,
-  BedRow,
-  SpeciesRow,
-  RoomRow,
-} from './setup/rows.ts';
-import { BatchRow, FilingRow, LogEntryRow } from './log/rows.ts';
-import { MeterRow, OvenDrySampleRow, MeterLineRow, LotRow, WeighBackRow } from './wood/rows.ts';
-import { ProgramRow, CutterRow, CutterChangeRow, MachineRow, MachineCycleRow } from './machining/rows.ts';
-import {
-  RecipeRow,
-  BoothRow,
-  FilterChangeRow,
-  MaterialRow,
-  MaterialLotRow,
-  MixRow,
-  PanelRow,
-  PanelWeighingRow,
-} from './finishing/rows.ts';
-import { StationDayRow } from './flow/rows.ts';
+import type { Rows } from './database/data-source.ts';
+import * as finishing from './finishing/rows.ts';
+import * as flow from './flow/rows.ts';
+import * as log from './log/rows.ts';
+import * as machining from './machining/rows.ts';
+import * as setup from './setup/rows.ts';
+import * as wood from './wood/rows.ts';
 
 /** The rows of every room, for the connection to the database. */
-export const ROWS = [
-  FactoryRow,
-  KindRow,
-  ModelRow,
-  StationRow,
-  PersonRow,
-  AbsenceRow,
-  RouteRow,
-  BedRow,
-  SpeciesRow,
-  RoomRow,
-  BatchRow,
-  FilingRow,
-  LogEntryRow,
-  MeterRow,
-  OvenDrySampleRow,
-  MeterLineRow,
-  LotRow,
-  WeighBackRow,
-  ProgramRow,
-  CutterRow,
-  CutterChangeRow,
-  MachineRow,
-  MachineCycleRow,
-  RecipeRow,
-  BoothRow,
-  FilterChangeRow,
-  MaterialRow,
-  MaterialLotRow,
-  MixRow,
-  PanelRow,
-  PanelWeighingRow,
-  StationDayRow,
-];
+export const ROWS: Rows = [setup, log, wood, machining, finishing, flow].flatMap((room) =>
+  Object.values<Rows[number]>(room),
+);
