@@ -103,7 +103,7 @@ describe('what can be logged by pressing', () => {
     const sent = open(detail([piece(1, { standing: 'inHand' }), piece(2, { standing: 'inHand' })]), filed);
     await userEvent.type(screen.getByLabelText('Pieces'), '1x');
     await press('Done');
-    expect(sent[0]?.entries).toEqual([{ type: 'done', operation: 'mill', count: 1 }]);
+    await waitFor(() => expect(sent[0]?.entries).toEqual([{ type: 'done', operation: 'mill', count: 1 }]));
   });
 
   it('asks for the reason before it scraps', async () => {
@@ -112,9 +112,11 @@ describe('what can be logged by pressing', () => {
     expect(screen.getByRole('status')).toHaveTextContent('Say the reason first.');
     await userEvent.type(screen.getByLabelText('Reason'), 'tear-out');
     await press('Scrap');
-    expect(sent.map(({ entries }) => entries)).toEqual([
-      [{ type: 'scrap', operation: 'mill', reason: 'tear-out' }],
-    ]);
+    await waitFor(() =>
+      expect(sent.map(({ entries }) => entries)).toEqual([
+        [{ type: 'scrap', operation: 'mill', reason: 'tear-out' }],
+      ]),
+    );
   });
 
   it('offers to go on against a hold only after it was refused, and only with a reason', async () => {
@@ -124,8 +126,11 @@ describe('what can be logged by pressing', () => {
     await waitFor(() => expect(screen.getByRole('alert')).toHaveTextContent('Wait: 38 h of rest left'));
     expect(screen.getByRole('button', { name: /say why/ })).toBeDisabled();
     await userEvent.type(screen.getByLabelText('Reason'), 'fair');
+    await waitFor(() => expect(screen.getByRole('button', { name: /Go on anyway/ })).toBeEnabled());
     await press(/Go on anyway/);
-    expect(sent[1]?.entries).toEqual([{ type: 'end', operation: 'rest', because: 'fair' }]);
+    await waitFor(() =>
+      expect(sent[1]?.entries).toEqual([{ type: 'end', operation: 'rest', because: 'fair' }]),
+    );
   });
 
   it('joins with a rack that stands at the join', async () => {
@@ -134,6 +139,6 @@ describe('what can be logged by pressing', () => {
     await userEvent.click(screen.getByLabelText('With'));
     await userEvent.click(screen.getByRole('option', { name: 'N-118' }));
     await press('Join');
-    expect(sent[0]?.entries).toEqual([{ type: 'join', partner: 'N-118' }]);
+    await waitFor(() => expect(sent[0]?.entries).toEqual([{ type: 'join', partner: 'N-118' }]));
   });
 });

@@ -122,6 +122,8 @@ describe('the board', () => {
     expect(calls.getByRole('link', { name: 'See it' })).toHaveAttribute('href', '/batch/B-216');
     fireEvent.click(calls.getByRole('button', { name: 'End the rest' }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({ path: '/api/log/line', body: { by: 'ostrander', line: 'B-216 end' } });
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({ path: '/api/log/line', body: { by: 'ostrander', line: 'B-216 end' } }),
+    );
   });
 });

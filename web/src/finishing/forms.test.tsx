@@ -30,10 +30,12 @@ describe('logging a coat', () => {
     });
     await userEvent.click(screen.getByRole('button', { name: 'Start and log coat 2 of 4' }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(entriesOf(sent)).toEqual([
-      { type: 'start', operation: 'clear', pieces: [1, 2, 3] },
-      { type: 'coat', operation: 'clear', pieces: [1, 2, 3], number: 2 },
-    ]);
+    await waitFor(() =>
+      expect(entriesOf(sent)).toEqual([
+        { type: 'start', operation: 'clear', pieces: [1, 2, 3] },
+        { type: 'coat', operation: 'clear', pieces: [1, 2, 3], number: 2 },
+      ]),
+    );
   });
 
   it('takes one film, or one a piece, and says which typed film is none', async () => {
@@ -261,11 +263,12 @@ describe('materials', () => {
     await userEvent.type(within(mixes).getByLabelText('Litres'), '1,5');
     await userEvent.click(within(mixes).getByRole('button', { name: 'Mixed now' }));
     expect(await within(mixes).findByRole('alert')).toHaveTextContent('no lot of catalysed satin is open');
-    expect(sent[0]?.body).toMatchObject({ material: 'catalysed satin', litres: 1.5 });
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ material: 'catalysed satin', litres: 1.5 }));
     expect(within(mixes).getByLabelText('Litres')).toHaveValue('1,5');
     await userEvent.type(within(mixes).getByLabelText('Mix it anyway, because'), 'the drum is being fetched');
+    await waitFor(() => expect(within(mixes).getByRole('button', { name: 'Mixed now' })).toBeEnabled());
     await userEvent.click(within(mixes).getByRole('button', { name: 'Mixed now' }));
-    expect(sent[1]?.body).toMatchObject({ because: 'the drum is being fetched' });
+    await waitFor(() => expect(sent[1]?.body).toMatchObject({ because: 'the drum is being fetched' }));
   });
 });
 

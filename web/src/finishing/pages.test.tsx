@@ -80,10 +80,12 @@ describe('the ready list', () => {
     const row = await screen.findByRole('article', { name: 'I-2: Buff now' });
     await userEvent.click(within(row).getByRole('button', { name: 'End hold, on to buff' }));
     expect(await within(row).findByRole('alert')).toHaveTextContent('the hold of I-2 ended meanwhile');
-    expect(sent[0]?.body).toMatchObject({
-      batch: 'I-2',
-      entries: [{ type: 'end', operation: 'cure', pieces: [1, 2, 3] }],
-    });
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({
+        batch: 'I-2',
+        entries: [{ type: 'end', operation: 'cure', pieces: [1, 2, 3] }],
+      }),
+    );
   });
 
   it('asks who lays a coat that takes somebody able, where the one at the screen is not', async () => {
@@ -159,7 +161,9 @@ describe('test panels', () => {
     await waitFor(() => expect(take).toBeEnabled());
     await userEvent.click(take);
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]?.body).toMatchObject({ from: 2, note: 'hours to buff from 3 test panels: 301 ± 12' });
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({ from: 2, note: 'hours to buff from 3 test panels: 301 ± 12' }),
+    );
   });
 
   it('say so while they cannot tell, also on the page of their rack', async () => {

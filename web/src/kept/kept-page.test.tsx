@@ -46,10 +46,12 @@ describe('what this browser keeps', () => {
     await userEvent.click(first.getByRole('button', { name: 'File with this reason' }));
     await waitFor(() => expect(screen.queryByRole('article', { name: 'N-118 end' })).toBeNull());
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({
-      path: '/api/log/line',
-      body: { line: 'N-118 end because dry by the other meter', touchedAt: new Date(NOW).toISOString() },
-    });
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({
+        path: '/api/log/line',
+        body: { line: 'N-118 end because dry by the other meter', touchedAt: new Date(NOW).toISOString() },
+      }),
+    );
     expect(await screen.findByText(/^1 filing that was kept is refused/)).toBeVisible();
   });
 
@@ -59,15 +61,17 @@ describe('what this browser keeps', () => {
     await userEvent.click(await screen.findByRole('button', { name: 'Drop, and note it' }));
     expect(await screen.findByText(/^Nothing is kept/)).toBeVisible();
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({
-      path: '/api/log/given-up',
-      body: {
-        by: 'venn',
-        words: 'B-201 end',
-        why: 'Wait: 38 h of rest left',
-        request: { line: 'B-201 end' },
-      },
-    });
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({
+        path: '/api/log/given-up',
+        body: {
+          by: 'venn',
+          words: 'B-201 end',
+          why: 'Wait: 38 h of rest left',
+          request: { line: 'B-201 end' },
+        },
+      }),
+    );
   });
 
   it('lists what was given up on any device', async () => {

@@ -43,7 +43,7 @@ describe('opening a batch', () => {
     await press();
     expect(await screen.findByText('B-231 is on the board.')).toBeInTheDocument();
     expect(screen.getByRole('link', { name: 'Go to B-231' })).toHaveAttribute('href', '/batch/B-231');
-    expect(sent).toHaveLength(1);
+    await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]?.path).toBe('/api/batches');
     expect(sent[0]?.body).toMatchObject({ by: 'ostrander', model: 'Bowline', kind: 'B', quantity: 8 });
     expect(String(sent[0]?.body.dueAt)).toMatch(/^2027-01-18T/);

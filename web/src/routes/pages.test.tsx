@@ -144,10 +144,12 @@ describe('a route', () => {
     });
     fireEvent.click(screen.getByRole('button', { name: 'Make revision 3' }));
     await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]).toMatchObject({
-      path: '/api/routes',
-      body: { by: 'ostrander', model: 'Bowline', kind: 'B', from: 2, note: 'no rest in summer' },
-    });
+    await waitFor(() =>
+      expect(sent[0]).toMatchObject({
+        path: '/api/routes',
+        body: { by: 'ostrander', model: 'Bowline', kind: 'B', from: 2, note: 'no rest in summer' },
+      }),
+    );
     const operations = sent[0]?.body.operations as { key: string }[];
     expect(operations.map(({ key }) => key)).toEqual(['mill', 'join']);
   });

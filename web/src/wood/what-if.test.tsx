@@ -1,5 +1,5 @@
 import { planBlanks, type LotState } from '@ample-crane/core';
-import { render, screen } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
 import { CutList } from './CutList.tsx';
@@ -51,12 +51,14 @@ describe('the cut list (11.11)', () => {
     expect(screen.getByRole('button', { name: /^File the cuts/ })).toBeDisabled();
     await userEvent.type(first, ' 2.1');
     await userEvent.click(screen.getByRole('button', { name: 'File the cuts of 2 boards: 4 blanks' }));
-    expect(sent[0]?.body).toMatchObject({
-      cuts: [
-        { board: 1, matched: true, pieces: [{ kind: 'B', weightKg: 2.05 }, { weightKg: 2.1 }] },
-        { board: 2, matched: true, pieces: [{ weightKg: 2.11 }, { weightKg: 2.11 }] },
-      ],
-    });
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({
+        cuts: [
+          { board: 1, matched: true, pieces: [{ kind: 'B', weightKg: 2.05 }, { weightKg: 2.1 }] },
+          { board: 2, matched: true, pieces: [{ weightKg: 2.11 }, { weightKg: 2.11 }] },
+        ],
+      }),
+    );
   });
 });
 
@@ -88,9 +90,11 @@ describe('the wood proposed for a rack that was opened (11.10)', () => {
       screen.getByText('2 book-matched pairs, figure some, colour light, 7.1–7.2 % moisture, of W-7.'),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Take these 2 for B-9' }));
-    expect(sent[0]?.body).toMatchObject({
-      batch: 'B-9',
-      blanks: ['W-7/1.1', 'W-7/1.2', 'W-7/2.1', 'W-7/2.2'],
-    });
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({
+        batch: 'B-9',
+        blanks: ['W-7/1.1', 'W-7/1.2', 'W-7/2.1', 'W-7/2.2'],
+      }),
+    );
   });
 });
