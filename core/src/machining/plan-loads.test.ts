@@ -77,6 +77,18 @@ describe('a plan of loads', () => {
     expect(ahead?.says).toContain('goes before B-2, which is needed sooner');
   });
 
+  it('is compared with racks as they came, even where the table is set up for one that is needed sooner', () => {
+    // b came first: set up 30 + 120 min until 8:30; then a, 150 more until 11:00, three hours after it is needed.
+    const waiting = [waits('B-1', 'b', 8, 30, 4), waits('B-2', 'a', 8, 2, 1)];
+    const asked = question({ waiting, tables: [table('1', 'a')] });
+    const came = firstComeLoads(asked);
+    expect(came.loads.map((load) => load.parts[0]?.batch)).toEqual(['B-1', 'B-2']);
+    expect([came.setUps, came.latePieceHours]).toEqual([2, 24]);
+    // a first, as it stands: off at 8:00, when it is needed; then b.
+    const plan = planLoads(asked);
+    expect([plan.setUps, plan.latePieceHours, plan.endMs]).toEqual([1, 0, hours(4.5)]);
+  });
+
   it('keeps due order where drawing forward would make something late', () => {
     const waiting = [waits('B-1', 'a', 8, 2, 4), waits('B-2', 'b', 8, 5, 3), waits('B-3', 'a', 8, 50, 2)];
     const plan = planLoads(question({ waiting, tables: [table('1', 'a')] }));

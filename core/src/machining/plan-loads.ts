@@ -85,6 +85,8 @@ const ROUNDS = 6;
 const MOST_TRIED = 40;
 /** Windows within which a batch of the program that is set up is drawn forward, hours. */
 const DRAW_FORWARD_HOURS = [0, 8, 24, 72, 240];
+/** No batch is drawn forward: the next in order is taken, whatever its table is set up for. */
+const AS_ORDERED = Number.NEGATIVE_INFINITY;
 
 /**
  * Today's loads of a mill: batches in the order that makes the least lateness (pieces × hours after they are needed), then
@@ -101,7 +103,7 @@ export function planLoads(asked: LoadsQuestion): LoadPlan {
   const due = waiting.toSorted(
     (a, b) => a.neededMs - b.neededMs || a.sinceMs - b.sinceMs || a.batch.localeCompare(b.batch),
   );
-  let best = drawUp(question, firstCome(waiting));
+  let best = drawUp(question, firstCome(waiting), AS_ORDERED);
   let order = firstCome(waiting);
   const consider = (candidate: readonly WaitingPieces[], drawHours: number): boolean => {
     const plan = drawUp(question, candidate, drawHours);
@@ -109,7 +111,7 @@ export function planLoads(asked: LoadsQuestion): LoadPlan {
     [best, order] = [plan, [...candidate]];
     return true;
   };
-  let drawHours = 0;
+  let drawHours = AS_ORDERED;
   for (const hours of DRAW_FORWARD_HOURS) {
     for (const start of [due, firstCome(waiting)]) if (consider(start, hours)) drawHours = hours;
   }
@@ -124,7 +126,7 @@ export function planLoads(asked: LoadsQuestion): LoadPlan {
 /** The same tables filled first come, first served: what the plan is compared with. */
 export function firstComeLoads(question: LoadsQuestion): LoadPlan {
   check(question);
-  return saidPlainly(drawUp(timed(question), firstCome(question.waiting)), question);
+  return saidPlainly(drawUp(timed(question), firstCome(question.waiting), AS_ORDERED), question);
 }
 
 /**
@@ -211,7 +213,7 @@ const emptyTables = ({ tables, cutters, nowMs }: LoadsQuestion): Drawn => ({
 });
 
 /** Fills the tables in an order: the table that would be done first takes the first batch, and more of its program. */
-function drawUp(question: Timed, order: readonly WaitingPieces[], drawHours = 0): LoadPlan {
+function drawUp(question: Timed, order: readonly WaitingPieces[], drawHours: number): LoadPlan {
   const drawn = emptyTables(question);
   const left = order.map((batch) => ({ ...batch }));
   const loads: PlannedLoad[] = [];

@@ -18,8 +18,15 @@ const EXECUTION: Record<string, string> = {
 /** What the machine itself tells, and what the operator has to say of it. */
 export function MachinePanel({ mill, plan }: { mill: Mill; plan: LoadPlan }) {
   const { station } = mill;
-  const { data: machines = [] } = useMachines();
-  const own = machines.filter((machine) => machine.station === station);
+  const { data: machines, error } = useMachines();
+  const own = machines?.filter((machine) => machine.station === station);
+  if (!own)
+    return (
+      <section className="panel" aria-label="Machine">
+        <h2>Machine</h2>
+        <p className="quiet">{error?.message ?? 'Opening…'}</p>
+      </section>
+    );
   if (own.length === 0)
     return (
       <section className="panel" aria-label="Machine">
