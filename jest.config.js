@@ -48,7 +48,10 @@ export default {
       ...project('web', ['@ample-crane/source', 'browser']),
       testEnvironment: '<rootDir>/src/testing/browser-environment.ts',
       setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
-      moduleNameMapper: { '\\.css$|^@fontsource|\\?worker$': '<rootDir>/src/testing/nothing.ts' },
+      moduleNameMapper: {
+        '\\.css$|^@fontsource': '<rootDir>/src/testing/nothing.ts',
+        '\\?worker$': '<rootDir>/src/testing/worker.ts',
+      },
     },
   ],
 };

@@ -68,6 +68,10 @@ function verdictWords(meetings: readonly Meeting[], swaps: readonly Swap[]): str
     swaps.length > 0
       ? `${swaps.length} change${swaps.length === 1 ? '' : 's'} of partners would save ${Math.round(Math.max(...swaps.map((swap) => swap.savesPieceHours)))} piece-hours${swaps.length > 1 ? ' at best' : ''}`
       : 'no change of partners helps';
+  if (meetings.length === 1)
+    return misses.length === 0
+      ? 'The one pair meets within a day.'
+      : `The one pair misses each other by more than a day; ${help}.`;
   return misses.length === 0
     ? `All ${meetings.length} pairs meet within a day.`
     : `${misses.length} of ${meetings.length} pairs miss each other by more than a day; ${help}.`;

@@ -12,7 +12,7 @@ import { GapChart } from './GapChart.tsx';
 import { MeasureSheet } from './MeasureSheet.tsx';
 import { askedOf, type Asked, type PairAnswer } from './pair.ts';
 import { useMeetings, usePairing, type Pairing, type PairingSide } from './queries.ts';
-import { usePair } from './usePair.ts';
+import { usePair, type PairWork } from './usePair.ts';
 
 /** The pairs that meet, to choose two racks from. */
 export function ChoosePair() {
@@ -72,7 +72,7 @@ function PairRacks({ seen }: { seen: Pairing }) {
       <div className="columns noprint-columns">
         <div className="stack">
           {ready ? (
-            <Found seen={seen} asked={asked} answer={work.answer} allow={moving} />
+            <Found seen={seen} asked={asked} work={work} allow={moving} />
           ) : (
             <Verdict
               tone="hold"
@@ -119,24 +119,24 @@ function Working({ sinceMs, onStop }: { sinceMs: number; onStop: () => void }) {
 function Found({
   seen,
   asked,
-  answer,
+  work,
   allow,
 }: {
   seen: Pairing;
   asked: Asked;
-  answer: PairAnswer | null;
+  work: PairWork;
   allow: boolean;
 }) {
   const { perform, busy, refused } = usePerform();
-  if (!answer) return <Verdict tone="hold" sentence="Pairing…" />;
-  const { pairing, share } = answer;
-  // An answer to an earlier question may still be here while the new one is worked out.
-  if (
-    pairing.pairs.some(
-      ({ pocket, tenon }) => asked.pockets[pocket] === undefined || asked.tenons[tenon] === undefined,
-    )
-  )
-    return <Verdict tone="hold" sentence="Pairing…" />;
+  if (!work.answer)
+    return work.stopped ? (
+      <Verdict tone="hold" sentence="Stopped: nothing is paired.">
+        <Button onClick={work.again}>Pair again</Button>
+      </Verdict>
+    ) : (
+      <Verdict tone="hold" sentence="Pairing…" />
+    );
+  const { pairing, share } = work.answer;
   const { host, guest, windowMm } = seen;
   const most = Math.min(asked.pockets.length, asked.tenons.length);
   const pairs = pairing.pairs.map(({ pocket, tenon, gapMm }) => ({

@@ -219,14 +219,15 @@ function Changes({
   zone: string;
   nowMs: number;
 }) {
-  const { data: changes = [] } = useCutterChanges(station);
+  const { data: changes, error } = useCutterChanges(station);
   return (
     <section className="panel" aria-label={`Cutter changes, ${name}`}>
       <h2>Cutters changed, {name}</h2>
-      {changes.length === 0 && <p className="quiet">No change logged yet.</p>}
+      {!changes && <p className="quiet">{error?.message ?? 'Opening…'}</p>}
+      {changes?.length === 0 && <p className="quiet">No change logged yet.</p>}
       <table>
         <tbody>
-          {changes.map((change, i) => (
+          {changes?.map((change, i) => (
             <tr key={i}>
               <td>{sayTime(Date.parse(change.at), zone, nowMs)}</td>
               <td>
