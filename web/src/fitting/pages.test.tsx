@@ -263,7 +263,7 @@ describe('who meets whom', () => {
   it('is changed with one touch where that saves waiting', async () => {
     const swap = {
       ...{ meets: [meets('B-1', 'N-2', 2), meets('B-2', 'N-1', 3)], savesPieceHours: 604.4 },
-      laterPieceHours: -120,
+      ...{ model: 'Bowline', laterPieceHours: -120 },
     };
     const { sent } = open(data([meets('B-1', 'N-1', 50), meets('B-2', 'N-2', 4)], { swaps: [swap] }));
     expect(

@@ -17,7 +17,7 @@ const filed = { sentence: 'B-1: 8 started.', entries: [{ batch: 'B-1', seq: 4 }]
  * Table 1 is free and set up for p, table 2 is set up for q and its load is off at 8:00. First come, first served gives table 1
  * to B-2: both tables are set up anew, and B-1, needed at 9:00, is off at 9:30.
  */
-const question: LoadsQuestion = {
+const question = {
   nowMs: NOW,
   calendar: {
     zone: 'UTC',
@@ -38,7 +38,7 @@ const question: LoadsQuestion = {
     { batch: 'B-1', program: 'p r1', pieces: 8, sinceMs: NOW - HOUR, neededMs: NOW + 2 * HOUR },
   ],
   cutters: [{ tool: 'T4', usedMinutes: 395, lifeMinutes: 400, changeMinutes: 0 }],
-};
+} satisfies LoadsQuestion;
 const width: Check = {
   ...{ key: 'pocket-width', name: 'Pocket width', unit: 'mm', nominal: 57.25, lower: 57.17, upper: 57.33 },
   ...{ firstPiece: true, sample: 1 },
