@@ -63,6 +63,7 @@ export {
 } from './wood/choose-blanks.ts';
 export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, lotLedger, MOST_BOARDS } from './stock/lot-reduce.ts';
+export { LOT_FORMS, type LotAsked } from './stock/lot-asked.ts';
 export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
 export { asTaken, believedOf, boardsToRead, correctedReadings, latestByBoard } from './stock/corrected.ts';
 export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';

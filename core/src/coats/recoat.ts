@@ -1,5 +1,5 @@
 import { pieceCode, type BatchState } from '../ledger/index.ts';
-import { standingWith } from '../finishing/coat-cure.ts';
+import { gatheringWith } from '../finishing/coat-cure.ts';
 import { spanWords } from '../time/span-words.ts';
 import type { ClimateSample } from '../units/climate.ts';
 import { coatedAlike, freedOf, laidCoats, layersOn, thickestOf, type Layer } from './layers.ts';
@@ -35,16 +35,16 @@ export function recoatView(options: {
   const stretches = airStretches(layers, climateOf, restsOf(state, position));
   if (!top || !stretches) return undefined;
   const gathered = gatheredAlong(stretches);
-  const standing = standingWith(laidCoats(layers, freedOf(state, position)), gathered, atMs, 'recoat');
-  if (!standing) return undefined;
+  const gathering = gatheringWith(laidCoats(layers, freedOf(state, position)), gathered, atMs, 'recoat');
+  if (!gathering) return undefined;
   const { maxRecoatHours } = top.coat.spec;
   return {
-    leftHours: standing.needed - standing.gathered,
-    closesInHours: maxRecoatHours === null ? null : maxRecoatHours - standing.gathered,
+    leftHours: gathering.needed - gathering.gathered,
+    closesInHours: maxRecoatHours === null ? null : maxRecoatHours - gathering.gathered,
     scuffed: top.leftUm < top.filmUm,
     freed: (state.freed ?? []).some((one) => one.positions.includes(position) && one.atMs > top.coat.atMs),
     samples: stretches.at(-1)?.air.samples ?? [],
-    q: standing.q,
+    q: gathering.q,
   };
 }
 

@@ -138,7 +138,7 @@ const gatheredBy = (rung: LaidRung, gathered: Gathered, atMs: number, until: Unt
   gathered(until === 'recoat' ? rung.atMs : rung.fromMs, atMs, rung.q);
 
 /** Where a piece stands with one of the three, in reference hours. */
-export interface Standing {
+export interface Gathering {
   gathered: number;
   needed: number;
   /** Its speed-up for warmth. */
@@ -146,13 +146,13 @@ export interface Standing {
 }
 
 /** The coat that has farthest to go decides; for recoating, the top one. Undefined for a piece without coats. */
-export function standingOf(
+export function gatheringOf(
   rungs: readonly LaidRung[],
   gathered: Gathered,
   atMs: number,
   until: Until,
-): Standing | undefined {
-  let worst: Standing | undefined;
+): Gathering | undefined {
+  let worst: Gathering | undefined;
   for (const rung of deciding(rungs, until)) {
     const one = { gathered: gatheredBy(rung, gathered, atMs, until), needed: rung.needs[until], q: rung.q };
     if (!worst || one.needed - one.gathered >= worst.needed - worst.gathered) worst = one;
@@ -160,13 +160,13 @@ export function standingOf(
   return worst;
 }
 
-/** Where a piece with these coats stands: `standingOf` what needs to be known of them. @throws RangeError as layRungs does. */
-export const standingWith = (
+/** Where a piece with these coats stands: `gatheringOf` what needs to be known of them. @throws RangeError as layRungs does. */
+export const gatheringWith = (
   coats: readonly LaidCoat[],
   gathered: Gathered,
   atMs: number,
   until: Until,
-): Standing | undefined => standingOf(layRungs(deciding(coats, until), gathered), gathered, atMs, until);
+): Gathering | undefined => gatheringOf(layRungs(deciding(coats, until), gathered), gathered, atMs, until);
 
 /** Those of the coats that decide: for recoating, the top one alone, which spares the slab of all. */
 const deciding = <Coat>(coats: readonly Coat[], until: Until): readonly Coat[] =>
@@ -214,17 +214,17 @@ export function cureState(options: {
     spec: recipe,
   }));
   const rungs = rungsOf(laid, air.hours, atHours * HOUR_MS);
-  const standing = (until: Until): Standing | undefined =>
-    standingOf(rungs, air.hours, atHours * HOUR_MS, until);
+  const gathering = (until: Until): Gathering | undefined =>
+    gatheringOf(rungs, air.hours, atHours * HOUR_MS, until);
   const firstMs = laid[0]?.atMs ?? atHours * HOUR_MS;
   return {
     filmUm: laid.reduce((sum, coat) => sum + coat.filmUm, 0),
     progress: byUntil((until) => {
-      const one = standing(until);
+      const one = gathering(until);
       return one ? Math.min(1, one.gathered / one.needed) : 0;
     }),
     leftHours: byUntil((until) => {
-      const one = standing(until);
+      const one = gathering(until);
       return one ? Math.max(0, one.needed - one.gathered) : 0;
     }),
     rungs,

@@ -4,7 +4,7 @@ import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import {
   airOf,
   layRungs,
-  standingOf,
+  gatheringOf,
   UNTILS,
   type CureClimate,
   type CureSpec,
@@ -139,9 +139,9 @@ export function forecastCure(options: {
     high90: high90 / HOUR_MS,
   });
   const entries = UNTILS.map((until) => {
-    const standing = standingOf(rungs, air.hours, nowMs, until);
-    if (!standing) return [until, null] as const;
-    const left = standing.needed - standing.gathered;
+    const gathering = gatheringOf(rungs, air.hours, nowMs, until);
+    if (!gathering) return [until, null] as const;
+    const left = gathering.needed - gathering.gathered;
     if (left > 0) {
       const end = whenGathered(outlook, left, nowMs);
       return [until, end && inHours(end)] as const;
@@ -149,7 +149,7 @@ export function forecastCure(options: {
     const topMs = laid.at(-1)?.atMs ?? nowMs;
     const reached = reachedMs(
       (ms) => {
-        const then = standingOf(rungs, air.hours, ms, until);
+        const then = gatheringOf(rungs, air.hours, ms, until);
         return then !== undefined && then.gathered >= then.needed;
       },
       topMs,

@@ -2,7 +2,7 @@ import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
 import { weekOfStarts } from '../time/week-of-starts.ts';
 import type { AirNow } from '../units/climate.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import { standingWith, type LaidCoat } from './coat-cure.ts';
+import { gatheringWith, type LaidCoat } from './coat-cure.ts';
 import { cureRate } from './cure.ts';
 import { dryFilmUm } from './film.ts';
 import { plannedFilm, type CoatStep, type Recipe, type RecipeStep } from './recipe.ts';
@@ -73,10 +73,10 @@ function lengthFrom(
     (cureRate(climate, { q }) * Math.max(0, toMs - fromMs)) / HOUR_MS;
   /** When the coats that are on may be recoated, sanded or buffed. */
   const ready = (until: 'recoat' | 'sand' | 'buff', fromMs: number): number => {
-    const standing = standingWith(laid, gathered, fromMs, until);
-    if (!standing) return fromMs;
-    const left = Math.max(0, standing.needed - standing.gathered);
-    const endMs = fromMs + (left / cureRate(climate, { q: standing.q })) * HOUR_MS;
+    const gathering = gatheringWith(laid, gathered, fromMs, until);
+    if (!gathering) return fromMs;
+    const left = Math.max(0, gathering.needed - gathering.gathered);
+    const endMs = fromMs + (left / cureRate(climate, { q: gathering.q })) * HOUR_MS;
     if (endMs - fromMs > LONGEST_CURE_DAYS * DAY_MS)
       throw new RangeError(`recipeLength: a cure takes more than ${LONGEST_CURE_DAYS} days in this air`);
     return endMs;

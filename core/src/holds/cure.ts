@@ -11,7 +11,7 @@ import {
 } from '../coats/index.ts';
 import type { MarkSet, PanelEnd } from '../ledger/index.ts';
 import type { CureRule } from '../route/index.ts';
-import { layRungs, standingOf, type LaidRung, type Standing } from '../finishing/coat-cure.ts';
+import { layRungs, gatheringOf, type LaidRung, type Gathering } from '../finishing/coat-cure.ts';
 import type { Span } from '../finishing/cure.ts';
 import { cureOutlook, reachedMs, whenGathered } from '../finishing/forecast-cure.ts';
 import { spanWords } from '../time/span-words.ts';
@@ -105,7 +105,7 @@ function clockOf(
   const gathered = gatheredAlong(stretches);
   const coatsLaid = laidCoats(layers, freedOf(context, thickest));
   const bridged = bridgedAlong(stretches, startMs, context.atMs);
-  const plain = (atMs: number): Standing => ({
+  const plain = (atMs: number): Gathering => ({
     gathered: gathered(startMs, atMs, rule.q),
     needed: rule.referenceHours,
     q: rule.q,
@@ -119,8 +119,8 @@ function clockOf(
     return rungs;
   };
   return (atMs) => {
-    const standing = standingOf(rungsAt(atMs), gathered, atMs, rule.until) ?? plain(atMs);
-    return { startMs, bridgedHours: silentHours(bridged, atMs), ...standing };
+    const gathering = gatheringOf(rungsAt(atMs), gathered, atMs, rule.until) ?? plain(atMs);
+    return { startMs, bridgedHours: silentHours(bridged, atMs), ...gathering };
   };
 }
 

@@ -1,10 +1,9 @@
 import { list, whole } from '../units/json-schema.ts';
-import type { AnyBody } from './entry.ts';
 
-type Fields<Asked extends AnyBody> = Exclude<keyof Asked, 'type'>;
+type Fields<Asked extends { type: string }> = Exclude<keyof Asked, 'type'>;
 
 /** What may be asked to be filed as one kind of entry: JSON Schema (draft-07) of its fields besides `type`. */
-export interface AskedSchema<Asked extends AnyBody> {
+export interface AskedSchema<Asked extends { type: string }> {
   readonly fields: { readonly [F in Fields<Asked>]-?: object };
   /** Those that must be there; all others may be left out. */
   readonly needs: readonly Fields<Asked>[];

@@ -64,7 +64,7 @@ export function boardsToRead(
 ): number[] {
   const latest = latestByBoard(readings);
   return state.boards
-    .filter((board) => board.standing === 'stacked')
+    .filter((board) => board.status === 'stacked')
     .map((board) => ({ board: board.number, atMs: latest.get(board.number)?.atMs ?? -Infinity }))
     .toSorted((a, b) => (a.atMs === b.atMs ? a.board - b.board : a.atMs - b.atMs))
     .slice(0, howMany)

@@ -40,7 +40,7 @@ const HANDFUL = 5;
 export function judgeLot(state: LotState, options: { window: MoistureWindow; lineOf: LineOf }): LotJudgement {
   const { window, lineOf } = options;
   const readings = correctedReadings(state.looks, lineOf);
-  const stacked = state.boards.flatMap((board) => (board.standing === 'stacked' ? [board.number] : []));
+  const stacked = state.boards.flatMap((board) => (board.status === 'stacked' ? [board.number] : []));
   const { judgement, sample, passing: single } = judgeSample(asTaken(readings), stacked, window);
   const read = new Set(sample.readings.map(({ piece }) => piece));
   const passing = judgement.verdict === 'pass' ? stacked : judgement.verdict === 'wait' ? [] : single;
@@ -59,11 +59,11 @@ export function judgeLot(state: LotState, options: { window: MoistureWindow; lin
 
 /** A lot in one sentence: its verdict while boards are drying, what is left of it after. */
 export function lotSentence(state: LotState, judged: LotJudgement, window: MoistureWindow): string {
-  const standing = (which: string): number => state.boards.filter((board) => board.standing === which).length;
-  if (standing('stacked') > 0) return gateSentence(judged.judgement, window);
-  const blanks = state.blanks.filter((blank) => blank.standing === 'stock').length;
-  if (standing('to-cut') > 0)
-    return `Cut it: ${count(standing('to-cut'), 'board')} to cut, ${count(blanks, 'blank')} in stock.`;
+  const boardsWith = (which: string): number => state.boards.filter((board) => board.status === which).length;
+  if (boardsWith('stacked') > 0) return gateSentence(judged.judgement, window);
+  const blanks = state.blanks.filter((blank) => blank.status === 'stock').length;
+  if (boardsWith('to-cut') > 0)
+    return `Cut it: ${count(boardsWith('to-cut'), 'board')} to cut, ${count(blanks, 'blank')} in stock.`;
   return blanks > 0 ? `Cut up: ${count(blanks, 'blank')} in stock.` : 'Used up.';
 }
 

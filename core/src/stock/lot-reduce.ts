@@ -78,7 +78,7 @@ function receive(body: Extract<LotBody, { type: 'receive' }>, { atMs }: LotEntry
       weightKg: board.weightKg ?? null,
       grade: board.grade ?? null,
       ...(board.colour ? { colour: board.colour } : {}),
-      standing: 'stacked',
+      status: 'stacked',
     })),
     blanks: [],
     looks: [],
@@ -189,9 +189,9 @@ function toCut(state: LotState, body: ToCutBody, entry: LotEntry): Outcome {
       `${state.species} needs papers and none are noted with ${state.code}: note them, or give a reason`,
     );
   const sent = changeBoards(state, body.boards, (board) =>
-    board.standing === 'stacked'
-      ? { ...board, standing: 'to-cut' }
-      : refuse('nothing-here', `board ${board.number} is ${board.standing}`),
+    board.status === 'stacked'
+      ? { ...board, status: 'to-cut' }
+      : refuse('nothing-here', `board ${board.number} is ${board.status}`),
   );
   if (isRefusal(sent) || !because) return sent;
   const what = `sent ${count(failing.length, 'board')} to cut past the gate: ${listed(failing)}`;
@@ -215,18 +215,18 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
   const unfit = board && cannotBeCut(state, board, body.blanks);
   if (unfit) return unfit;
   const because = body.because?.trim();
-  if (board?.standing === 'stacked' && !because)
+  if (board?.status === 'stacked' && !because)
     return refuse(
       'gate-not-passed',
       `board ${boardTag(state.code, body.board)} is not to be cut yet: send it to cut, or say why it is cut now`,
     );
   const changed = changeBoards(state, [body.board], (candidate) =>
-    candidate.standing === 'cut' || candidate.standing === 'scrapped'
+    candidate.status === 'cut' || candidate.status === 'scrapped'
       ? refuse(
           'nothing-here',
-          `board ${boardTag(state.code, candidate.number)} is already ${candidate.standing}`,
+          `board ${boardTag(state.code, candidate.number)} is already ${candidate.status}`,
         )
-      : { ...candidate, standing: 'cut' },
+      : { ...candidate, status: 'cut' },
   );
   if (isRefusal(changed)) return changed;
   const ids = body.blanks.map((_, i) => `${boardTag(state.code, body.board)}.${i + 1}`);
@@ -235,11 +235,11 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
     grade: board?.grade ?? 'plain',
     ...(board?.colour ? { colour: board.colour } : {}),
     matchedWith: body.matched ? (ids[1 - i] ?? null) : null,
-    standing: 'stock',
+    status: 'stock',
     batch: null,
   }));
   const overrides =
-    because && board?.standing === 'stacked'
+    because && board?.status === 'stacked'
       ? [
           ...changed.overrides,
           { atMs: entry.atMs, by: entry.by, what: `cut board ${body.board} before it passed`, because },
@@ -254,11 +254,11 @@ function weigh(state: LotState, id: string, weightKg: number): Outcome {
 }
 
 const inStock = (blank: Blank): Refusal | null =>
-  blank.standing === 'stock'
+  blank.status === 'stock'
     ? null
     : refuse(
         'nothing-here',
-        `blank ${blank.id} is ${blank.standing === 'taken' ? `taken for ${blank.batch}` : 'scrapped'}`,
+        `blank ${blank.id} is ${blank.status === 'taken' ? `taken for ${blank.batch}` : 'scrapped'}`,
       );
 
 function take(state: LotState, body: TakeBody, entry: LotEntry): Outcome {
@@ -283,7 +283,7 @@ function take(state: LotState, body: TakeBody, entry: LotEntry): Outcome {
     const piece = pieces?.[body.blanks.indexOf(blank.id)];
     return (
       inStock(blank) ?? {
-        ...{ ...blank, standing: 'taken', batch: body.batch },
+        ...{ ...blank, status: 'taken', batch: body.batch },
         ...(piece === undefined ? {} : { piece }),
       }
     );
@@ -302,8 +302,8 @@ function take(state: LotState, body: TakeBody, entry: LotEntry): Outcome {
 
 function giveBack(state: LotState, ids: readonly string[]): Outcome {
   return changeBlanks(state, ids, ({ piece: _piece, ...blank }) =>
-    blank.standing === 'taken'
-      ? { ...blank, standing: 'stock', batch: null }
+    blank.status === 'taken'
+      ? { ...blank, status: 'stock', batch: null }
       : refuse('nothing-here', `blank ${blank.id} is not taken`),
   );
 }
@@ -312,10 +312,10 @@ function scrap(state: LotState, body: Extract<LotBody, { type: 'lot-scrap' }>): 
   if (body.boards.length + body.blanks.length === 0)
     return refuse('nothing-here', 'no board or blank is named');
   const boards = changeBoards(state, body.boards, (board) =>
-    board.standing === 'stacked' || board.standing === 'to-cut'
-      ? { ...board, standing: 'scrapped' }
-      : refuse('nothing-here', `board ${board.number} is already ${board.standing}`),
+    board.status === 'stacked' || board.status === 'to-cut'
+      ? { ...board, status: 'scrapped' }
+      : refuse('nothing-here', `board ${board.number} is already ${board.status}`),
   );
   if (isRefusal(boards)) return boards;
-  return changeBlanks(boards, body.blanks, (blank) => inStock(blank) ?? { ...blank, standing: 'scrapped' });
+  return changeBlanks(boards, body.blanks, (blank) => inStock(blank) ?? { ...blank, status: 'scrapped' });
 }

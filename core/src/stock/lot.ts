@@ -4,7 +4,7 @@ import type { FigureGrade, WoodColour } from '../wood/choose-blanks.ts';
 export type Dryness = 'green' | 'air-dried' | 'kiln-dried';
 
 /** stacked: drying · to-cut: it may be cut · cut: its blanks stand for it. */
-export type BoardStanding = 'stacked' | 'to-cut' | 'cut' | 'scrapped';
+export type BoardStatus = 'stacked' | 'to-cut' | 'cut' | 'scrapped';
 
 export interface Board {
   /** The number on its tag; it is W-74/12 on paper. */
@@ -14,10 +14,10 @@ export interface Board {
   weightKg: number | null;
   grade: FigureGrade | null;
   colour?: WoodColour;
-  standing: BoardStanding;
+  status: BoardStatus;
 }
 
-export type BlankStanding = 'stock' | 'taken' | 'scrapped';
+export type BlankStatus = 'stock' | 'taken' | 'scrapped';
 
 export interface Blank {
   /** Its board's tag and its own number: W-74/12.2. */
@@ -33,7 +33,7 @@ export interface Blank {
   colour?: WoodColour;
   /** The other half, opened like a book from the same board; null when single or parted for a reason. */
   matchedWith: string | null;
-  standing: BlankStanding;
+  status: BlankStatus;
   /** The batch it was taken for. */
   batch: string | null;
   /** Place of the piece of that batch it becomes; absent: not told apart. */
@@ -96,15 +96,15 @@ export const boardTag = (lot: string, board: number): string => `${lot}/${board}
 
 /** Nothing of it is left to dry, cut or take. */
 export function isUsedUp(state: LotState): boolean {
-  const boards = state.boards.some((board) => board.standing === 'stacked' || board.standing === 'to-cut');
-  return !boards && !state.blanks.some((blank) => blank.standing === 'stock');
+  const boards = state.boards.some((board) => board.status === 'stacked' || board.status === 'to-cut');
+  return !boards && !state.blanks.some((blank) => blank.status === 'stock');
 }
 
 /** Boards that can still be read: themselves, or a blank of theirs in stock. */
 export function readableBoards(state: LotState): number[] {
-  const inBlanks = new Set(state.blanks.flatMap((b) => (b.standing === 'stock' ? [b.board] : [])));
+  const inBlanks = new Set(state.blanks.flatMap((b) => (b.status === 'stock' ? [b.board] : [])));
   return state.boards.flatMap((board) =>
-    board.standing === 'stacked' || board.standing === 'to-cut' || inBlanks.has(board.number)
+    board.status === 'stacked' || board.status === 'to-cut' || inBlanks.has(board.number)
       ? [board.number]
       : [],
   );

@@ -76,7 +76,7 @@ describe('a lot of lumber', () => {
     expect(lot()).toMatchObject({
       code: 'W-74',
       room: 'Wood room',
-      boards: [{ number: 1, standing: 'stacked' }, {}, {}, {}],
+      boards: [{ number: 1, status: 'stacked' }, {}, {}, {}],
     });
     expect(after(received(0))).toMatch(/1 to 500 boards/);
   });
@@ -90,7 +90,7 @@ describe('a lot of lumber', () => {
   });
 
   it('sends the boards that pass to cut, and others only for a reason that stays with the lot', () => {
-    expect(lot(passing([1, 2])).boards.map((b) => b.standing)).toEqual([
+    expect(lot(passing([1, 2])).boards.map((b) => b.status)).toEqual([
       'to-cut',
       'to-cut',
       'stacked',
@@ -164,7 +164,7 @@ describe('a lot of lumber', () => {
       'B-9',
     ]);
     const parted = lot(...start.slice(1), take(['W-74/1.1'], 'the other half is checked'));
-    expect(parted.blanks[1]).toMatchObject({ matchedWith: null, standing: 'stock' });
+    expect(parted.blanks[1]).toMatchObject({ matchedWith: null, status: 'stock' });
     expect(after(...start, take(['W-74/1.1', 'W-74/1.2']), take(['W-74/1.1', 'W-74/1.2']))).toMatch(
       /taken for B-9/,
     );
@@ -253,7 +253,7 @@ describe('a lot of lumber', () => {
         const blanksOf = (board: number): number => state.blanks.filter((b) => b.board === board).length;
         return (
           state.boards.length === 4 &&
-          state.boards.every((b) => blanksOf(b.number) === (b.standing === 'cut' ? 2 : 0))
+          state.boards.every((b) => blanksOf(b.number) === (b.status === 'cut' ? 2 : 0))
         );
       }),
       { seed: 12, numRuns: 80 },

@@ -7,6 +7,7 @@ import { Stock1700000000007 } from './migrations/7-stock.ts';
 import { Floor1700000000008 } from './migrations/8-floor.ts';
 import { Changes1700000000009 } from './migrations/9-changes.ts';
 import { Stays1700000000010 } from './migrations/10-stays.ts';
+import { BoardStatus1700000000011 } from './migrations/11-board-status.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -60,6 +61,7 @@ export function dataSourceOptions(
       Floor1700000000008,
       Changes1700000000009,
       Stays1700000000010,
+      BoardStatus1700000000011,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -19,7 +19,7 @@ it('goes up, down and up again, and leaves nothing behind in between', async () 
       )
     ).length;
   const applied = await migrate(url);
-  expect(applied).toHaveLength(10);
+  expect(applied).toHaveLength(11);
   const whole = await tables();
   expect(whole).toBeGreaterThan(20);
   expect(await migrate(url)).toEqual([]);
@@ -84,8 +84,8 @@ it('calls the end of a hold an end in what was logged before, too, and keeps the
   const [lot] = await source.query<{ state: object }[]>('SELECT state FROM lot');
   expect(lot?.state).toEqual({
     boards: [
-      { number: 1, standing: 'to-cut' },
-      { number: 2, standing: 'cut' },
+      { number: 1, status: 'to-cut' },
+      { number: 2, status: 'cut' },
     ],
   });
   await expect(source.query(`UPDATE log_entry SET person = 'nobody'`)).rejects.toThrow();

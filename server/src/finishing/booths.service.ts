@@ -23,7 +23,7 @@ import { BoothRow, FilterChangeRow, RecipeRow } from './rows.ts';
 import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { tellAll } from '../live/tell.ts';
-import { standingEntries } from '../log/standing-entries.ts';
+import { entriesInForce } from '../log/entries-in-force.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -150,7 +150,7 @@ export class BoothsService {
   }
 
   private async minutesSince(booth: string, sinceMs: number, recipes: readonly RecipeRow[]): Promise<number> {
-    const laid = await standingEntries(this.source, {
+    const laid = await entriesInForce(this.source, {
       type: 'coat',
       afterMs: sinceMs,
       says: { booth: [booth] },

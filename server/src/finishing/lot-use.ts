@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { MaterialLotRow, MixRow } from './rows.ts';
-import { litresCoated } from '../log/standing-entries.ts';
+import { litresCoated } from '../log/entries-in-force.ts';
 
 /** Less than this is a drum turned upside down, litres. */
 const EMPTY_LITRES = 0.05;

@@ -14,7 +14,7 @@ import { DataSource } from 'typeorm';
 import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
 import { AskedTogether } from '../live/asked-together.ts';
 import { LogService } from '../log/log.service.ts';
-import { lastFiling } from '../log/standing-entries.ts';
+import { lastFiling } from '../log/entries-in-force.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FloorDto, OperationNamesDto, StationDto } from './floor.dto.ts';

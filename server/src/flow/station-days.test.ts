@@ -95,4 +95,29 @@ it('random filings, late ones and corrections: what was summed up on the way is 
   expect(told.at(-1)).toBe(`${rebuilt} of ${rebuilt}`);
   expect(await days().loads(all)).toEqual(onTheWay);
   expect(new Set(onTheWay.map(({ hoursWaiting }) => hoursWaiting)).size).toBeGreaterThan(5);
+
+  // What the flow page counts from stays is what was filed and not taken back. By station: what happened, as somebody says late,
+  // before the piece was there is of the day on which it was.
+  const { body } = (await works.http.get('/api/flow?days=20').expect(200)) as unknown as {
+    body: { throughput: { station: string; scrapped: number; reworked: number }[] };
+  };
+  const stations = [...new Set(body.throughput.map(({ station }) => station))].toSorted();
+  const lost = stations
+    .map((station) => {
+      const rows = body.throughput.filter((row) => row.station === station);
+      const sum = (of: 'scrapped' | 'reworked'): number => rows.reduce((total, row) => total + row[of], 0);
+      return { station, scrapped: sum('scrapped'), reworked: sum('reworked') };
+    })
+    .filter(({ scrapped, reworked }) => scrapped + reworked > 0);
+  expect(lost).toEqual(
+    await works.app.get(DataSource).query<object[]>(
+      `SELECT station, coalesce(sum(pieces) FILTER (WHERE type = 'scrap'), 0)::int AS scrapped,
+              coalesce(sum(pieces) FILTER (WHERE type = 'rework'), 0)::int AS reworked
+         FROM log_entry e
+        WHERE type IN ('scrap', 'rework')
+          AND NOT EXISTS (SELECT 1 FROM voided v WHERE v.batch = e.batch AND v.seq = e.seq)
+        GROUP BY 1 ORDER BY 1`,
+    ),
+  );
+  expect(lost.reduce((sum, { scrapped }) => sum + scrapped, 0)).toBeGreaterThan(5);
 });

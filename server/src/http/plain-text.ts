@@ -1,6 +1,6 @@
 import { applyDecorators } from '@nestjs/common';
 import { ApiProperty } from '@nestjs/swagger';
-import { IsString, Length, Matches, ValidateIf } from 'class-validator';
+import { IsString, Length, Matches } from 'class-validator';
 import { Optional } from './optional.ts';
 
 /** No control characters: these words are printed on tags. */
@@ -12,17 +12,14 @@ interface PlainTextOptions {
   least?: number;
   most?: number;
   optional?: boolean;
-  /** It is asked for only then, and optional in the document. */
-  when?: (asked: never, value: unknown) => boolean;
 }
 
 /** A line of words in a request: between `least` and `most` characters, none of them a control character. */
 export function PlainText(options: PlainTextOptions = {}): PropertyDecorator {
-  const { least = 1, most = LONGEST_REASON, optional = false, when } = options;
+  const { least = 1, most = LONGEST_REASON, optional = false } = options;
   return applyDecorators(
-    ApiProperty({ minLength: least, maxLength: most, required: !optional && when === undefined }),
+    ApiProperty({ minLength: least, maxLength: most, required: !optional }),
     ...(optional ? [Optional()] : []),
-    ...(when ? [ValidateIf(when as (asked: object, value: unknown) => boolean)] : []),
     IsString(),
     Length(least, most),
     Matches(PLAIN, { message: ({ property }) => `${property} must not hold control characters` }),

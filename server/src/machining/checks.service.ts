@@ -15,7 +15,7 @@ import { LiveService } from '../live/live.service.ts';
 import { ChangesService } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { loadsStarted, standingEntries, type StandingEntry } from '../log/standing-entries.ts';
+import { loadsStarted, entriesInForce, type EntryInForce } from '../log/entries-in-force.ts';
 
 /** One look at a dimension. */
 export interface CheckPoint {
@@ -87,7 +87,7 @@ export class ChecksService {
 
   /** Looks at one dimension, oldest first; what was taken back is left out. */
   async points(model: string, kind: string, check: string): Promise<CheckPoint[]> {
-    const points = await standingEntries(this.source, {
+    const points = await entriesInForce(this.source, {
       ...{ type: 'check', model, kind, says: { check: [check] } },
       afterMs: (await this.clock.now()) - CHART_DAYS * DAY_MS,
       newest: { count: CHART_POINTS },
@@ -129,7 +129,7 @@ export class ChecksService {
   private async summarise(): Promise<DimensionSummary[]> {
     const [dimensions, { runRules }] = await Promise.all([this.dimensions(), this.setup.factory()]);
     const sinceMs = (await this.clock.now()) - CHART_DAYS * DAY_MS;
-    const looks = await standingEntries(this.source, {
+    const looks = await entriesInForce(this.source, {
       ...{ type: 'check', afterMs: sinceMs },
       newest: { count: CHART_POINTS, ofEach: ['model', 'kind', 'check'] },
     });
@@ -157,7 +157,7 @@ export class ChecksService {
   }
 }
 
-const pointOf = ({ atMs, batch, by, body }: StandingEntry<'check'>): CheckPoint => ({
+const pointOf = ({ atMs, batch, by, body }: EntryInForce<'check'>): CheckPoint => ({
   atMs,
   batch,
   load: body.load ?? null,

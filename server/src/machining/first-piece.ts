@@ -1,12 +1,12 @@
 import { type BodyOf, type Check, judgeCheck, operationOf, type PieceState } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { Rack } from '../log/facts.service.ts';
-import { standingEntries } from '../log/standing-entries.ts';
+import { entriesInForce } from '../log/entries-in-force.ts';
 import { racksWith } from '../floor/racks-with.ts';
 
 /** Checks of a load, oldest first, without those taken back. */
 export async function checksOfLoad(manager: EntityManager, load: string): Promise<BodyOf<'check'>[]> {
-  const checks = await standingEntries(manager, { type: 'check', says: { load: [load] } });
+  const checks = await entriesInForce(manager, { type: 'check', says: { load: [load] } });
   return checks.map(({ body }) => body);
 }
 

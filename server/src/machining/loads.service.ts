@@ -13,7 +13,7 @@ import { DataSource, IsNull, MoreThanOrEqual, type EntityManager } from 'typeorm
 import type { BedRow } from '../setup/rows.ts';
 import { lockBeds } from '../setup/beds.ts';
 import { piecesIn, racksWith } from '../floor/racks-with.ts';
-import { batchesOfLoad } from '../log/standing-entries.ts';
+import { batchesOfLoad } from '../log/entries-in-force.ts';
 import { MachineCycleRow } from './rows.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import type { FilingOutcome } from '../log/filing.ts';

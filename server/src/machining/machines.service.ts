@@ -13,7 +13,7 @@ import { isOfTheValues } from '../database/failure.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { piecesIn } from '../floor/racks-with.ts';
 import { tellAll } from '../live/tell.ts';
-import { otherLoadLay } from '../log/standing-entries.ts';
+import { otherLoadLay } from '../log/entries-in-force.ts';
 import { ChangesService, type Turned } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { askOutside, hostsOf, mayAsk, OutsideTrouble } from './ask-outside.ts';

@@ -5,7 +5,7 @@ import { CutterChangeRow, CutterRow, ProgramRow } from './rows.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { loadsStarted } from '../log/standing-entries.ts';
+import { loadsStarted } from '../log/entries-in-force.ts';
 
 /** Name and revision, as it stands on the machine's screen and in the log: 'halyard-b/mill r2'. */
 export const programName = ({

@@ -1,7 +1,7 @@
 import { operationOf, type LoadMark, type Route } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import { checksAgainst } from './first-piece.ts';
-import { standingEntries } from '../log/standing-entries.ts';
+import { entriesInForce } from '../log/entries-in-force.ts';
 
 /** What a table is set up for, and whether its first piece proved it. */
 export interface SetUp {
@@ -28,7 +28,7 @@ export async function setUps(
 ): Promise<Map<string, SetUp>> {
   const found = new Map<string, SetUp>();
   for (const bed of tables) {
-    const [last] = await standingEntries(manager, {
+    const [last] = await entriesInForce(manager, {
       ...{ type: 'start', says: { load: 'something', bed: [bed] }, newest: { count: 1 } },
     });
     const load = last?.body.load;
@@ -49,7 +49,7 @@ async function unproved(
   const checks = route ? (operationOf(route, operation).checks ?? []) : [];
   const against = await checksAgainst(manager, load.code, checks);
   if (against === undefined) return null;
-  const passedBy = await standingEntries(manager, {
+  const passedBy = await entriesInForce(manager, {
     ...{ type: 'done', batch, operation, afterSeq: seq },
     ...{ says: { because: 'something' }, newest: { count: 1 } },
   });

@@ -11,7 +11,7 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RacksService } from '../floor/racks.service.ts';
-import { standingEntries } from '../log/standing-entries.ts';
+import { entriesInForce } from '../log/entries-in-force.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
@@ -122,7 +122,7 @@ export class PassportService {
 
   /** Who laid the coats of a batch, by their moment: whoever was named, or filed it. */
   private async whoCoated(batch: string): Promise<Map<number, string>> {
-    const coats = await standingEntries(this.source, { type: 'coat', batch });
+    const coats = await entriesInForce(this.source, { type: 'coat', batch });
     return new Map(coats.map(({ atMs, by, body }) => [atMs, body.who ?? by]));
   }
 }
@@ -133,7 +133,7 @@ function woodOf(
   batch: string,
   position: number,
 ): PassportWood | null {
-  const taken = blanks.filter((blank) => blank.batch === batch && blank.standing === 'taken');
+  const taken = blanks.filter((blank) => blank.batch === batch && blank.status === 'taken');
   const own = taken.filter(({ piece }) => piece === position);
   const shown = own.length > 0 ? own : taken.filter(({ piece }) => piece === undefined);
   if (shown.length === 0) return null;

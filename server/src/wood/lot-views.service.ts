@@ -114,14 +114,14 @@ export class LotViewsService {
   private async summary(state: LotState, window: MoistureWindow, nowMs: number): Promise<LotSummary> {
     const judged = await this.drying.judge(state, window);
     const { judgement, passing, readMs } = judged;
-    const standing = (which: string): number => state.boards.filter((b) => b.standing === which).length;
-    const stacked = standing('stacked');
+    const boardsWith = (which: string): number => state.boards.filter((b) => b.status === which).length;
+    const stacked = boardsWith('stacked');
     const seen = stacked > 0 ? await this.drying.ofLot(state, judged, window, nowMs) : null;
     return {
       ...{ code: state.code, species: state.species, thicknessMm: state.thicknessMm, room: state.room },
       ...{ dryness: state.dryness, receivedMs: state.receivedMs },
-      ...{ stacked, toCut: standing('to-cut'), cut: standing('cut') },
-      blanksInStock: state.blanks.filter((blank) => blank.standing === 'stock').length,
+      ...{ stacked, toCut: boardsWith('to-cut'), cut: boardsWith('cut') },
+      blanksInStock: state.blanks.filter((blank) => blank.status === 'stock').length,
       papersMissing: await this.papersMissing(state),
       verdict: judgement.verdict,
       sentence: lotSentence(state, judged, window),
@@ -208,7 +208,7 @@ export class LotViewsService {
   private async lotShifts(drifted: Drifted): Promise<ForecastShift[]> {
     const [window, nowMs] = await Promise.all([this.lots.window(), this.clock.now()]);
     const drying = (await this.lots.open()).filter(
-      (lot) => lot.room === drifted.room && lot.boards.some((board) => board.standing === 'stacked'),
+      (lot) => lot.room === drifted.room && lot.boards.some((board) => board.status === 'stacked'),
     );
     return Promise.all(
       drying.map(async (lot) => {

@@ -4,6 +4,7 @@ import {
   parseReadingsSheet,
   sheetHeadings,
   type DryingOutlook,
+  type LotAsked,
   type MoistureGate,
   type SheetColumns,
 } from '@ample-crane/core';
@@ -45,7 +46,6 @@ import {
   SheetColumnsAskedDto,
   SetWoodGateDto,
   WoodGateViewDto,
-  type LotEntryDto,
 } from './lots.dto.ts';
 import { LotViewsService } from './lot-views.service.ts';
 import { LotsService, type LotDraft } from './lots.service.ts';
@@ -256,46 +256,25 @@ function checkedGate(gate: MoistureGate): MoistureGate {
   };
 }
 
-/** A validated entry as a draft; only what its type knows is taken over. */
-function draftOf(entry: LotEntryDto): LotDraft {
-  const because = entry.because === undefined ? {} : { because: entry.because };
-  const { type, boards = [], blanks = [] } = entry;
-  switch (type) {
-    case 'papers':
-      return { type, reference: entry.reference ?? '' };
-    case 'lot-read':
-      return {
-        type,
-        meter: entry.meter ?? null,
-        woodTemperatureC: entry.woodTemperatureC ?? null,
-        depth: entry.depth ?? 'shell',
-        readings: (entry.readings ?? []).map(({ board, readingPct }) => ({
-          board: board ?? null,
-          readingPct,
-        })),
-        ...because,
-      };
-    case 'move':
-      return { type, room: entry.room ?? '' };
+/** An entry as it was asked for, as a draft: what was left out is said. */
+function draftOf(entry: LotAsked): LotDraft {
+  switch (entry.type) {
+    case 'lot-read': {
+      const { meter = null, woodTemperatureC = null, depth = 'shell', readings } = entry;
+      const told = readings.map(({ board = null, readingPct }) => ({ board, readingPct }));
+      return { ...entry, meter, woodTemperatureC, depth, readings: told };
+    }
     case 'sort':
-      return { type, boards: (entry.sorted ?? []).map((board) => ({ ...board })) };
-    case 'to-cut':
-      return { type, boards, ...because };
-    case 'cut':
-      return {
-        type,
-        board: entry.board ?? 0,
-        blanks: (entry.pieces ?? []).map((piece) => ({ ...piece })),
-        matched: entry.matched ?? false,
-        ...because,
-      };
-    case 'weigh':
-      return { type, blank: entry.blank ?? '', weightKg: entry.weightKg ?? 0 };
-    case 'give-back':
-      return { type, blanks };
-    case 'lot-scrap':
-      return { type, boards, blanks, reason: entry.reason ?? '' };
-    case 'undo':
-      return { type, ...(entry.seq === undefined ? {} : { seq: entry.seq }) };
+      return { type: 'sort', boards: entry.sorted };
+    case 'cut': {
+      const { pieces: blanks, matched = false, ...cut } = entry;
+      return { ...cut, blanks, matched };
+    }
+    case 'lot-scrap': {
+      const { boards = [], blanks = [] } = entry;
+      return { ...entry, boards, blanks };
+    }
+    default:
+      return entry;
   }
 }

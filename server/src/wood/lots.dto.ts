@@ -5,6 +5,7 @@ import {
   MOST_BOARDS,
   type Air,
   type FigureGrade,
+  type LotAsked,
   type LotJudgement,
   type LotState,
   type MoistureGate,
@@ -16,7 +17,6 @@ import {
   ArrayMinSize,
   IsArray,
   IsBoolean,
-  IsDefined,
   IsIn,
   IsInt,
   IsNumber,
@@ -28,7 +28,6 @@ import {
   Max,
   MaxLength,
   Min,
-  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { IsInstant } from '../http/instant.ts';
@@ -36,24 +35,8 @@ import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
+import { IsLotEntry } from './lot-entry.ts';
 import { AirDto, WindowDto } from './climate.dto.ts';
-
-export const LOT_ACTIONS = [
-  'papers',
-  'lot-read',
-  'move',
-  'sort',
-  'to-cut',
-  'cut',
-  'weigh',
-  'give-back',
-  'lot-scrap',
-  'undo',
-] as const;
-const needs =
-  (...types: (typeof LOT_ACTIONS)[number][]) =>
-  (entry: LotEntryDto, value?: unknown): boolean =>
-    types.includes(entry.type) || value !== undefined;
 
 /** Blanks out of one board. */
 const MOST_BLANKS = 100;
@@ -90,20 +73,6 @@ export class ReceiveLotDto extends FilingKeyDto {
   boards: NewBoardDto[];
 }
 
-export class LotReadingDto {
-  /** Left out: not told apart. */
-  @ApiPropertyOptional({ type: Number, nullable: true }) @IsOptional() @IsInt() @Min(1) board?: number | null;
-  /** As the meter shows it, %. */
-  @ApiProperty() @IsNumber() readingPct: number;
-}
-
-export class SortedBoardDto {
-  @ApiProperty() @IsInt() @Min(1) board: number;
-  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
-  @ApiPropertyOptional({ enum: FIGURE_GRADES }) @Optional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
-  @ApiPropertyOptional({ enum: WOOD_COLOURS }) @Optional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
-}
-
 export class NewBlankDto {
   /** Kind letter of what it is to become. */
   @ApiProperty() @IsString() @Matches(/^[A-Z]$/) kind: string;
@@ -137,115 +106,10 @@ export class CutListDto extends FilingKeyDto {
   cuts: BoardCutDto[];
 }
 
-export class LotEntryDto {
-  @ApiProperty({ enum: LOT_ACTIONS }) @IsIn(LOT_ACTIONS) type: (typeof LOT_ACTIONS)[number];
-
-  /** papers: their reference. */
-  @PlainText({ when: (entry: LotEntryDto, value) => needs('papers')(entry, value) })
-  reference?: string;
-
-  @ApiPropertyOptional({ type: String, nullable: true }) @IsOptional() @IsString() @Length(1, 40) meter?:
-    string | null;
-
-  @ApiPropertyOptional({ type: Number, nullable: true })
-  @IsOptional()
-  @IsNumber()
-  woodTemperatureC?: number | null;
-
-  @ApiPropertyOptional({ enum: ['shell', 'core'] }) @Optional() @IsIn(['shell', 'core']) depth?:
-    'shell' | 'core';
-
-  @ApiPropertyOptional({ type: [LotReadingDto] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('lot-read')(entry, value))
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_BOARDS)
-  @ValidateNested({ each: true })
-  @Type(() => LotReadingDto)
-  readings?: LotReadingDto[];
-
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('move')(entry, value))
-  @IsString()
-  @Length(1, 60)
-  room?: string;
-
-  @ApiPropertyOptional({ type: [SortedBoardDto] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('sort')(entry, value))
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_BOARDS)
-  @ValidateNested({ each: true })
-  @Type(() => SortedBoardDto)
-  sorted?: SortedBoardDto[];
-
-  /** to-cut and lot-scrap: numbers of the boards. */
-  @ApiPropertyOptional({ type: [Number] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('to-cut')(entry, value))
-  @IsArray()
-  @ArrayMaxSize(MOST_BOARDS)
-  @IsInt({ each: true })
-  @Min(1, { each: true })
-  boards?: number[];
-
-  /** give-back and lot-scrap: ids of the blanks. */
-  @ApiPropertyOptional({ type: [String] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('give-back')(entry, value))
-  @IsArray()
-  @ArrayMaxSize(MOST_BOARDS)
-  @IsString({ each: true })
-  @Length(1, 40, { each: true })
-  blanks?: string[];
-
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('cut')(entry, value))
-  @IsInt()
-  @Min(1)
-  board?: number;
-
-  @ApiPropertyOptional({ type: [NewBlankDto] })
-  @ValidateIf((entry: LotEntryDto, value) => needs('cut')(entry, value))
-  @IsArray()
-  @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_BLANKS)
-  @ValidateNested({ each: true })
-  @Type(() => NewBlankDto)
-  pieces?: NewBlankDto[];
-
-  /** cut: the two blanks are halves opened like a book. */
-  @ApiPropertyOptional() @Optional() @IsBoolean() matched?: boolean;
-
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('weigh')(entry, value))
-  @IsString()
-  @Length(1, 40)
-  blank?: string;
-
-  @ApiPropertyOptional()
-  @ValidateIf((entry: LotEntryDto, value) => needs('weigh')(entry, value))
-  @IsNumber()
-  weightKg?: number;
-
-  /** lot-scrap: why. */
-  @PlainText({ when: (entry: LotEntryDto, value) => needs('lot-scrap')(entry, value) })
-  reason?: string;
-
-  /** Reason for acting against the gate, or for parting a pair. */
-  @PlainText({ optional: true })
-  because?: string;
-
-  /** undo: an entry of the filing to take back; the lot's last filing when left out. */
-  @ApiPropertyOptional() @Optional() @IsInt() @Min(1) seq?: number;
-}
-
 export class FileLotDto extends FilingKeyDto {
   /** When it happened; now when left out. */
   @IsInstant({ optional: true }) happenedAt?: string;
-  @ApiProperty({ type: LotEntryDto })
-  @IsDefined()
-  @ValidateNested()
-  @Type(() => LotEntryDto)
-  entry: LotEntryDto;
+  @IsLotEntry() entry: LotAsked;
 }
 
 export class SheetColumnsDto {

@@ -26,7 +26,7 @@ import { LogService } from '../log/log.service.ts';
 import { filingMeant, logOf, writeEntries } from '../log/logged.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
 import { Refused } from '../log/refused.ts';
-import { takenBackOf } from '../log/standing-entries.ts';
+import { takenBackOf } from '../log/entries-in-force.ts';
 import { marksOf, remark } from '../log/stands.ts';
 import type { When } from '../log/work.ts';
 import { ChangesService } from '../setup/changes.service.ts';

@@ -146,6 +146,49 @@ describe('a lot from the lorry to the rack', () => {
     await filed(lot, { type: 'to-cut', boards: [1] });
   });
 
+  it('is asked as each kind of entry is: what is missing, does not belong to it or cannot be is named', async () => {
+    const lot = await receive();
+    const piece = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 25, weightKg: 1.6 };
+    const cases: [object, RegExp][] = [
+      [
+        { type: 'burn' },
+        /entry\.type must be one of the following values: papers, lot-read, move, sort, to-cut/,
+      ],
+      [
+        { type: 'move', boards: [1] },
+        /entry must have required property 'room'.*entry should not have 'boards'/,
+      ],
+      [{ type: 'sort', sorted: [{ board: 0 }] }, /entry\.sorted\.0\.board must be >= 1/],
+      [
+        { type: 'sort', sorted: [{ board: 1, grade: 'superb' }] },
+        /entry\.sorted\.0\.grade must be one of plain, some/,
+      ],
+      [
+        { type: 'cut', board: 1, pieces: [{ ...piece, kind: 'body' }] },
+        /entry\.pieces\.0\.kind must match pattern/,
+      ],
+      [
+        { type: 'cut', board: 1, pieces: [{ ...piece, weightKg: 1600 }] },
+        /entry\.pieces\.0\.weightKg must be <= 100/,
+      ],
+      [
+        { type: 'lot-scrap', boards: [1], reason: 'beetle\u0007' },
+        /entry\.reason must not hold control characters/,
+      ],
+    ];
+    for (const [entry, why] of cases) {
+      const { status, body } = await file(lot, entry);
+      expect([status, (body as { details?: string[] }).details?.join('; ')]).toEqual([
+        400,
+        expect.stringMatching(why),
+      ]);
+    }
+    // Nothing was filed; a reading of no board in particular, with nothing else said, is one.
+    expect(await filed(lot, { type: 'lot-read', readings: [{ readingPct: 7.4 }] })).toMatch(
+      /1 reading at the shell/,
+    );
+  });
+
   it('refuses what cannot be, and loses nothing', async () => {
     const lot = await receive();
     expect((await file(lot, read([[1, 140]]))).body.refused).toMatch(/140 % is no moisture/);

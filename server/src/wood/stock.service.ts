@@ -103,7 +103,7 @@ export class StockService {
       this.meters.lines(),
     ]);
     return lots.flatMap((lot) => {
-      const inStock = lot.blanks.filter((blank) => blank.standing === 'stock');
+      const inStock = lot.blanks.filter((blank) => blank.status === 'stock');
       if (inStock.length === 0) return [];
       const { readings } = judgeLot(lot, { window, lineOf: lines(lot.species) });
       return inStock.map((blank) => ({
@@ -350,7 +350,7 @@ export class StockService {
     const rows = await this.source.query<{ batch: string; blanks: string[] }[]>(
       `SELECT b->>'batch' AS batch, array_agg(b->>'id' ORDER BY b->>'id') AS blanks
          FROM lot, jsonb_array_elements(state->'blanks') AS b
-        WHERE b->>'standing' = 'taken' AND (b->>'matchedWith' IS NULL OR b->>'id' < b->>'matchedWith') GROUP BY 1`,
+        WHERE b->>'status' = 'taken' AND (b->>'matchedWith' IS NULL OR b->>'id' < b->>'matchedWith') GROUP BY 1`,
     );
     return new Map(rows.map((row) => [row.batch, row.blanks]));
   }

@@ -10,7 +10,7 @@ import { useWoodFiling } from './useWoodFiling.ts';
 export function CutForm({ lot }: { lot: LotState }) {
   const { data: setup } = useSetup();
   const { fileLot, busy, refused } = useWoodFiling();
-  const ready = lot.boards.filter((board) => board.standing === 'to-cut');
+  const ready = lot.boards.filter((board) => board.status === 'to-cut');
   const [board, setBoard] = useState('');
   const [kind, setKind] = useState('B');
   const [weights, setWeights] = useState('');

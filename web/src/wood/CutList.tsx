@@ -35,7 +35,7 @@ export function CutList(props: {
   const { perform, busy, refused } = useWoodFiling();
   const list = cutListOf({ plan, boards, sizes, thicknessMm: lot.thicknessMm });
   const ready = list.filter(({ board }) =>
-    boards.some(({ number, standing }) => number === board && standing === 'to-cut'),
+    boards.some(({ number, status }) => number === board && status === 'to-cut'),
   );
   const [typed, setTyped] = useState<Record<number, string>>({});
   const [apart, setApart] = useState<readonly number[]>([]);

@@ -34,7 +34,7 @@ function LotView({ lot, zone }: { lot: LotDetail; zone: string }) {
     sentence: lot.sentence,
     tone: toneOf(judged.judgement.verdict),
   });
-  const stacked = state.boards.some((board) => board.standing === 'stacked');
+  const stacked = state.boards.some((board) => board.status === 'stacked');
   return (
     <>
       <div className="title">
@@ -107,8 +107,8 @@ function Papers({ lot }: { lot: LotDetail }) {
 
 function markOf(lot: LotDetail, number: number): BoardMark {
   const board = lot.state.boards.find((candidate) => candidate.number === number);
-  if (!board || board.standing !== 'stacked')
-    return board && board.standing !== 'stacked' ? board.standing : 'unread';
+  if (!board || board.status !== 'stacked')
+    return board && board.status !== 'stacked' ? board.status : 'unread';
   if (lot.judged.failing.includes(number)) return 'fail';
   return lot.judged.passing.includes(number) ? 'pass' : 'unread';
 }
@@ -126,7 +126,7 @@ function Boards({ lot }: { lot: LotDetail }) {
       mark: markOf(lot, number),
     }))
     .toSorted((a, b) => rank(a) - rank(b) || (a.valuePct ?? 99) - (b.valuePct ?? 99) || a.number - b.number);
-  const stacked = state.boards.filter((board) => board.standing === 'stacked').map(({ number }) => number);
+  const stacked = state.boards.filter((board) => board.status === 'stacked').map(({ number }) => number);
   const { passing } = judged;
   const sendToCut = (which: number[], reason?: string) =>
     void fileLot(state.code, { type: 'to-cut', boards: which, ...(reason ? { because: reason } : {}) });
@@ -181,7 +181,7 @@ function Boards({ lot }: { lot: LotDetail }) {
         </p>
       ))}
       <Refused words={refused} />
-      {state.boards.some((board) => board.standing === 'to-cut') && <CutForm lot={state} />}
+      {state.boards.some((board) => board.status === 'to-cut') && <CutForm lot={state} />}
     </section>
   );
 }
@@ -199,8 +199,7 @@ function Blanks({ lot }: { lot: LotDetail }) {
       <h2>
         Blanks{' '}
         <span className="quiet smallhead">
-          {state.blanks.filter((blank) => blank.standing === 'stock').length} in stock of{' '}
-          {state.blanks.length}
+          {state.blanks.filter((blank) => blank.status === 'stock').length} in stock of {state.blanks.length}
         </span>
       </h2>
       <div style={{ maxHeight: 320, overflow: 'auto' }}>
@@ -224,7 +223,7 @@ function Blanks({ lot }: { lot: LotDetail }) {
                 <td>{blankMoisturePct(judged.readings, blank.board)?.toFixed(1) ?? '–'} %</td>
                 <td>{blank.matchedWith ?? ''}</td>
                 <td>
-                  {blank.standing === 'taken' ? (
+                  {blank.status === 'taken' ? (
                     <>
                       <Link to={`/batch/${blank.batch ?? ''}`}>{blank.batch}</Link>{' '}
                       <button
@@ -236,7 +235,7 @@ function Blanks({ lot }: { lot: LotDetail }) {
                         Give back
                       </button>
                     </>
-                  ) : blank.standing === 'stock' ? (
+                  ) : blank.status === 'stock' ? (
                     'in stock'
                   ) : (
                     'scrapped'

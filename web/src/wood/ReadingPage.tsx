@@ -56,7 +56,7 @@ function LotReading({ code }: { code: string }) {
       lot
         ? {
             ...{ code, what: 'board', species: lot.state.species, window: lot.drying.window },
-            numbers: lot.state.boards.filter((b) => b.standing === 'stacked').map((b) => b.number),
+            numbers: lot.state.boards.filter((b) => b.status === 'stacked').map((b) => b.number),
             readNext: lot.judged.readNext,
             ...{ before: asTaken(lot.judged.readings), nowMs: lot.drying.nowMs },
           }

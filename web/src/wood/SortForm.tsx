@@ -23,11 +23,10 @@ export function SortForm({ lot }: { lot: LotState }) {
   const [colour, setColour] = useState<WoodColour | typeof KEEP>(KEEP);
   const [reason, setReason] = useState('');
   const board = lot.boards.find(
-    ({ number, standing }) =>
-      String(number) === what.trim() && (standing === 'stacked' || standing === 'to-cut'),
+    ({ number, status }) => String(number) === what.trim() && (status === 'stacked' || status === 'to-cut'),
   );
   const blank = lot.blanks.find(
-    ({ id, standing }) => standing === 'stock' && (id === what.trim() || id.endsWith(`/${what.trim()}`)),
+    ({ id, status }) => status === 'stock' && (id === what.trim() || id.endsWith(`/${what.trim()}`)),
   );
   const kg = typedNumber(weight);
   const clear = (): void => {

@@ -50,7 +50,7 @@ export default function YieldPage() {
     () =>
       source === TYPED || !lot
         ? null
-        : lot.state.boards.filter(({ standing }) => standing === 'stacked' || standing === 'to-cut'),
+        : lot.state.boards.filter(({ status }) => status === 'stacked' || status === 'to-cut'),
     [source, lot],
   );
   const boards = useMemo<BoardSize[]>(

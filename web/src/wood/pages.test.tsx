@@ -335,8 +335,8 @@ describe('a board that is cut', () => {
   const lot = {
     ...{ code: 'W-74', species: 'white ash', thicknessMm: 45, blanks: [] },
     boards: [
-      { number: 1, standing: 'stacked', lengthMm: 2400, widthMm: 180 },
-      { number: 2, standing: 'to-cut', lengthMm: 2400, widthMm: 180 },
+      { number: 1, status: 'stacked', lengthMm: 2400, widthMm: 180 },
+      { number: 2, status: 'to-cut', lengthMm: 2400, widthMm: 180 },
     ],
   } as unknown as LotState;
 
@@ -365,7 +365,7 @@ describe('a board that is cut', () => {
   });
 
   it('is none where no board may be cut yet', async () => {
-    const dry = { ...lot, boards: lot.boards.filter(({ standing }) => standing === 'stacked') };
+    const dry = { ...lot, boards: lot.boards.filter(({ status }) => status === 'stacked') };
     openPage(<CutForm lot={dry} />, around);
     await waitFor(() => expect(globalThis.fetch).toHaveBeenCalled());
     expect(screen.queryByRole('form')).not.toBeInTheDocument();

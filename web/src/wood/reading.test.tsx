@@ -7,8 +7,8 @@ import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 import type { Meter } from './queries.ts';
 import ReadingPage from './ReadingPage.tsx';
 
-const board = (number: number, standing: 'stacked' | 'cut' = 'stacked') => ({
-  ...{ number, standing, lengthMm: 2400, widthMm: 180, weightKg: null, grade: null },
+const board = (number: number, status: 'stacked' | 'cut' = 'stacked') => ({
+  ...{ number, status, lengthMm: 2400, widthMm: 180, weightKg: null, grade: null },
 });
 const lot = (boards = [board(1), board(2), board(3), board(4, 'cut')]) => ({
   state: {

@@ -2,7 +2,7 @@ import { useCallback } from 'react';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { filedWords, usePerform, type Performing } from '../shared/usePerform.ts';
 
-export type LotEntryDraft = Schemas['LotEntryDto'];
+export type LotEntryDraft = Schemas['FileLotDto']['entry'];
 
 export interface WoodFiling extends Performing {
   fileLot: (lot: string, entry: LotEntryDraft) => Promise<Schemas['FiledDto'] | null>;

@@ -27,8 +27,8 @@ describe('the room of a lot (small: the gauge and the words tell of one moment)'
 });
 
 describe('the cut list (11.11)', () => {
-  const board = (number: number, standing: 'to-cut' | 'stacked') => ({
-    ...{ number, standing, lengthMm: 1200, widthMm: 200, weightKg: 6, grade: null },
+  const board = (number: number, status: 'to-cut' | 'stacked') => ({
+    ...{ number, status, lengthMm: 1200, widthMm: 200, weightKg: 6, grade: null },
   });
   const boards = [board(1, 'to-cut'), board(2, 'to-cut'), board(3, 'stacked')];
   const lot = { code: 'W-7', thicknessMm: 50, boards, blanks: [] } as unknown as LotState;

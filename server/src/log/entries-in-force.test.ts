@@ -1,13 +1,7 @@
 import { DataSource } from 'typeorm';
 import { HOUR_MS } from '@ample-crane/core';
 import { Works } from '../testing/works.ts';
-import {
-  batchesOfLoad,
-  lastFiling,
-  loadsStarted,
-  otherLoadLay,
-  standingEntries,
-} from './standing-entries.ts';
+import { batchesOfLoad, lastFiling, loadsStarted, otherLoadLay, entriesInForce } from './entries-in-force.ts';
 
 let works: Works;
 let db: DataSource;
@@ -37,7 +31,7 @@ describe('what the log is asked', () => {
     }
     await works.said(`${rack} check pocket-depth 16`);
     await works.said(`${rack} undo`);
-    const checks = await standingEntries(db, { type: 'check', batch: rack });
+    const checks = await entriesInForce(db, { type: 'check', batch: rack });
     // The depth was taken back.
     expect(checks.map(({ body }) => body.values)).toEqual([
       [56.01, 56.01],
@@ -66,7 +60,7 @@ describe('what the log is asked', () => {
     }
     const [first = '', second = ''] = racks;
     const depths = (wanted: object) =>
-      standingEntries(db, { type: 'check', says: { check: ['pocket-depth'] }, ...wanted }).then((entries) =>
+      entriesInForce(db, { type: 'check', says: { check: ['pocket-depth'] }, ...wanted }).then((entries) =>
         entries.map(({ batch, body }) => `${batch} ${body.values.join()}`),
       );
     const newest = (count: number) => ({ newest: { count } });
@@ -75,17 +69,17 @@ describe('what the log is asked', () => {
     expect(await depths({ batch: first, ...newest(1) })).toEqual([`${first} 16.1`]);
     expect(await depths({ afterMs: works.time.nowMs - HOUR_MS / 2 })).toEqual([`${second} 16.1`]);
     expect(await depths({ model: 'Halyard' })).toEqual([]);
-    const [{ seq: firstSeq = 0 } = {}] = await standingEntries(db, { type: 'check', batch: second });
+    const [{ seq: firstSeq = 0 } = {}] = await entriesInForce(db, { type: 'check', batch: second });
     expect(await depths({ batch: second, afterSeq: firstSeq })).toEqual([`${second} 16.1`]);
-    const ofEach = await standingEntries(db, {
+    const ofEach = await entriesInForce(db, {
       ...{ type: 'check', batch: second, newest: { count: 1, ofEach: ['check'] } },
     });
     expect(ofEach.map(({ body }) => body.check)).toEqual(['pocket-depth', 'body-thickness']);
     // Something was said under a key, whatever it was.
     expect(
-      await standingEntries(db, { type: 'start', batch: second, says: { because: 'something' } }),
+      await entriesInForce(db, { type: 'start', batch: second, says: { because: 'something' } }),
     ).toHaveLength(1);
-    expect(await standingEntries(db, { type: 'start', batch: second, says: { who: 'something' } })).toEqual(
+    expect(await entriesInForce(db, { type: 'start', batch: second, says: { who: 'something' } })).toEqual(
       [],
     );
   });
@@ -103,7 +97,7 @@ describe('what the log is asked', () => {
     const code = load?.code ?? '';
     expect(await batchesOfLoad(db, code)).toEqual([rack]);
     expect(await batchesOfLoad(db, 'L-99999')).toEqual([]);
-    const [start] = await standingEntries(db, { type: 'start', batch: rack });
+    const [start] = await entriesInForce(db, { type: 'start', batch: rack });
     const bed = start?.body.bed ?? '';
     works.later(2);
     await works.measureLoads();

@@ -6,7 +6,7 @@ import { STANDS } from './stands.ts';
 export type Asks = Pick<EntityManager, 'query'>;
 
 /** An entry of a batch that no correction has taken back. */
-export interface StandingEntry<T extends EntryType> {
+export interface EntryInForce<T extends EntryType> {
   batch: string;
   /** Of its batch. */
   model: string;
@@ -43,11 +43,11 @@ export interface EntriesWanted<T extends EntryType> {
   newest?: { count: number; ofEach?: readonly (keyof typeof EACH)[] };
 }
 
-/** Entries that stand, in the order in which they happened. */
-export async function standingEntries<T extends EntryType>(
+/** Entries in force, in the order in which they happened. */
+export async function entriesInForce<T extends EntryType>(
   db: Asks,
   wanted: EntriesWanted<T>,
-): Promise<StandingEntry<T>[]> {
+): Promise<EntryInForce<T>[]> {
   const values: unknown[] = [];
   const value = (one: unknown): string => `$${values.push(one)}`;
   const conditions = [
@@ -80,13 +80,16 @@ export async function standingEntries<T extends EntryType>(
           ORDER BY happened_at, id`,
     values,
   );
-  return rows.map(({ person, happened_at, ...entry }) => ({
+  return rows.map(({ id: _id, back: _back, person, happened_at, ...entry }) => ({
     ...entry,
     ...{ by: person, atMs: happened_at.getTime() },
   }));
 }
 
-interface EntryColumns<T extends EntryType> extends Omit<StandingEntry<T>, 'by' | 'atMs'> {
+interface EntryColumns<T extends EntryType> extends Omit<EntryInForce<T>, 'by' | 'atMs'> {
+  id: string;
+  /** How many newer ones of its like there are, and itself. */
+  back?: string;
   person: string;
   happened_at: Date;
 }
