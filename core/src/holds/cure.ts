@@ -186,11 +186,30 @@ function clockJudgement(rule: CureRule, room: string, context: HoldContext): Hol
   return {
     over,
     progress: Math.min(1, gathered / needed),
-    sentence: over
-      ? `Ready to ${rule.until}: all ${h(needed)} reference hours reached${beyond(gathered - needed)}.${bridge}`
-      : `Wait to ${rule.until}: ${h(gathered)} of ${h(needed)} reference hours, ${spanWords(needed - gathered)} at 21 °C to go.${bridge}`,
+    ...(over
+      ? said(
+          `Ready to ${rule.until}`,
+          `all ${h(needed)} reference hours reached${beyond(gathered - needed)}.${bridge}`,
+        )
+      : said(
+          `Wait to ${rule.until}`,
+          `${h(gathered)} of ${h(needed)} reference hours, ${spanWords(needed - gathered)} at 21 °C to go.${bridge}`,
+        )),
   };
 }
+
+/** What is waited for, and what is to be said of it. */
+const said = (what: string, detail: string): Pick<HoldJudgement, 'sentence' | 'detail'> => ({
+  sentence: `${what}: ${detail}`,
+  detail,
+});
+
+/** A judgement with one more thing said. */
+const andSaid = (judgement: HoldJudgement, words: string): HoldJudgement => ({
+  ...judgement,
+  sentence: `${judgement.sentence} ${words}`,
+  ...(judgement.detail === undefined ? {} : { detail: `${judgement.detail} ${words}` }),
+});
 
 const beyond = (hours: number): string => (hours >= 1 ? `, and ${h(hours)} more` : '');
 
@@ -203,7 +222,7 @@ function judge(rule: CureRule, room: string, context: HoldContext): HoldJudgemen
     return {
       ...clock,
       over: false,
-      sentence: `Wait to ${until}: the last mark test failed, whatever the clock says.`,
+      ...said(`Wait to ${until}`, 'the last mark test failed, whatever the clock says.'),
     };
   const panel = lastPanel(rule, context);
   const left = panel ? (panel.curedMs - context.atMs) / HOUR_MS : 0;
@@ -211,16 +230,15 @@ function judge(rule: CureRule, room: string, context: HoldContext): HoldJudgemen
     return {
       ...clock,
       over: false,
-      sentence: `Wait to ${until}: by its weighings test panel ${panel.code} is cured in ${spanWords(left)}, later than the clock says.`,
+      ...said(
+        `Wait to ${until}`,
+        `by its weighings test panel ${panel.code} is cured in ${spanWords(left)}, later than the clock says.`,
+      ),
     };
-  if (!clock.over && mark)
-    return { ...clock, sentence: `${clock.sentence} A mark test passed, but the clock is later and holds.` };
+  if (!clock.over && mark) return andSaid(clock, 'A mark test passed, but the clock is later and holds.');
   if (!clock.over && panel && left <= 0)
-    return {
-      ...clock,
-      sentence: `${clock.sentence} Test panel ${panel.code} is cured, but the clock is later and holds.`,
-    };
-  return mark && clock.over ? { ...clock, sentence: `${clock.sentence} The mark test passed.` } : clock;
+    return andSaid(clock, `Test panel ${panel.code} is cured, but the clock is later and holds.`);
+  return mark && clock.over ? andSaid(clock, 'The mark test passed.') : clock;
 }
 
 /** The later of clock and panel; a film whose mark failed has no date once both are past. */

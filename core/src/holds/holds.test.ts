@@ -105,6 +105,7 @@ describe('where the evidence of a cure disagrees, the later one holds', () => {
     expect(isOver(rule, at(80, { panels }))).toMatchObject({
       over: false,
       sentence: 'Wait to buff: by its weighings test panel TP-4 is cured in 10 h, later than the clock says.',
+      detail: 'by its weighings test panel TP-4 is cured in 10 h, later than the clock says.',
     });
     expect(forecastEnd(rule, at(80, { panels })).endMs).toBe(hoursIn(90));
     expect(isOver(rule, at(91, { panels })).over).toBe(true);

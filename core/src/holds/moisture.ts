@@ -72,6 +72,7 @@ export const moisture: HoldRuleKind<MoistureRule> = {
     return {
       over,
       sentence: gateSentence(judgement, window),
+      ...(judgement.verdict === 'reject' ? { rejected: true } : {}),
       progress: over ? 1 : judgement.count === 0 ? 0 : 1 / (1 + excess),
     };
   },

@@ -41,6 +41,10 @@ export interface HoldJudgement {
   over: boolean;
   /** One sentence with its numbers. */
   sentence: string;
+  /** The same without what is waited for, for where that is said already; left out: the sentence says nothing of it. */
+  detail?: string;
+  /** Waiting does not help: what was found has to be put right. */
+  rejected?: true;
   /** 0…1. */
   progress: number;
 }

@@ -40,7 +40,8 @@ export const settle: HoldRuleKind<SettleRule> = {
       };
     }
     const told = [...driftsOf(rule, before, after), ...outsideOf(rule, after)];
-    if (told.length > 0) return { over: false, progress, sentence: `Back to set-up: ${told.join('; ')}.` };
+    if (told.length > 0)
+      return { over: false, progress, rejected: true, sentence: `Back to set-up: ${told.join('; ')}.` };
     if (!before)
       return {
         over: true,

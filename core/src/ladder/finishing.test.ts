@@ -109,9 +109,12 @@ describe('coats by a recipe', () => {
     const late = (hour: number): string | undefined =>
       recoatAgainst({ state: satined.state, positions: [1], atMs: hoursIn(hour), climateOf: () => steady });
     expect(late(29)).toBeUndefined();
+    expect(satined.views(29)[0]).toMatchObject({ next: 'coat', ready: true, scuffFirst: false });
     expect(late(32)).toBe('the recoat window of I-7/01 closed 2 h at 21 °C ago: scuff it first');
+    expect(satined.views(32)[0]).toMatchObject({ next: 'coat', ready: false, scuffFirst: true });
     satined.must(32, { type: 'sand', scuff: true });
     expect(late(32)).toBeUndefined();
+    expect(satined.views(32)[0]).toMatchObject({ ready: true, scuffFirst: false });
   });
 });
 

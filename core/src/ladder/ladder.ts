@@ -82,6 +82,8 @@ export interface FinishView {
   highMs: number | null;
   /** When the recoat window closes; null: it does not. */
   closesMs: number | null;
+  /** The recoat window has closed: the next coat wants a scuff before it. */
+  scuffFirst: boolean;
   /** What moved the date since yesterday; null: nothing worth saying. */
   moved: Moved | null;
   /** Readings that came late made the clock count anew. */
@@ -206,6 +208,7 @@ function sightOf(question: Question, group: Group): FinishView {
           needs: operation.mode === 'attended' && operation.ableOnly ? operation.skill : null,
         }
       : null,
+    scuffFirst: false,
     ...outlookOf(question, group, operation, layers, due ? { number: on + 1, asked: asked.length } : null),
   };
 }
@@ -239,7 +242,8 @@ function rungView(
 type Outlook = Pick<
   FinishView,
   'next' | 'ready' | 'title' | 'detail' | 'fromMs' | 'lowMs' | 'highMs' | 'closesMs' | 'moved'
->;
+> &
+  Partial<Pick<FinishView, 'scuffFirst'>>;
 const NO_DATE = { fromMs: null, lowMs: null, highMs: null, closesMs: null, moved: null };
 
 function outlookOf(
@@ -265,6 +269,8 @@ function outlookOf(
   };
 }
 
+const sentenceCase = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 const VERB: Record<Until, string> = { recoat: 'Recoat', sand: 'Sand', buff: 'Buff' };
 
 function heldOutlook(question: Question, group: Group, operation: HoldOperation): Outlook {
@@ -288,9 +294,7 @@ function heldOutlook(question: Question, group: Group, operation: HoldOperation)
     ready: judged.over,
     title: `${verb}${when}`,
     // The title says what it waits for already.
-    detail: judged.sentence
-      .replace(/^(Wait|Ready) to \w+: /, '')
-      .replace(/^\w/, (first) => first.toUpperCase()),
+    detail: sentenceCase(judged.detail ?? judged.sentence),
     fromMs: endMs,
     lowMs,
     highMs,
@@ -346,6 +350,7 @@ function coatOutlook(
     return {
       ...open,
       ready: false,
+      scuffFirst: true,
       title: 'Scuff, then the next coat',
       detail: `${which}; its recoat window closed ${(-closesInHours).toFixed(1)} reference hours ago.`,
     };

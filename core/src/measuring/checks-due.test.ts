@@ -186,15 +186,16 @@ describe('settling judges absolute limits as well as drift, piece by piece (11.4
     expect(judged([1.7, 1.8, 1.75], [1.9, 1.6, 1.75]).sentence).toBe(
       'Back to set-up: /1 moved +0.20 mm, limit 0.10; /2 moved −0.20 mm, limit 0.10.',
     );
-    expect(judged([1.98, 1.8, 1.75], [2.05, 1.8, 1.75]).sentence).toBe(
-      'Back to set-up: action of /1 is 2.05 mm, limits 1.50–2.00.',
-    );
+    expect(judged([1.98, 1.8, 1.75], [2.05, 1.8, 1.75])).toMatchObject({
+      sentence: 'Back to set-up: action of /1 is 2.05 mm, limits 1.50–2.00.',
+      rejected: true,
+    });
     expect(judged([1.7, 1.8, 1.75], [1.72, 1.81, 1.8])).toMatchObject({ over: true });
   });
 
   it('and asks for those nobody measured again', () => {
-    expect(judged([1.7, 1.8, 1.75], [1.72, 1.81]).sentence).toMatch(
-      /^Measure again: .* the action of \/3 is not yet/,
-    );
+    const again = judged([1.7, 1.8, 1.75], [1.72, 1.81]);
+    expect(again.sentence).toMatch(/^Measure again: .* the action of \/3 is not yet/);
+    expect(again).not.toHaveProperty('rejected');
   });
 });

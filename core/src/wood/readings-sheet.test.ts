@@ -41,7 +41,9 @@ describe('a sheet of readings', () => {
   });
 
   it('says what is missing when no column holds readings', () => {
-    expect(parse('colour,grade\nred,A').problems[0]?.message).toMatch(/no column of readings/);
+    const [problem] = parse('colour,grade\nred,A').problems;
+    expect(problem).toMatchObject({ code: 'no-readings-column' });
+    expect(problem?.message).toMatch(/no column of readings/);
     expect(parse('  ').problems[0]?.message).toBe('the sheet is empty');
   });
 

@@ -14,6 +14,8 @@ export interface SheetProblem {
   row: number;
   /** Heading of the column, or its number. */
   column: string;
+  /** What a program may act on; left out: the row or cell is wrong, and only a person can tell. */
+  code?: 'no-readings-column';
   message: string;
 }
 
@@ -143,7 +145,7 @@ function headingOf(cells: string[]): { columns: Columns } | { problem: SheetProb
   if (reading === null && !names.some((name) => /^[a-z%#°][a-z_ %#°]*$/.test(name))) return undefined;
   if (reading === null) {
     const message = `no column of readings: name one 'reading' (found: ${cells.join(', ')})`;
-    return { problem: { row: 1, column: '1', message } };
+    return { problem: { row: 1, column: '1', code: 'no-readings-column', message } };
   }
   return {
     columns: { position: find(POSITION_NAMES), reading, temperature: find(TEMPERATURE_NAMES), names: cells },

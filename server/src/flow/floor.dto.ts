@@ -54,6 +54,8 @@ export class LastFilingDto {
   @ApiProperty() sentence: string;
   @ApiProperty() filedMs: number;
   @ApiProperty() by: string;
+  /** It took others back: that is not taken back again. */
+  @ApiProperty() correction: boolean;
 }
 
 /** An open rack by its name. */

@@ -108,9 +108,13 @@ describe('what the log is asked', () => {
     expect(await otherLoadLay(db, { bed, load: 'L-99999', atMs: works.time.nowMs })).toBe(false);
 
     const sentence = await works.said(`${rack} body mill hold dust on the face`);
-    expect(await lastFiling(db)).toMatchObject({ batch: rack, sentence, by: 'ostrander' });
+    expect(await lastFiling(db)).toMatchObject({
+      ...{ batch: rack, sentence, by: 'ostrander' },
+      correction: false,
+    });
     // A start that is taken back was no load; that there was one is still known.
     await works.said(`${rack} undo`);
+    expect(await lastFiling(db)).toMatchObject({ batch: rack, correction: true });
     await works.said(`${rack} undo`);
     await works.said(`${rack} body mill start ${because}`);
     const again = (await loadsStarted(db, { afterMs: beganMs })).at(-1)?.code ?? '';

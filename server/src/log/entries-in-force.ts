@@ -174,11 +174,13 @@ export interface LastFiling {
   sentence: string;
   by: string;
   filedMs: number;
+  /** It took others back. */
+  correction: boolean;
 }
 
 export async function lastFiling(db: Asks): Promise<LastFiling | null> {
   const [row] = await db.query<(Omit<LastFiling, 'filedMs'> & { filed_at: Date })[]>(
-    `SELECT f.key, e.batch, f.result ->> 'sentence' AS sentence, f.person AS by, f.filed_at
+    `SELECT f.key, e.batch, f.result ->> 'sentence' AS sentence, f.person AS by, f.filed_at, e.type = 'undo' AS correction
        FROM filing f JOIN log_entry e ON e.filing_key = f.key ORDER BY e.id DESC LIMIT 1`,
   );
   if (!row) return null;

@@ -116,6 +116,7 @@ export class HoldsService {
         word: 'held',
         over: false,
         sentence,
+        rejected: false,
         progress: 0,
       };
       return { dto, view: sightOf(dto, { failed: false, passing: [] }) };
@@ -128,9 +129,10 @@ export class HoldsService {
       panels: panels.get(state.code) ?? [],
     };
     const cured = rule.rule === 'cure' ? cureView(rule, operation.room, context) : undefined;
+    const { over, sentence, rejected = false, progress } = isOver(operation, context);
     const dto: HoldDto = {
       ...common,
-      ...isOver(operation, context),
+      ...{ over, sentence, rejected, progress },
       ...forecastEnd(operation, context),
       rule: rule.rule,
       word: rule.word,

@@ -24,6 +24,8 @@ export class HoldDto {
   @ApiProperty({ type: [Number] }) positions: number[];
   @ApiProperty() over: boolean;
   @ApiProperty() sentence: string;
+  /** Waiting does not help: what was found has to be put right. */
+  @ApiProperty() rejected: boolean;
   /** 0…1. */
   @ApiProperty() progress: number;
   @ApiProperty({ type: Number, ...nullable }) endMs: number | null;

@@ -47,6 +47,7 @@ export interface LotSummary {
 
 export interface LotEntryView {
   seq: number;
+  type: LotBody['type'];
   atMs: number;
   by: string;
   byName: string;
@@ -158,7 +159,7 @@ export class LotViewsService {
       drying: await this.drying.ofLot(state, judged, window, nowMs),
       entries: log
         .map(({ seq, atMs, by, body }) => ({
-          ...{ seq, atMs, by, words: lotWords(body), voided: voided.has(seq) },
+          ...{ seq, type: body.type, atMs, by, words: lotWords(body), voided: voided.has(seq) },
           byName: people.find((person) => person.code === by)?.name ?? by,
         }))
         .reverse(),

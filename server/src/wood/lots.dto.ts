@@ -222,6 +222,8 @@ export class DryingDto {
 
 export class LotEntryViewDto {
   @ApiProperty() seq: number;
+  /** Kind of entry: 'undo' takes back. */
+  @ApiProperty() type: string;
   @ApiProperty() atMs: number;
   @ApiProperty() by: string;
   @ApiProperty() byName: string;
@@ -243,6 +245,7 @@ export class LotDto {
 export class LotSheetProblemDto {
   @ApiProperty() row: number;
   @ApiProperty() column: string;
+  @ApiPropertyOptional({ enum: ['no-readings-column'] }) code?: 'no-readings-column';
   @ApiProperty() message: string;
 }
 

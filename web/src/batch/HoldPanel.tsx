@@ -48,11 +48,8 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
 
 function toneOf(hold: Hold): VerdictTone {
   if (hold.over) return 'good';
-  return hold.sentence.startsWith('Reject') || hold.sentence.startsWith('Back')
-    ? 'bad'
-    : hold.rule === 'called'
-      ? 'wait'
-      : 'hold';
+  if (hold.rejected) return 'bad';
+  return hold.rule === 'called' ? 'wait' : 'hold';
 }
 
 function forecastWords(hold: Hold, say: (ms: number) => string): string {

@@ -18,7 +18,14 @@ const late: Rack = { ...waiting[0]!, state: { ...waiting[0]!.state, dueMs: NOW -
 function resting(code: string, hours: number): Rack {
   const hold: Rack['holds'][number] = {
     ...{ operation: 'rest', operationName: 'Body rest', rule: 'elapsed', word: 'rest', sinceMs: NOW - HOUR },
-    ...{ positions: [1], over: false, sentence: 'it rests', progress: 0.5, endMs: NOW + hours * HOUR },
+    ...{
+      positions: [1],
+      over: false,
+      sentence: 'it rests',
+      rejected: false,
+      progress: 0.5,
+      endMs: NOW + hours * HOUR,
+    },
     ...{ lowMs: null, highMs: null, curedHours: null, neededHours: null },
   };
   return batch(code, [piece(1, { operation: 'rest', standing: 'onHold' })], { holds: [hold] });

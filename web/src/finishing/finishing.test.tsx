@@ -21,7 +21,7 @@ const view = (change: Partial<FinishView>): FinishView => ({
     detail: '',
   },
   ...{ fromMs: NOW + 40 * HOUR, lowMs: null, highMs: null, closesMs: null, moved: null, recomputed: null },
-  ...{ bridgedHours: 0, sanding: null, coat: null },
+  ...{ bridgedHours: 0, sanding: null, coat: null, scuffFirst: false },
   ...change,
 });
 const rack = (batch: string, views: FinishView[], panels: FinishRack['panels'] = []): FinishRack => ({
@@ -105,7 +105,7 @@ describe('the ready list', () => {
       label: 'Log coat 1',
     });
     expect(deed(coating({ ready: false, title: 'Next coat from Tue 16:00' }))).toBeNull();
-    expect(deed(coating({ ready: false, title: 'Scuff, then the next coat' }))).toMatchObject({
+    expect(deed(coating({ ready: false, scuffFirst: true }))).toMatchObject({
       entry: { type: 'sand', scuff: true },
     });
   });

@@ -122,8 +122,7 @@ export function deedOf({ view }: Pick<Line, 'view'>, skills: readonly string[] =
         label: `Log coat ${view.coat.number}`,
         entry: { type: 'coat', ...here, number: view.coat.number },
       };
-    if (view.title.startsWith('Scuff'))
-      return { label: 'Note the scuff', entry: { type: 'sand', ...here, scuff: true } };
+    if (view.scuffFirst) return { label: 'Note the scuff', entry: { type: 'sand', ...here, scuff: true } };
   }
   return null;
 }

@@ -17,6 +17,7 @@ const floor = {
     sentence: 'B-217: 3 readings',
     filedMs: NOW,
     by: 'ostrander',
+    correction: false,
   },
 };
 

@@ -8,6 +8,7 @@ import { usePerson } from '../shared/person.ts';
 import { previewLine, racksOf, type Preview } from './preview.ts';
 import { useFiling, type FilingNews } from '../shared/useFiling.ts';
 import { sayHour } from '../shared/time.ts';
+import { saysUndo } from '../shared/says-undo.ts';
 
 export const LOG_INPUT = 'log-line';
 
@@ -47,7 +48,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
   /** What one's own last filing is, is known now: later, out of the outbox, it would be another. */
   const undoLast = async (): Promise<boolean> => {
     const waiting = kept.findLast((one) => one.by === by && one.refused === null && !isCorrection(one));
-    const filing = waiting?.key ?? (last?.by === by && !isCorrected(last) ? last.key : undefined);
+    const filing = waiting?.key ?? (last?.by === by && !last.correction ? last.key : undefined);
     return filing === undefined ? file('undo', by) : takeBack(filing, by);
   };
   const keyed = (event: KeyboardEvent): void => {
@@ -125,10 +126,9 @@ type LastFiling = NonNullable<Floor['lastFiling']>;
 const isShown = (news: FilingNews, typed: string): boolean =>
   typed === '' || typed === news.line || (news.line === undefined && news.tone !== 'good');
 
-const isCorrected = ({ sentence }: LastFiling): boolean => sentence.startsWith('Corrected');
 const isBareUndo = (line: string): boolean => /^undo$/i.test(line.trim());
 const isCorrection = ({ path, body }: Kept): boolean =>
-  path === '/api/log/take-back' || (typeof body.line === 'string' && /\bundo\b/i.test(body.line));
+  path === '/api/log/take-back' || (typeof body.line === 'string' && saysUndo(body.line));
 
 /** What this browser keeps, and the way to it. */
 function KeptHere({ kept }: { kept: readonly Kept[] }) {
@@ -168,7 +168,7 @@ function Last(props: {
       <span className="quiet-last">
         last {sayHour(last.filedMs, zone)}: {last.sentence}
       </span>
-      {last.by === by && last.key !== asked && !isCorrected(last) && (
+      {last.by === by && last.key !== asked && !last.correction && (
         <button
           type="button"
           className="plainbutton"

@@ -7,6 +7,7 @@ import { changedOn, everything, fetchAgain, type Stale } from '../api/news.ts';
 import { theOutbox } from '../outbox/browser.ts';
 import type { News } from '../outbox/outbox.ts';
 import type { Kept } from '../outbox/store.ts';
+import { saysUndo } from './says-undo.ts';
 
 export interface FilingNews {
   tone: 'good' | 'refused' | 'unfinished';
@@ -77,7 +78,8 @@ export function useFilingState(): Filing {
         }
         setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
         const { sentence, filedMs, entries } = first;
-        setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '' });
+        const correction = line === undefined || saysUndo(line);
+        setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '', correction });
         refresh(changedOn(entries.map(({ batch }) => batch)));
         return true;
       } catch (problem) {

@@ -21,7 +21,15 @@ const route: Route = {
 export const view = (change: Partial<FinishView> = {}): FinishView => ({
   ...{ operation: 'clear', operationName: 'Clear coats', station: 'clear', standing: 'waiting' },
   ...{ positions: [1, 2, 3], rungs: [], buildUm: 40, buildSdUm: 3, next: 'coat', ready: true },
-  ...{ title: 'Next coat now', detail: '', fromMs: NOW, lowMs: null, highMs: null, closesMs: null },
+  ...{
+    title: 'Next coat now',
+    detail: '',
+    fromMs: NOW,
+    lowMs: null,
+    highMs: null,
+    closesMs: null,
+    scuffFirst: false,
+  },
   ...{ moved: null, recomputed: null, bridgedHours: 0, sanding: null },
   coat: { number: 2, of: 4, step: clear.key, needs: null },
   ...(change as object),

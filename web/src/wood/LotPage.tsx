@@ -279,7 +279,7 @@ function Move({ lot }: { lot: LotDetail }) {
 function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
   const { fileLot, busy, refused } = useWoodFiling();
   const { entries, drying, state } = lot;
-  const last = entries.find(({ voided, words }) => !voided && !words.startsWith('took back'));
+  const last = entries.find(({ voided, type }) => !voided && type !== 'undo');
   return (
     <section className="panel" aria-label="What was done">
       <div className="row" style={{ justifyContent: 'space-between' }}>

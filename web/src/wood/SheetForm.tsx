@@ -30,8 +30,7 @@ export function SheetForm(props: {
       sheet.trim() === '' ? null : parseReadingsSheet(sheet, { quantity, ...(columns ? { columns } : {}) }),
     [sheet, quantity, columns],
   );
-  const unnamed =
-    parsed?.problems.some(({ message }) => message.startsWith('no column of readings')) ?? false;
+  const unnamed = parsed?.problems.some(({ code }) => code === 'no-readings-column') ?? false;
   const key = headings.join('\n');
   useEffect(() => {
     if (!unnamed) return;

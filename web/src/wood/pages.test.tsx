@@ -294,6 +294,7 @@ describe('stock', () => {
           operationName: 'Body rest',
           rule: 'moisture',
           word: 'dry',
+          rejected: false,
           sinceMs: NOW,
           positions: [1],
         },
