@@ -1,10 +1,6 @@
 import {
   coatLitres,
-  coatsAsked,
-  coatsOn,
   DAY_MS,
-  earliestEndMs,
-  hasLeft,
   materialsOf,
   HOUR_MS,
   refuse,
@@ -20,11 +16,13 @@ import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { MaterialLotRow, MaterialRow, MixRow } from './rows.ts';
 import { tellAll } from '../live/tell.ts';
+import { PerRack } from '../floor/per-rack.ts';
 import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { happenedMs } from '../setup/touch.ts';
+import { coatsAhead, kindAfterJoin, type CoatAhead, type Usual } from './coats-ahead.ts';
 import { litresUsed, lotAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { RecipeBookService } from './recipe-book.service.ts';
 
@@ -77,6 +75,8 @@ export interface MaterialsView {
 /** Lots of material, what was mixed of them, and how long they last. */
 @Injectable()
 export class MaterialsService {
+  private readonly ahead = new PerRack<CoatAhead[]>();
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
@@ -140,22 +140,22 @@ export class MaterialsService {
     const { calendar } = await this.setup.factory();
     const clock = workingClock(calendar, nowMs);
     const demand = new Map<string, Demand[]>();
-    const becoming = new Map<string, ReturnType<typeof this.usualFor>>();
+    const racks = (await this.floor.open()).map((rack) => ({ ...rack, becomes: kindAfterJoin(rack) }));
     // Of many racks the same becomes: it is asked once.
-    const usualFor = (model: string, kind: string) => {
-      const key = `${model} ${kind}`;
-      const known = becoming.get(key) ?? this.usualFor(model, kind);
-      becoming.set(key, known);
-      return known;
-    };
-    for (const rack of await this.floor.open()) {
+    const [usuals, areas] = await Promise.all([
+      eachOnce(racks, ({ becomes }) => [becomes], this.usualFor.bind(this)),
+      eachOnce(racks, ({ state, becomes }) => [state.kind, becomes], this.areaOf.bind(this)),
+    ]);
+    for (const { becomes, ...rack } of racks) {
       const { state } = rack;
-      const comes = (upTo: string, from: RackInQuestion = rack, fromMs = nowMs): number =>
-        earliestEndMs({ ...from, calendar, nowMs: fromMs, holds: [], upTo, clock }) ?? fromMs;
-      const coats = [...this.coming(rack, comes), ...(await this.afterJoin(rack, comes, usualFor))];
+      const usual = usuals(state.model, becomes);
+      const rests = [calendar, usual?.route.id, usual?.plan?.recipe];
+      const coats = this.ahead.get(state, nowMs, rests, () =>
+        coatsAhead(rack, usual, { nowMs, calendar, clock }),
+      );
       for (const { kind, coat, pieces, atMs } of coats) {
-        const area = (await this.book.finishOf(state.model, kind))?.areaM2;
-        if (area === undefined || pieces === 0) continue;
+        const area = areas(state.model, kind);
+        if (area === null || pieces === 0) continue;
         const { material, wetUm } = coat.spec;
         const litres = coatLitres({ areaM2: area * pieces, wetUm, transferPct: coat.transferPct });
         for (const part of partsOf(material, litres, mixOf.get(material) ?? null)) {
@@ -169,54 +169,17 @@ export class MaterialsService {
     return demand;
   }
 
-  private coming({ state, route }: RackInQuestion, comes: (upTo: string) => number) {
-    return route.operations.flatMap((operation, index) => {
-      const asked = coatsAsked(state, operation);
-      const atMs = asked.length > 0 ? comes(operation.key) : 0;
-      return asked.map((coat, number) => ({
-        ...{ kind: state.kind, coat, atMs },
-        pieces: state.pieces.filter((piece) => {
-          if (hasLeft(piece)) return false;
-          const at = route.operations.findIndex(({ key }) => key === piece.operation);
-          return at < index || (at === index && coatsOn(state, piece) <= number);
-        }).length,
-      }));
-    });
-  }
-
-  private async afterJoin(
-    { state, route }: RackInQuestion,
-    comes: (upTo: string, from?: RackInQuestion, fromMs?: number) => number,
-    usualFor: typeof this.usualFor,
-  ) {
-    const join = route.operations.find(
-      (operation) =>
-        operation.mode === 'join' && operation.role === 'host' && operation.makesKind !== state.kind,
-    );
-    if (join?.mode !== 'join') return [];
-    const usual = await usualFor(state.model, join.makesKind);
-    const [first] = usual?.route.operations ?? [];
-    if (!usual || !first) return [];
-    const pieces = state.pieces.filter((piece) => !hasLeft(piece));
-    const joinedMs = comes(join.key);
-    const instruments: RackInQuestion = {
-      route: usual.route,
-      state: { ...state, pieces: pieces.map((piece) => ({ ...piece, operation: first.key })) },
-    };
-    return (usual.plan?.coats ?? []).flatMap((coat) => {
-      const atMs = comes(coat.at, instruments, joinedMs);
-      return Array.from({ length: coat.coats }, () => ({
-        ...{ kind: join.makesKind, coat, pieces: pieces.length, atMs },
-      }));
-    });
-  }
-
   /** The newest route for parts of a kind by its usual ways, and the finish they get there; null: there is no route. */
-  private async usualFor(model: string, kind: string) {
+  private async usualFor(model: string, kind: string): Promise<Usual | null> {
     const newest = await this.setup.newestRoute(model, kind);
     if (!newest) return null;
     const route = await this.setup.routeOf({ routeId: newest.id });
     return { route, plan: await this.book.usual(model, kind, route) };
+  }
+
+  /** Area of one part of a kind that gets a finish, m²; null: it gets none. */
+  private async areaOf(model: string, kind: string): Promise<number | null> {
+    return (await this.book.finishOf(model, kind))?.areaM2 ?? null;
   }
 
   /** A lot that came in. The same code again is refused. */
@@ -352,4 +315,20 @@ function partsOf(material: string, litres: number, mix: Mix | null): { material:
     material: i === 0 ? material : name,
     litres: (litres * parts) / whole,
   }));
+}
+
+/** The answers to a question about the kinds of all racks, each asked once; null for what is not known. */
+async function eachOnce<Rack extends RackInQuestion, T>(
+  racks: readonly Rack[],
+  kinds: (rack: Rack) => (string | null)[],
+  ask: (model: string, kind: string) => Promise<T | null>,
+): Promise<(model: string, kind: string | null) => T | null> {
+  const answers = new Map<string, T | null>();
+  for (const rack of racks) {
+    const { model } = rack.state;
+    for (const kind of kinds(rack))
+      if (kind !== null && !answers.has(`${model} ${kind}`))
+        answers.set(`${model} ${kind}`, await ask(model, kind));
+  }
+  return (model, kind) => answers.get(`${model} ${kind}`) ?? null;
 }

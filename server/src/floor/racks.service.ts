@@ -1,6 +1,7 @@
 import type { BatchState, Route } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
+import { AskedTogether } from '../live/asked-together.ts';
 import { BatchRow } from '../log/rows.ts';
 import { SetupService } from '../setup/setup.service.ts';
 
@@ -13,11 +14,10 @@ export interface RackInQuestion {
 /** A batch, open or not. */
 export type KnownBatch = Pick<BatchRow, 'code' | 'kind' | 'model' | 'routeId' | 'seq' | 'closed' | 'state'>;
 
-interface Known {
+interface Known extends RackInQuestion {
   /** Transaction that wrote the row: another one has written another state. */
   version: string;
   seq: number;
-  state: BatchState;
 }
 
 /**
@@ -27,6 +27,8 @@ interface Known {
 @Injectable()
 export class RacksService {
   private known = new Map<string, Known>();
+  /** A board asks for the open racks from many sides at once. */
+  private readonly together = new AskedTogether(() => this.look());
 
   constructor(
     private readonly source: DataSource,
@@ -34,11 +36,8 @@ export class RacksService {
   ) {}
 
   /** In order of their codes. The states are shared: nobody changes them. */
-  async open(): Promise<(RackInQuestion & { seq: number })[]> {
-    const racks: (RackInQuestion & { seq: number })[] = [];
-    for (const { seq, state } of await this.states())
-      racks.push({ seq, state, route: await this.setup.routeOf(state) });
-    return racks;
+  open(): Promise<readonly (RackInQuestion & { seq: number })[]> {
+    return this.together.get();
   }
 
   /** A batch by its code; null: there is none. Whoever asks from within a transaction gives its manager. */
@@ -65,27 +64,28 @@ export class RacksService {
     return new Map(rows.flatMap(({ code, state }) => (state ? [[code, state] as const] : [])));
   }
 
-  private async states(): Promise<Known[]> {
+  private async look(): Promise<Known[]> {
     const before = this.known; // requests overlap: each goes on from one and the same knowledge
-    return this.source.transaction('REPEATABLE READ', async (manager) => {
-      const heads = await manager.query<{ code: string; version: string }[]>(
+    const { heads, written } = await this.source.transaction('REPEATABLE READ', async (manager) => {
+      const all = await manager.query<{ code: string; version: string }[]>(
         'SELECT code, xmin::text AS version FROM batch WHERE NOT closed AND state IS NOT NULL ORDER BY code',
       );
-      const written = heads.filter(({ code, version }) => before.get(code)?.version !== version);
+      const others = all.flatMap(({ code, version }) =>
+        before.get(code)?.version === version ? [] : [code],
+      );
       const rows =
-        written.length === 0
-          ? []
-          : await manager
-              .getRepository(BatchRow)
-              .find({ where: { code: In(written.map(({ code }) => code)) } });
-      const read = new Map(rows.map((row) => [row.code, row]));
-      const known = new Map<string, Known>();
-      for (const { code, version } of heads) {
-        const { seq, state } = read.get(code) ?? before.get(code) ?? {};
-        if (state && seq !== undefined) known.set(code, { version, seq, state });
-      }
-      this.known = known;
-      return [...known.values()];
+        others.length === 0 ? [] : await manager.getRepository(BatchRow).findBy({ code: In(others) });
+      return { heads: all, written: new Map(rows.map((row) => [row.code, row])) };
     });
+    const known = new Map<string, Known>();
+    for (const { code, version } of heads) {
+      const { seq, state } = written.get(code) ?? {};
+      const same = before.get(code);
+      if (state && seq !== undefined)
+        known.set(code, { version, seq, state, route: await this.setup.routeOf(state) });
+      else if (same) known.set(code, { ...same, version });
+    }
+    this.known = known;
+    return [...known.values()];
   }
 }

@@ -4,7 +4,7 @@ import { Kept, otherThan } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { ChecksService } from './checks.service.ts';
 import { MachinesService } from './machines.service.ts';
-import { MillService } from './mill.service.ts';
+import { MillService, type MillView } from './mill.service.ts';
 
 export interface MillViews {
   dimensions: DimensionView[];
@@ -39,17 +39,19 @@ export class MillViewsService {
       this.machines.views(),
       this.mills.stations(),
     ]);
-    const cutters: CutterView[] = [];
-    for (const { code, name } of stations) {
-      const { plan, cutters: own } = await this.mills.mill(code);
-      for (const { tool, usedMinutes, lifeMinutes } of own) {
-        const past = plan.loads.find((load) => load.change.includes(tool));
-        const pastWith = past
-          ? `${past.parts.map((part) => part.batch).join(', ')} on ${past.program}`
-          : null;
-        cutters.push({ station: code, stationName: name, tool, usedMinutes, lifeMinutes, pastWith });
-      }
-    }
-    return { dimensions: dimensions.map(({ view }) => view), cutters, machines };
+    const mills = await Promise.all(stations.map(({ code }) => this.mills.mill(code)));
+    return {
+      dimensions: dimensions.map(({ view }) => view),
+      cutters: mills.flatMap(cutterViews),
+      machines,
+    };
   }
 }
+
+/** The cutters of a mill, each with the load that would pass its life. */
+const cutterViews = ({ station, stationName, plan, cutters }: MillView): CutterView[] =>
+  cutters.map(({ tool, usedMinutes, lifeMinutes }) => {
+    const past = plan.loads.find((load) => load.change.includes(tool));
+    const pastWith = past ? `${past.parts.map((part) => part.batch).join(', ')} on ${past.program}` : null;
+    return { station, stationName, tool, usedMinutes, lifeMinutes, pastWith };
+  });

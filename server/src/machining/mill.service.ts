@@ -9,6 +9,7 @@ import {
   type FactoryCalendar,
   type LoadPlan,
   type LoadsQuestion,
+  type PieceState,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -118,8 +119,9 @@ export class MillService {
       beds.map(({ code }) => code),
     );
     const tables: TableView[] = [];
+    const onTables = loadsOn(racks);
     for (const { code, name, places } of beds) {
-      const load = await this.loadOn(code, racks, programs, calendar);
+      const load = await this.loadOn(onTables.get(code) ?? [], programs, calendar);
       tables.push({ code, name, places, load, program: load?.program ?? provedProgram(last.get(code)) });
     }
     const waiting = await this.waiting(station, racks, programs, calendar);
@@ -159,15 +161,10 @@ export class MillService {
   }
 
   private async loadOn(
-    bed: string,
-    racks: readonly RackInQuestion[],
+    parts: readonly LoadPart[],
     programs: readonly ProgramRow[],
     calendar: FactoryCalendar,
   ): Promise<LoadView | null> {
-    const parts = racks.flatMap((rack) => {
-      const pieces = rack.state.pieces.filter((piece) => piece.bed === bed && piece.load);
-      return pieces.length > 0 ? [{ rack, pieces }] : [];
-    });
     const mark = parts[0]?.pieces[0]?.load;
     const [first] = parts;
     if (!mark || !first) return null;
@@ -236,4 +233,25 @@ export class MillService {
     }
     return found.sort((a, b) => a.neededMs - b.neededMs || a.batch.localeCompare(b.batch));
   }
+}
+
+/** Pieces of one rack that lie on a table in a load. */
+interface LoadPart {
+  rack: RackInQuestion;
+  pieces: PieceState[];
+}
+
+/** What lies on every table in a load, by the code of the table. */
+function loadsOn(racks: readonly RackInQuestion[]): Map<string, LoadPart[]> {
+  const found = new Map<string, LoadPart[]>();
+  for (const rack of racks)
+    for (const piece of rack.state.pieces) {
+      if (!piece.bed || !piece.load) continue;
+      const parts = found.get(piece.bed) ?? [];
+      found.set(piece.bed, parts);
+      const last = parts.at(-1);
+      if (last?.rack === rack) last.pieces.push(piece);
+      else parts.push({ rack, pieces: [piece] });
+    }
+  return found;
 }
