@@ -131,6 +131,12 @@ export function coatsWanted(state: Pick<BatchState, 'finish'>, operation: Operat
   return state.finish ? coatsAsked(state, operation).length : (operation.coats?.wanted ?? 0);
 }
 
+/** Minutes of spraying one coat takes a piece: its share of what the route says of the operation. */
+export function coatMinutes(state: Pick<BatchState, 'finish'>, operation: Operation): number {
+  const wanted = coatsWanted(state, operation);
+  return operation.mode === 'attended' && wanted > 0 ? operation.pieceMinutes / wanted : 0;
+}
+
 const isSprayed =
   (state: BatchState) =>
   (operation: Operation): operation is AttendedOperation =>

@@ -1,5 +1,5 @@
 /** What lies on a piece and where it stood since; the entries of coating, sanding, marks, colour and finish. */
-export { coat, coatsAsked, coatsOn, coatsShort, coatsWanted } from './coat.ts';
+export { coat, coatMinutes, coatsAsked, coatsOn, coatsShort, coatsWanted } from './coat.ts';
 export { colour, colourOf } from './colour.ts';
 export {
   buildOn,

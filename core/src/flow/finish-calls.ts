@@ -1,7 +1,7 @@
 import { count } from '../ledger/index.ts';
 import type { BoothJudgement } from '../finishing/booth.ts';
 import type { Supply } from '../finishing/materials.ts';
-import { spanWords } from '../time/span-words.ts';
+import { sprayFirstWords, type SprayFirst } from '../finishing/spraying.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { Call } from './calls.ts';
 
@@ -16,8 +16,10 @@ export interface BoothView {
   opensMs: number | null;
   /** What is forecast to stand against it from that moment on. */
   closesAgainst: readonly string[];
-  /** Racks that wait to be sprayed here, most urgent first, with the minutes each takes. */
-  racks: readonly { batch: string; minutes: number }[];
+  /** How many racks want spraying here. */
+  racks: number;
+  /** What to spray before it closes; null: nothing is due by then, or it does not close. */
+  first: SprayFirst | null;
   filterHours: number;
   filterLifeHours: number;
 }
@@ -68,37 +70,31 @@ export function boothCalls(
 }
 
 function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string): Call[] {
-  const { code, name, judged, closesMs, opensMs, closesAgainst, racks } = booth;
-  if (!judged || racks.length === 0) return [];
+  const { code, name, judged, closesMs, opensMs, closesAgainst, racks, first } = booth;
+  if (!judged || racks === 0) return [];
   const href = `/finish/booths/${code}`;
   const common = { id: `booth:${code}`, kind: 'booth' as const, evidence: href };
-  const [first] = racks;
   const see = { label: 'See the booth', href };
   if (judged.verdict !== 'spray')
     return [
       {
         ...common,
         title: `${name}: do not spray now`,
-        detail: `${judged.against.join('; ')}. ${count(racks.length, 'rack')} wait here${opensMs === null ? '' : `; forecast to open ${time(opensMs)}`}.`,
-        cost: BLUSH_COST * racks.length,
+        detail: `${judged.against.join('; ')}. ${count(racks, 'rack')} ${racks === 1 ? 'waits' : 'wait'} here${opensMs === null ? '' : `; forecast to open ${time(opensMs)}`}.`,
+        cost: BLUSH_COST * racks,
         actions: [see],
       },
     ];
-  const neededMs = (first?.minutes ?? 0) * 60_000;
-  if (closesMs === null || closesMs - nowMs > 12 * HOUR_MS) return [];
-  const fits = closesMs - nowMs >= neededMs;
+  if (closesMs === null || closesMs - nowMs > 12 * HOUR_MS || !first) return [];
   return [
     {
       ...common,
-      title: `${name} will blush after ${time(closesMs)}`,
+      title: `${name} closes ${time(closesMs)}`,
       detail:
         `${closesAgainst.length === 0 ? '' : `Forecast: ${closesAgainst.join('; ')}. `}` +
-        `Spray ${first?.batch ?? ''} first: ${spanWords((first?.minutes ?? 0) / 60)} of work${fits ? ' fit before that' : ' do not fit before that: hold it'}.`,
+        sprayFirstWords(first),
       cost: BLUSH_COST,
-      actions: [
-        see,
-        ...(first ? [{ label: `See ${first.batch}`, href: `/finish/rack/${first.batch}` }] : []),
-      ],
+      actions: [see, { label: `See ${first.batch}`, href: `/finish/rack/${first.batch}` }],
     },
   ];
 }

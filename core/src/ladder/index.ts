@@ -1,5 +1,6 @@
 /** What may be done with a rack in finish, and when: its coats as a ladder. */
 export type { FinishAir, LateReadings } from './finish-air.ts';
+export { inBooth } from './in-booth.ts';
 export {
   finishViews,
   listed,

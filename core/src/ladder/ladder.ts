@@ -2,6 +2,7 @@ import {
   bridgedAlong,
   buildOn,
   coatedAlike,
+  coatMinutes,
   coatsAsked,
   coatsOn,
   coatsWanted,
@@ -96,6 +97,8 @@ export interface FinishView {
     number: number;
     of: number;
     step: string;
+    /** Of spraying, for this coat on these pieces, by the route. */
+    minutes: number;
     /** Skill that whoever lays it must have; null: it is not asked for. */
     needs: string | null;
   } | null;
@@ -205,6 +208,7 @@ function sightOf(question: Question, group: Group): FinishView {
           number: on + 1,
           of: coatsWanted(state, operation),
           step: asked[on]?.step ?? '',
+          minutes: coatMinutes(state, operation) * group.positions.length,
           needs: operation.mode === 'attended' && operation.ableOnly ? operation.skill : null,
         }
       : null,

@@ -1,21 +1,17 @@
 import {
-  boothOutlook,
-  closesMs,
-  coatsAsked,
-  coatsOn,
-  DAY_MS,
-  HOUR_MS,
+  factoryDate,
   isRefusal,
   judgeBooth,
-  operationOf,
-  opensMs,
+  sprayFirst,
   startOfFactoryDay,
-  factoryDate,
   type BoothHour,
   type BoothJudgement,
   type BoothLimits,
-  type BoothSample,
+  type CoatAhead,
+  type FactoryCalendar,
+  type ListedView,
   type Refusal,
+  type SprayFirst,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -24,27 +20,22 @@ import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
 import { tellAll } from '../live/tell.ts';
 import { entriesInForce } from '../log/entries-in-force.ts';
-import type { RackInQuestion } from '../floor/racks.service.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { ClimateService } from '../wood/climate.service.ts';
+import { BoothAirService, type BoothAir, type JudgedSample } from './booth-air.service.ts';
+import { RacksInFinishService, type FinishList, type ListedRack } from './racks-in-finish.service.ts';
 
-/** The pattern of the day is taken from so many days; core looks at fourteen. */
-const LOOK_BACK_DAYS = 15;
-const AHEAD_HOURS = 30;
-/** Air older than this says nothing of now. */
-const AIR_HOLDS_MS = 2 * HOUR_MS;
-
-export interface BoothRack {
-  batch: string;
+/** The coats a group of pieces still wants at a booth's station, the next one of them as `CoatAhead`. */
+export interface BoothRack extends CoatAhead {
   model: string;
   operation: string;
   standing: 'waiting' | 'inHand';
-  pieces: number;
   dueMs: number;
-  /** Of spraying, for the coats that are still to come here. */
-  minutes: number;
+  /** Coats asked for at this operation. */
+  of: number;
+  /** Of spraying, for all the coats that are still to come here. */
+  allMinutes: number;
 }
 
 export interface BoothPageView {
@@ -53,15 +44,17 @@ export interface BoothPageView {
   station: string;
   room: string;
   limits: BoothLimits;
-  now: (BoothSample & { judged: BoothJudgement }) | null;
+  now: JudgedSample | null;
   /** Today by the hour as it was logged, with what each hour allowed. */
-  logged: (BoothSample & Pick<BoothJudgement, 'dewC' | 'marginC' | 'verdict'>)[];
+  logged: (Omit<JudgedSample, 'judged'> & Pick<BoothJudgement, 'dewC' | 'marginC' | 'verdict'>)[];
   /** The hours to come, forecast from the pattern of two weeks. */
   ahead: BoothHour[];
   closesMs: number | null;
   opensMs: number | null;
   /** What waits to be sprayed here, most urgent first, and what is in hand. */
   racks: BoothRack[];
+  /** What to spray before its air closes it; null: nothing is due by then, or it does not close. */
+  first: SprayFirst | null;
   filterHours: number;
   filterLifeHours: number;
   filterChangedMs: number | null;
@@ -81,54 +74,24 @@ export class BoothsService {
     private readonly source: DataSource,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
-    private readonly climate: ClimateService,
+    private readonly air: BoothAirService,
+    private readonly inFinish: RacksInFinishService,
     private readonly floor: RacksService,
     live: LiveService,
   ) {
     this.filters = new Kept(() => this.filtersUsed(), live.news, oneOf('coat', 'refinish', 'undo'));
   }
 
+  /** Every booth. */
   async all(): Promise<{ nowMs: number; zone: string; booths: BoothPageView[] }> {
-    const [nowMs, { calendar }, rows, racks] = await Promise.all([
-      this.clock.now(),
+    const [list, airs, { calendar }, filters] = await Promise.all([
+      this.inFinish.ladders(),
+      this.air.all(),
       this.setup.factory(),
-      this.source.getRepository(BoothRow).find({ order: { position: 'ASC' } }),
-      this.floor.open(),
-    ]);
-    const booths: BoothPageView[] = [];
-    for (const row of rows) booths.push(await this.see(row, racks, nowMs));
-    return { nowMs, zone: calendar.zone, booths };
-  }
-
-  private async see(row: BoothRow, racks: readonly RackInQuestion[], nowMs: number): Promise<BoothPageView> {
-    const { code, name, station, room, limits, filterLifeHours } = row;
-    const [{ calendar }, samples, filters] = await Promise.all([
-      this.setup.factory(),
-      this.climate.booth(room, nowMs - LOOK_BACK_DAYS * DAY_MS, nowMs),
       this.filters.get(),
     ]);
-    const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
-    const last = samples.at(-1);
-    const ahead = boothOutlook({ samples, nowMs, hours: AHEAD_HOURS, limits }) ?? [];
-    return {
-      ...{ code, name, station, room, limits },
-      now:
-        last && nowMs - last.atMs <= AIR_HOLDS_MS + HOUR_MS
-          ? { ...last, judged: judgeBooth(last, limits) }
-          : null,
-      logged: samples
-        .filter(({ atMs }) => atMs >= dayMs)
-        .map((sample) => {
-          const { dewC, marginC, verdict } = judgeBooth(sample, limits);
-          return { ...sample, dewC, marginC, verdict };
-        }),
-      ahead,
-      closesMs: closesMs(ahead),
-      opensMs: opensMs(ahead),
-      racks: racks.flatMap((rack) => waitsFor(rack, station)).sort(byUrgency),
-      ...(filters.get(code) ?? { filterHours: 0, filterChangedMs: null }),
-      filterLifeHours,
-    };
+    const { nowMs, zone } = list;
+    return { nowMs, zone, booths: airs.map((air) => boothPage(air, list, calendar, filters)) };
   }
 
   /** Hours of spraying since the filters of each booth were changed: the booth minutes of every coat laid there. */
@@ -190,39 +153,54 @@ export class BoothsService {
   }
 
   private async one(code: string): Promise<BoothPageView> {
-    const row = await this.source.getRepository(BoothRow).findOneBy({ code });
-    if (!row) throw new NotFoundException(`there is no booth '${code}'`);
-    return this.see(row, await this.floor.open(), await this.clock.now());
+    const found = (await this.all()).booths.find((booth) => booth.code === code);
+    if (!found) throw new NotFoundException(`there is no booth '${code}'`);
+    return found;
   }
+}
+
+function boothPage(
+  { row, samples, now, ahead, closesMs, opensMs }: BoothAir,
+  { nowMs, racks }: FinishList,
+  calendar: FactoryCalendar,
+  filters: ReadonlyMap<string, FilterUse>,
+): BoothPageView {
+  const { code, name, station, room, limits, filterLifeHours } = row;
+  const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
+  const waiting = racks
+    .flatMap((rack) => rack.views.flatMap((view) => coatAhead(rack, view, station, nowMs)))
+    .sort(byUrgency);
+  return {
+    ...{ code, name, station, room, limits, now, ahead, closesMs, opensMs },
+    logged: samples
+      .filter(({ atMs }) => atMs >= dayMs)
+      .map((sample) => {
+        const { dewC, marginC, verdict } = judgeBooth(sample, limits);
+        return { ...sample, dewC, marginC, verdict };
+      }),
+    racks: waiting,
+    first: closesMs === null ? null : sprayFirst(waiting, closesMs, nowMs),
+    ...(filters.get(code) ?? { filterHours: 0, filterChangedMs: null }),
+    filterLifeHours,
+  };
 }
 
 const byUrgency = (a: BoothRack, b: BoothRack): number =>
   Number(b.standing === 'inHand') - Number(a.standing === 'inHand') ||
   a.dueMs - b.dueMs ||
-  a.batch.localeCompare(b.batch);
+  a.batch.localeCompare(b.batch) ||
+  a.number - b.number;
 
-/** The coats a rack still wants at a station, as far as it stands there now. */
-function waitsFor({ state, route }: RackInQuestion, station: string): BoothRack[] {
-  return (['inHand', 'waiting'] as const).flatMap((standing) => {
-    const pieces = state.pieces.filter(
-      (piece) => piece.standing === standing && operationOf(route, piece.operation).stations[0] === station,
-    );
-    const [first] = pieces;
-    if (!first) return [];
-    const operation = operationOf(route, first.operation);
-    const wanted = coatsAsked(state, operation).length - coatsOn(state, first);
-    if (operation.mode !== 'attended' || wanted <= 0) return [];
-    const all = coatsAsked(state, operation).length;
-    return [
-      {
-        batch: state.code,
-        model: state.model,
-        operation: operation.name,
-        standing,
-        pieces: pieces.length,
-        dueMs: state.dueMs,
-        minutes: (pieces.length * operation.pieceMinutes * wanted) / all,
-      },
-    ];
-  });
+/** The next coat of a group of pieces that stands at a station, waiting or in hand; none where it rests or wants no more. */
+function coatAhead(rack: ListedRack, view: ListedView, station: string, nowMs: number): BoothRack[] {
+  const { coat, standing, ready } = view;
+  if (!coat || standing === 'onHold' || view.station !== station) return [];
+  const { number, of, minutes } = coat;
+  return [
+    {
+      ...{ batch: rack.batch, model: rack.model, dueMs: rack.dueMs, operation: view.operationName, standing },
+      ...{ pieces: view.positions.length, number, of, minutes, fromMs: ready ? nowMs : view.fromMs },
+      allMinutes: minutes * (of - number + 1),
+    },
+  ];
 }

@@ -9,7 +9,6 @@ import {
   factsForEnd,
   finishPlan,
   HOUR_MS,
-  judgeBooth,
   type Operation,
   operationOf,
   type PanelEnd,
@@ -26,6 +25,7 @@ import { FactsService, type Asked, type Rack } from '../log/facts.service.ts';
 import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { BoothAirService } from './booth-air.service.ts';
 import { lotAgainst, mixLeftAgainst, noLotOpen, openLot } from './lot-use.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
 import { inFreezer } from './freezer.ts';
@@ -33,8 +33,6 @@ import { finishOperations, RecipeBookService } from './recipe-book.service.ts';
 
 /** The air of coats is looked up so far back. */
 const LONGEST_CURE_DAYS = 60;
-/** Air older than this says nothing of the booth now. */
-const AIR_HOLDS_MS = 2 * HOUR_MS;
 
 /**
  * What finishing adds to what is filed: the finish of a new batch; of a coat its booth and air, the lot it came out of, how much of it,
@@ -46,6 +44,7 @@ export class CoatingService {
     facts: FactsService,
     private readonly setup: SetupService,
     private readonly climate: ClimateService,
+    private readonly boothAir: BoothAirService,
     private readonly book: RecipeBookService,
     private readonly panels: PanelFitsService,
   ) {
@@ -325,9 +324,9 @@ export class CoatingService {
   }
 
   private async air(manager: EntityManager, booth: BoothRow, atMs: number): Promise<string[]> {
-    const last = (await this.climate.booth(booth.room, atMs - AIR_HOLDS_MS, atMs, manager)).at(-1);
-    if (!last) return [];
-    const { verdict, against } = judgeBooth(last, booth.limits);
+    const air = await this.boothAir.at(manager, booth, atMs);
+    if (!air) return [];
+    const { verdict, against } = air.judged;
     return verdict === 'spray'
       ? []
       : [

@@ -94,7 +94,8 @@ function boothView(booth: BoothPageView): BoothView {
     closesMs: booth.closesMs,
     opensMs: booth.opensMs,
     closesAgainst: closes?.against ?? [],
-    racks: booth.racks,
+    racks: new Set(booth.racks.map(({ batch }) => batch)).size,
+    first: booth.first,
     filterHours: booth.filterHours,
     filterLifeHours: booth.filterLifeHours,
   };

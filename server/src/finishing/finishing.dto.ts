@@ -207,6 +207,7 @@ export class BoothDto implements BoothPageView {
   @ApiProperty({ type: Number, ...nullable }) closesMs: number | null;
   @ApiProperty({ type: Number, ...nullable }) opensMs: number | null;
   @ApiProperty({ type: [Object] }) racks: BoothPageView['racks'];
+  @ApiProperty({ type: Object, ...nullable }) first: BoothPageView['first'];
   @ApiProperty() filterHours: number;
   @ApiProperty() filterLifeHours: number;
   @ApiProperty({ type: Number, ...nullable }) filterChangedMs: number | null;

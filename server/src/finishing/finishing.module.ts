@@ -4,6 +4,7 @@ import { LogModule } from '../log/log.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
+import { BoothAirService } from './booth-air.service.ts';
 import { BoothsService } from './booths.service.ts';
 import { CoatingService } from './coating.service.ts';
 import { PanelFitsService } from './panel-fits.service.ts';
@@ -23,6 +24,7 @@ import { RecipesService } from './recipes.service.ts';
   providers: [
     RecipeBookService,
     PanelFitsService,
+    BoothAirService,
     CoatingService,
     RacksInFinishService,
     BoothsService,

@@ -4,6 +4,7 @@ import { HOUR_MS, RECIPE_SCHEMA, SHIPPED_RECIPES, type FinishView } from '@ample
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import type { BoothPageView } from './booths.service.ts';
 import { FinishCallsService } from './finish-calls.service.ts';
 
 let works: Works;
@@ -447,6 +448,71 @@ describe('booths and materials', () => {
     const first = booths.find(({ code }) => code === 'booth-1');
     expect(first?.now?.judged.verdict).toBe('spray');
     expect(first?.ahead).toHaveLength(30);
+  });
+
+  it('say the same of one coat on every page, and as it is filed: too long before the damp hours, part of it not', async () => {
+    const code = await atClear(6);
+    const damp = { room: 'Booth 3', temperatureC: 22, relativeHumidityPct: 78 };
+    // Twelve minutes before a full hour; the three after it were damp on each day of two weeks.
+    works.later(1 - ((works.time.nowMs + 12 * 60_000) % HOUR_MS) / HOUR_MS);
+    const shutMs = works.time.nowMs + 12 * 60_000;
+    const days = Array.from({ length: 14 }, (_, day) => shutMs - (day + 1) * 24 * HOUR_MS);
+    await works.app.get(ClimateService).keep(
+      days.flatMap((dayMs) =>
+        Array.from({ length: 24 }, (_, hour) => ({
+          ...damp,
+          relativeHumidityPct: hour < 3 ? 78 : 50,
+          atMs: dayMs + hour * HOUR_MS,
+        })),
+      ),
+    );
+    await air(2);
+    const last = ({ positions }: FinishView): boolean => positions.includes(6);
+    const pages = async () => {
+      const [booths, list, rack, board] = await Promise.all([
+        get<{ booths: BoothPageView[] }>('/api/finish/booths'),
+        get<{ racks: Rack[] }>('/api/finish/racks'),
+        rackOf(code),
+        get<{ calls: { id: string; detail: string }[] }>('/api/board'),
+      ]);
+      return {
+        booth: booths.booths.find((one) => one.code === 'booth-3'),
+        listed: list.racks.find(({ batch }) => batch === code)?.views.find(last),
+        own: rack.views.find(last),
+        call: board.calls.find(({ id }) => id === 'booth:booth-3'),
+      };
+    };
+    const { booth, listed, own, call } = await pages();
+    expect(booth?.closesMs).toBe(shutMs);
+    // 22 min a piece for four coats: 33 for one on six pieces; 12 are left, for two pieces.
+    const ahead = booth?.racks.find(({ batch }) => batch === code);
+    expect(ahead).toMatchObject({ number: 1, pieces: 6, minutes: 33, allMinutes: 132 });
+    expect(listed).toMatchObject({ ready: false, fromMs: shutMs + 3 * HOUR_MS, coat: { minutes: 33 } });
+    expect(listed?.detail).toMatch(
+      /Its 33 min do not fit before Booth 3 closes .*; 2 of its 6 pieces would\.$/,
+    );
+    expect([own?.title, own?.detail]).toEqual([listed?.title, listed?.detail]);
+    // A rack of two that another test left in hand is due sooner: 7.3 min a piece.
+    expect(booth?.first).toMatchObject({ batch: booth?.racks[0]?.batch, pieces: 2, fit: 1 });
+    expect(call?.detail).toMatch(
+      `Coat 2 of ${booth?.first?.batch ?? ''} takes 15 min: 1 of its 2 pieces fit before that.`,
+    );
+    // Two of the six do fit: they are coated, the other four are held.
+    expect((await coat(code, { pieces: [1, 2] })).status).toBe(200);
+    const rest = (await pages()).booth?.racks.find(({ batch, pieces }) => batch === code && pieces === 4);
+    expect(rest).toMatchObject({ number: 1, minutes: 22 });
+    // In the damp hours it may not be filed either.
+    works.later(0.5);
+    const minutes = [0, 5, 10, 15];
+    await works.app
+      .get(ClimateService)
+      .keep(minutes.map((ago) => ({ ...damp, atMs: works.time.nowMs - ago * 60_000 })));
+    const shut = await pages();
+    expect(shut.booth?.now?.judged.verdict).toBe('blush');
+    expect(shut.listed?.title).toMatch(/^Hold the coat/);
+    expect(((await coat(code, { pieces: [3, 4, 5, 6] })) as Answer<object>).body.refused).toMatch(
+      /^Booth 3 would blush it/,
+    );
   });
 
   it('refuse lots that cannot be', async () => {

@@ -3,12 +3,14 @@ import {
   finishPlan,
   finishViews,
   hasLeft,
+  inBooth,
   listed,
   operationOf,
   recipeMisfits,
   refuse,
   roomsInQuestion,
   sendBackCosts,
+  type BoothAhead,
   type FinishAir,
   type FinishView,
   type ListedView,
@@ -28,6 +30,7 @@ import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { RecentAirService } from '../wood/recent-air.service.ts';
 import { PerRack } from '../floor/per-rack.ts';
+import { BoothAirService } from './booth-air.service.ts';
 import { PanelFitsService, type PanelFitted } from './panel-fits.service.ts';
 import { finishOperations, RecipeBookService } from './recipe-book.service.ts';
 
@@ -47,11 +50,16 @@ export interface FinishRack {
   panels: { code: string; curedMs: number }[];
 }
 
+/** A rack as lists show it. */
+export type ListedRack = Omit<FinishRack, 'views'> & { views: ListedView[] };
+
 export interface FinishList {
   nowMs: number;
   zone: string;
-  racks: (Omit<FinishRack, 'views'> & { views: ListedView[] })[];
+  racks: ListedRack[];
 }
+
+type Words = (ms: number, rangeMs?: number) => string;
 
 /** The racks in finish with their ladders: what may be done with each, and when. */
 @Injectable()
@@ -67,10 +75,24 @@ export class RacksInFinishService {
     private readonly log: LogService,
     private readonly book: RecipeBookService,
     private readonly panels: PanelFitsService,
+    private readonly boothAir: BoothAirService,
   ) {}
 
-  /** Every rack with pieces at a finishing station. */
+  /** Every rack with pieces at a finishing station, as its ladder and the air of the booths let it go on. */
   async list(): Promise<FinishList> {
+    const [{ nowMs, zone, racks, words }, booths] = await Promise.all([this.ladders(), this.boothsAhead()]);
+    return {
+      nowMs,
+      zone,
+      racks: racks.map((rack) => ({
+        ...rack,
+        views: rack.views.map((view) => inBooth(view, booths.get(view.station), nowMs, words)),
+      })),
+    };
+  }
+
+  /** The same as the coats alone have it, whatever the air of the booths. */
+  async ladders(): Promise<FinishList & { words: Words }> {
     const [nowMs, { calendar }, open] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -82,15 +104,29 @@ export class RacksInFinishService {
       this.air(racks, nowMs),
       this.panels.ends(racks.map(({ state }) => state.code)),
     ]);
-    const time = factoryWords(nowMs, calendar.zone);
+    const words = factoryWords(nowMs, calendar.zone);
     return {
       nowMs,
       zone: calendar.zone,
+      words,
       racks: racks.map((rack) => {
-        const seen = this.see(rack, nowMs, air, time, panels.get(rack.state.code) ?? []);
+        const seen = this.see(rack, nowMs, air, words, panels.get(rack.state.code) ?? []);
         return { ...seen, views: seen.views.filter(({ station }) => finishing.has(station)).map(listed) };
       }),
     };
+  }
+
+  /** The booth used at each station where no other is named. */
+  private async boothsAhead(): Promise<Map<string, BoothAhead>> {
+    const booths = await this.boothAir.all();
+    return new Map(
+      booths
+        .toReversed()
+        .map(({ row: { name, station }, now, ahead }) => [
+          station,
+          { name, judged: now?.judged ?? null, ahead },
+        ]),
+    );
   }
 
   private async finishingStations(): Promise<Set<string>> {
@@ -102,7 +138,7 @@ export class RacksInFinishService {
     { state, route }: RackInQuestion,
     nowMs: number,
     air: FinishAir,
-    time: (ms: number, rangeMs?: number) => string,
+    time: Words,
     panels: readonly PanelEnd[],
   ): FinishRack {
     const { finish } = state;
@@ -149,7 +185,9 @@ export class RacksInFinishService {
       this.book.finishOf(state.model, state.kind),
     ]);
     const air = await this.air([{ state, route }], nowMs);
-    const newest = await this.book.newest();
+    const [newest, booths] = await Promise.all([this.book.newest(), this.boothsAhead()]);
+    const words = factoryWords(nowMs, calendar.zone);
+    const seen = this.see({ state, route }, nowMs, air, words, panelEnds(panels));
     const recipe = newest.find(({ id }) => id === state.finish?.recipe) ?? null;
     return {
       nowMs,
@@ -157,7 +195,10 @@ export class RacksInFinishService {
       seq,
       state,
       route,
-      rack: this.see({ state, route }, nowMs, air, factoryWords(nowMs, calendar.zone), panelEnds(panels)),
+      rack: {
+        ...seen,
+        views: seen.views.map((view) => inBooth(view, booths.get(view.station), nowMs, words)),
+      },
       panels: panels.map(panelView),
       /** Recipes it may be moved to, the newest revision of each. */
       recipes: newest

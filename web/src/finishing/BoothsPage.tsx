@@ -1,4 +1,4 @@
-import { cautionWords, spanWords } from '@ample-crane/core';
+import { cautionWords, spanWords, sprayFirstWords } from '@ample-crane/core';
 import { Button } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -92,7 +92,7 @@ function BoothPanel({
           <h3>In front of it</h3>
           {booth.racks.length === 0 && <p className="quiet">No rack waits to be sprayed here.</p>}
           {booth.racks.slice(0, tall ? 20 : 4).map((rack) => (
-            <div key={`${rack.batch}${rack.standing}`} className="row" style={{ marginTop: 5 }}>
+            <div key={`${rack.batch}${rack.standing}${rack.number}`} className="row" style={{ marginTop: 5 }}>
               <PegRack
                 code={rack.batch}
                 pegs={Array.from({ length: rack.pieces }, () => 'todo' as const)}
@@ -101,9 +101,11 @@ function BoothPanel({
                 href={`/finish/rack/${rack.batch}`}
               />
               <span>
-                {spanWords(rack.minutes / 60)} of spraying
+                coat {rack.number} of {rack.of}: {spanWords(rack.minutes / 60)} of spraying
                 <div className="quiet">
-                  {rack.operation}, due {sayTime(rack.dueMs, zone, nowMs)}
+                  {rack.operation}
+                  {rack.of > rack.number && `, ${spanWords(rack.allMinutes / 60)} for all coats`}, due{' '}
+                  {sayTime(rack.dueMs, zone, nowMs)}
                 </div>
               </span>
             </div>
@@ -115,9 +117,9 @@ function BoothPanel({
   );
 }
 
-/** Spray, hold or blush risk, until when, and which rack to pull ahead. */
+/** Spray, hold or blush risk, until when, and what to spray first. */
 export function boothSentence(booth: Booth, nowMs: number, zone: string): string {
-  const { now, limits, closesMs, opensMs, racks } = booth;
+  const { now, limits, closesMs, opensMs, first } = booth;
   if (!now) return 'Its air is not logged: measure it by hand before you spray.';
   const { judged } = now;
   const margin = `${judged.marginC.toFixed(1)} °C above the dew point, ${limits.marginC} wanted`;
@@ -127,14 +129,7 @@ export function boothSentence(booth: Booth, nowMs: number, zone: string): string
   }
   if (closesMs === null)
     return `Spray: the work is ${margin}; nothing stands against it for the hours forecast.`;
-  const waiting = racks.find(({ standing }) => standing === 'waiting') ?? racks[0];
-  const left = (closesMs - nowMs) / 60_000;
-  const first = !waiting
-    ? ''
-    : waiting.minutes <= left
-      ? ` Pull ${waiting.batch} ahead: its ${spanWords(waiting.minutes / 60)} fit before that.`
-      : ` ${waiting.batch} takes ${spanWords(waiting.minutes / 60)} and does not fit before that: hold it, or lay single coats.`;
-  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; then ${booth.ahead.find(({ atMs }) => atMs === closesMs)?.against.join('; ') ?? 'it would blush'}.${first}`;
+  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; then ${booth.ahead.find(({ atMs }) => atMs === closesMs)?.against.join('; ') ?? 'it would blush'}.${first ? ` ${sprayFirstWords(first)}` : ''}`;
 }
 
 function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: string }) {

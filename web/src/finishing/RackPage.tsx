@@ -14,8 +14,7 @@ import { RackPanels } from './RackPanels.tsx';
 import { RecipeOfRack } from './RecipeOfRack.tsx';
 import { SandForm } from './SandForm.tsx';
 import { SendBackForm } from './SendBackForm.tsx';
-import { inBooth } from './ready.ts';
-import { useBooths, useRackPage, type RackPage as Page } from './queries.ts';
+import { useRackPage, type RackPage as Page } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
 const LADDER_HEIGHT = 170;
@@ -25,13 +24,12 @@ const LADDER_WIDTH = 560;
 export default function RackPage() {
   const { code = '' } = useParams();
   const { data, dataUpdatedAt, error } = useRackPage(code);
-  const { data: booths } = useBooths();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { rack, cautions } = data;
-  const coated = rack.views
-    .filter(({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age')
-    .map((view) => inBooth(view, booths?.booths ?? [], (ms) => sayTime(ms, data.zone, data.nowMs)));
+  const coated = rack.views.filter(
+    ({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age',
+  );
   return (
     <>
       <div className="title">

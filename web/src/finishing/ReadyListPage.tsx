@@ -6,7 +6,7 @@ import { AXIS_DAYS, share } from './axis.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { GROUP_NAMES, GROUPS, listVerdict, readyLines, type Group, type Line } from './ready.ts';
 import { ReadyRow } from './ReadyRow.tsx';
-import { useBooths, useFinishList } from './queries.ts';
+import { useFinishList } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
 const DRAWN_AT_ONCE = 24;
@@ -15,14 +15,7 @@ const DRAWN_AT_ONCE = 24;
 export default function ReadyListPage() {
   const { data, dataUpdatedAt, error } = useFinishList();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  const { data: booths } = useBooths();
-  const lines = useMemo(
-    () =>
-      readyLines(data?.racks ?? [], booths?.booths, (ms) =>
-        sayTime(ms, data?.zone ?? 'utc', data?.nowMs ?? ms),
-      ),
-    [data, booths],
-  );
+  const lines = useMemo(() => readyLines(data?.racks ?? []), [data]);
   if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
   const { zone } = data;
   const ready = lines.some(({ group }) => group === 'now');

@@ -57,13 +57,18 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
         A scrape slip, a sand-through: the piece goes back, the rack waits for it or goes on.
       </p>
       {places.length > 1 && (
-        <Choice
-          label="At"
-          value={at}
-          onChange={setFrom}
-          options={places.map(({ operation, operationName }) => ({ value: operation, words: operationName }))}
-          width={200}
-        />
+        <div className="row" style={{ marginTop: 10 }}>
+          <Choice
+            label="At"
+            value={at}
+            onChange={setFrom}
+            options={places.map(({ operation, operationName }) => ({
+              value: operation,
+              words: operationName,
+            }))}
+            width={200}
+          />
+        </div>
       )}
       <div style={{ margin: '6px 0' }}>
         <PieceChoice

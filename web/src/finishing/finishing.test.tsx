@@ -33,7 +33,7 @@ const coating = (change: Partial<FinishView> = {}): FinishView =>
     ...{ operation: 'clear', next: 'coat', standing: 'inHand', ready: true, title: 'Next coat now' },
     ...{
       detail: 'Coat 3 of 4 at Clear coats.',
-      coat: { number: 3, of: 4, step: 'clear', needs: null },
+      coat: { number: 3, of: 4, step: 'clear', minutes: 66, needs: null },
       fromMs: NOW,
     },
     ...change,
@@ -53,7 +53,14 @@ const booth = (change: Partial<Booth> = {}): Booth => ({
     ...{ atMs: NOW, temperatureC: 21, relativeHumidityPct: 50 },
     judged: { verdict: 'spray', dewC: 10, marginC: 10, surfaceMeasured: true, against: [] },
   },
-  ...{ closesMs: null, opensMs: null, filterHours: 3, filterLifeHours: 120, filterChangedMs: null },
+  ...{
+    closesMs: null,
+    opensMs: null,
+    first: null,
+    filterHours: 3,
+    filterLifeHours: 120,
+    filterChangedMs: null,
+  },
   ...change,
 });
 const time = (ms: number): string => `+${Math.round((ms - NOW) / HOUR)} h`;
@@ -81,16 +88,6 @@ describe('the ready list', () => {
     );
   });
 
-  it('knows that a coat is laid in a booth: before it closes, or not now', () => {
-    const [closing] = readyLines([rack('I-1', [coating()])], [booth({ closesMs: NOW + 2 * HOUR })], time);
-    expect(closing?.view).toMatchObject({ title: 'Next coat before +2 h', closesMs: NOW + 2 * HOUR });
-    const damp = booth({ opensMs: NOW + 5 * HOUR });
-    if (damp.now)
-      damp.now.judged = { ...damp.now.judged, verdict: 'blush', against: ['76 % RH, at most 70'] };
-    const [held] = readyLines([rack('I-1', [coating()])], [damp], time);
-    expect(held?.view).toMatchObject({ ready: false, title: 'Hold the coat, Booth 3 opens +5 h' });
-  });
-
   it('offers the one thing to do, and nothing where it wants a decision', () => {
     const deed = (one: FinishView) => deedOf({ view: one });
     expect(deed(view({ ready: true }))).toMatchObject({
@@ -99,7 +96,7 @@ describe('the ready list', () => {
     });
     expect(deed(view({}))).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });
-    const burst = coating({ coat: { number: 1, of: 2, step: 'burst', needs: 'burst' } });
+    const burst = coating({ coat: { number: 1, of: 2, step: 'burst', minutes: 66, needs: 'burst' } });
     expect(deed(burst)).toBeNull();
     expect(deedOf({ view: burst }, ['spray', 'burst'])).toMatchObject({
       label: 'Log coat 1',
@@ -112,21 +109,14 @@ describe('the ready list', () => {
 });
 
 describe('a booth', () => {
-  it('says spray until when, and which rack to pull ahead or to hold', () => {
-    const waiting = {
-      batch: 'I-9',
-      model: 'Bowline',
-      operation: 'Clear coats',
-      standing: 'waiting' as const,
-    };
-    const racks = [{ ...waiting, pieces: 12, dueMs: NOW, minutes: 60 }];
+  it('says spray until when and why, and what to spray first', () => {
     const ahead = [{ atMs: NOW + 2 * HOUR, against: ['73 % RH, at most 70'] }] as Booth['ahead'];
-    const closing = booth({ closesMs: NOW + 2 * HOUR, ahead, racks });
+    const first = { batch: 'I-9', number: 2, minutes: 60, pieces: 12, fit: 12, fromMs: NOW };
+    const closing = booth({ closesMs: NOW + 2 * HOUR, ahead, first });
     expect(boothSentence(closing, NOW, 'utc')).toBe(
-      'Spray until Tue 16:20: the work is 10.0 °C above the dew point, 3 wanted; then 73 % RH, at most 70. Pull I-9 ahead: its 1 h fit before that.',
+      'Spray until Tue 16:20: the work is 10.0 °C above the dew point, 3 wanted; then 73 % RH, at most 70. Spray I-9 first: its coat 2 takes 1 h and fits before that.',
     );
-    const long = booth({ closesMs: NOW + HOUR / 2, ahead, racks });
-    expect(boothSentence(long, NOW, 'utc')).toMatch(/does not fit before that: hold it/);
+    expect(boothSentence(booth({ closesMs: NOW + 2 * HOUR, ahead }), NOW, 'utc')).toMatch(/at most 70\.$/);
     expect(boothSentence(booth({ now: null }), NOW, 'utc')).toMatch(/^Its air is not logged/);
   });
 });

@@ -1,6 +1,6 @@
 import type { ListedView } from '@ample-crane/core';
 import type { EntryDraft } from '../api/filing.ts';
-import type { Booth, ListedRack } from './queries.ts';
+import type { ListedRack } from './queries.ts';
 
 /** What the list is read in: what may go on, what wants its next coat, what cures, what stands at a bench. */
 export const GROUPS = ['now', 'coat', 'curing', 'bench'] as const;
@@ -24,47 +24,11 @@ function groupOf({ next, ready }: ListedView): Group {
   return ready ? 'now' : 'curing';
 }
 
-/** A coat is laid in a booth: its air may be against it now, or soon. */
-export function inBooth<S extends ListedView>(
-  view: S,
-  booths: readonly Booth[],
-  time: (ms: number) => string,
-): S {
-  const booth = booths.find(({ station }) => station === view.station);
-  if (view.next !== 'coat' || !view.ready || !booth?.now) return view;
-  const { judged } = booth.now;
-  if (judged.verdict !== 'spray')
-    return {
-      ...view,
-      ready: false,
-      title: `Hold the coat${booth.opensMs === null ? '' : `, ${booth.name} opens ${time(booth.opensMs)}`}`,
-      detail: `${view.detail} ${booth.name}: ${judged.against.join('; ')}.`,
-      fromMs: booth.opensMs,
-    };
-  const closes = booth.closesMs;
-  if (closes === null || (view.closesMs !== null && view.closesMs <= closes)) return view;
-  return {
-    ...view,
-    closesMs: closes,
-    title: `Next coat before ${time(closes)}`,
-    detail: `${view.detail.replace(/\.$/, '')}; after that ${booth.name.toLowerCase()} is too damp.`,
-  };
-}
-
 /** The ready list: each group of pieces a line, what can be done soonest first; ties by rack and place. */
-export function readyLines(
-  racks: readonly ListedRack[],
-  booths: readonly Booth[] = [],
-  time: (ms: number) => string = String,
-): Line[] {
+export function readyLines(racks: readonly ListedRack[]): Line[] {
   const soonest = ({ view }: Line): number => view.closesMs ?? view.fromMs ?? Infinity;
   return racks
-    .flatMap((rack) =>
-      rack.views.map((seen): Line => {
-        const view = inBooth(seen, booths, time);
-        return { rack, view, group: groupOf(view) };
-      }),
-    )
+    .flatMap((rack) => rack.views.map((view): Line => ({ rack, view, group: groupOf(view) })))
     .sort(
       (a, b) =>
         GROUPS.indexOf(a.group) - GROUPS.indexOf(b.group) ||

@@ -1,0 +1,127 @@
+import { spanWords } from '../time/span-words.ts';
+import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
+import type { BoothHour, BoothJudgement } from './booth.ts';
+
+/** A booth's air as whoever wants to spray there meets it: now, and hour by hour as it is forecast. */
+export interface BoothAhead {
+  name: string;
+  /** What its air says now; null: nobody logs it. */
+  judged: Pick<BoothJudgement, 'verdict' | 'against'> | null;
+  ahead: readonly Pick<BoothHour, 'atMs' | 'verdict' | 'against'>[];
+}
+
+/** Hours on end in which one may spray, or may not. */
+interface Stretch {
+  fromMs: number;
+  toMs: number;
+  opens: boolean;
+  /** What stands against spraying then; empty while one may. */
+  against: readonly string[];
+}
+
+/** When spraying that takes a while can be done in one go. */
+export interface SprayWindow {
+  /** It may begin now or at the moment asked for, or not before this; null: in no opening forecast. */
+  fromMs: number | null;
+  /** The air closes the booth then, so it must be done; null: not within the hours forecast. */
+  closesMs: number | null;
+  /** What is forecast to close it then. */
+  closesAgainst: readonly string[];
+  /** What keeps it from beginning when it was asked for, and since when that stands; null: nothing. */
+  kept: { sinceMs: number; against: readonly string[] } | null;
+  /** Minutes of spraying that fit from the moment asked for on; Infinity: no end is forecast. */
+  openMinutes: number;
+}
+
+function stretchesOf({ judged, ahead }: BoothAhead, nowMs: number): Stretch[] {
+  const now = {
+    fromMs: nowMs,
+    toMs: ahead[0]?.atMs ?? nowMs + HOUR_MS,
+    verdict: judged?.verdict ?? 'spray',
+    against: judged?.against ?? [],
+  };
+  const hours = ahead.map(({ atMs, ...hour }) => ({ fromMs: atMs, toMs: atMs + HOUR_MS, ...hour }));
+  const stretches: Stretch[] = [];
+  for (const { fromMs, toMs, verdict, against } of [now, ...hours]) {
+    const opens = verdict === 'spray';
+    const last = stretches.at(-1);
+    if (last?.opens === opens) last.toMs = toMs;
+    else stretches.push({ fromMs, toMs, opens, against: opens ? [] : against });
+  }
+  return stretches;
+}
+
+/**
+ * When so many minutes of spraying can be done in one go, at the moment asked for or after it. Of what comes after the last hour forecast
+ * nothing is known: an opening that lasts until then has no end, and what is asked for later is not held.
+ *
+ * @param minutes of spraying, 0 or more
+ * @param askedMs when all else would let it begin; not before now
+ */
+export function sprayWindow(booth: BoothAhead, minutes: number, askedMs: number, nowMs: number): SprayWindow {
+  const stretches = stretchesOf(booth, nowMs);
+  const last = stretches.at(-1);
+  if (!last || askedMs >= last.toMs) return { ...NO_END, fromMs: askedMs };
+  if (last.opens) last.toMs = Infinity;
+  const beginsIn = ({ fromMs }: Stretch): number => Math.max(askedMs, fromMs);
+  const left = stretches.filter(({ toMs }) => toMs > askedMs);
+  const at = left.findIndex((one) => one.opens && one.toMs - beginsIn(one) >= minutes * MINUTE_MS);
+  const [first] = left;
+  const shut = at === 0 ? undefined : left.find(({ opens }) => !opens);
+  const found = left[at];
+  return {
+    fromMs: found ? beginsIn(found) : null,
+    closesMs: found && found.toMs < Infinity ? found.toMs : null,
+    closesAgainst: (found && left[at + 1]?.against) ?? [],
+    kept: shut ? { sinceMs: shut.fromMs, against: shut.against } : null,
+    openMinutes: first?.opens ? (first.toMs - askedMs) / MINUTE_MS : 0,
+  };
+}
+
+const NO_END: Omit<SprayWindow, 'fromMs'> = {
+  closesMs: null,
+  closesAgainst: [],
+  kept: null,
+  openMinutes: Infinity,
+};
+
+/** A coat that waits to be laid in a booth. */
+export interface CoatAhead {
+  batch: string;
+  pieces: number;
+  number: number;
+  /** Of spraying, for all its pieces. */
+  minutes: number;
+  /** When the coat below lets it be laid; null: nobody can say. */
+  fromMs: number | null;
+}
+
+/** What to spray before a booth closes, and how many of its pieces can be done by then. */
+export interface SprayFirst extends CoatAhead {
+  fit: number;
+}
+
+/**
+ * The coat to lay first in a booth that closes: the first that can be laid on all its pieces by then; else the first of which something
+ * can be; else the first that would be due. Null: none is due before.
+ *
+ * @param coats most urgent first
+ */
+export function sprayFirst(coats: readonly CoatAhead[], closesMs: number, nowMs: number): SprayFirst | null {
+  const due = coats.flatMap((coat) => {
+    const leftMs = closesMs - Math.max(nowMs, coat.fromMs ?? closesMs);
+    const share = coat.minutes > 0 ? leftMs / (coat.minutes * MINUTE_MS) : 1;
+    return leftMs > 0 ? [{ ...coat, fit: Math.min(coat.pieces, Math.floor(coat.pieces * share)) }] : [];
+  });
+  return due.find(({ fit, pieces }) => fit === pieces) ?? due.find(({ fit }) => fit > 0) ?? due[0] ?? null;
+}
+
+/** Says what to spray before a booth closes, after a sentence that says when. */
+export function sprayFirstWords(first: SprayFirst): string {
+  const { batch, number, minutes, pieces, fit } = first;
+  const takes = `takes ${spanWords(minutes / 60)}`;
+  if (fit === pieces) return `Spray ${batch} first: its coat ${number} ${takes} and fits before that.`;
+  return fit > 0
+    ? `Coat ${number} of ${batch} ${takes}: ${fit} of its ${pieces} pieces fit before that.`
+    : `Coat ${number} of ${batch} ${takes} and does not fit before that: hold it.`;
+}
