@@ -94,7 +94,7 @@ export { SHIPPED_RECIPES } from './finishing/shipped-recipes.ts';
 export { RECIPE_FORMAT, RECIPE_SCHEMA } from './finishing/recipe-schema.ts';
 export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
-export { sprayFirst, sprayFirstWords } from './finishing/spraying.ts';
+export { boothOpenings, sprayFirst, sprayFirstWords } from './finishing/spraying.ts';
 export { coatLitres, materialsOf, supplyAhead } from './finishing/materials.ts';
 export { settlingDriftMm } from './assembly/settling.ts';
 export { sendBackCosts } from './flow/send-back.ts';
@@ -271,7 +271,7 @@ export type {
 } from './finishing/recipe.ts';
 export type { Hardening } from './finishing/coat-cure.ts';
 export type { RecipeLength } from './finishing/recipe-length.ts';
-export type { BoothAhead, CoatAhead, SprayFirst } from './finishing/spraying.ts';
+export type { BoothAhead, BoothOpenings, CoatAhead, SprayFirst } from './finishing/spraying.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';

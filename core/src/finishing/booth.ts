@@ -140,7 +140,9 @@ function patternOf(samples: readonly BoothSample[]): (atMs: number) => HourPatte
   const byHour = new Map<number, BoothSample[]>();
   for (const sample of samples) {
     const hour = hourOf(sample.atMs);
-    byHour.set(hour, [...(byHour.get(hour) ?? []), sample]);
+    const own = byHour.get(hour);
+    if (own) own.push(sample);
+    else byHour.set(hour, [sample]);
   }
   return (atMs) => {
     const own = byHour.get(hourOf(atMs)) ?? [...samples];

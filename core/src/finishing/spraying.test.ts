@@ -1,5 +1,12 @@
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { sprayFirst, sprayFirstWords, sprayWindow, type BoothAhead, type CoatAhead } from './spraying.ts';
+import {
+  boothOpenings,
+  sprayFirst,
+  sprayFirstWords,
+  sprayWindow,
+  type BoothAhead,
+  type CoatAhead,
+} from './spraying.ts';
 
 const at = (hour: number, minute = 0): number => Date.UTC(2026, 10, 24, hour, minute);
 const DAMP = ['73 % RH, at most 70'];
@@ -13,17 +20,22 @@ const open = { verdict: 'spray' as const, against: [] };
 /** At 14:53; damp from 15:00 to 19:00. */
 const booth: BoothAhead = { name: 'Booth 3', judged: open, ahead: hours([15, 16, 17, 18]) };
 const NOW = at(14, 53);
+function spray(ahead: BoothAhead, minutes: number, askedMs: number) {
+  const openings = boothOpenings(ahead, NOW);
+  if (!openings) throw new Error('its air is logged');
+  return sprayWindow(openings, minutes, askedMs);
+}
 
 describe('spraying in one go', () => {
   it('of 6 min fits into the 7 before a booth closes, of 11 min only after it opens again', () => {
-    expect(sprayWindow(booth, 6, NOW, NOW)).toEqual({
+    expect(spray(booth, 6, NOW)).toEqual({
       fromMs: NOW,
       closesMs: at(15),
       closesAgainst: DAMP,
       kept: null,
       openMinutes: 7,
     });
-    expect(sprayWindow(booth, 11, NOW, NOW)).toEqual({
+    expect(spray(booth, 11, NOW)).toEqual({
       fromMs: at(19),
       closesMs: null,
       closesAgainst: [],
@@ -33,20 +45,20 @@ describe('spraying in one go', () => {
   });
 
   it('may end at the very minute at which the booth closes', () => {
-    expect(sprayWindow(booth, 7, NOW, NOW)).toMatchObject({ fromMs: NOW, kept: null });
+    expect(spray(booth, 7, NOW)).toMatchObject({ fromMs: NOW, kept: null });
   });
 
   it('that would begin while the booth is closed waits for it, and passes openings too short for it', () => {
-    expect(sprayWindow(booth, 5, at(16, 10), NOW)).toMatchObject({
+    expect(spray(booth, 5, at(16, 10))).toMatchObject({
       fromMs: at(19),
       kept: { sinceMs: at(15) },
       openMinutes: 0,
     });
     // Open from 19:00 to 20:00 only, and again from 22:00.
     const twice = { ...booth, ahead: hours([15, 16, 17, 18, 20, 21]) };
-    expect(sprayWindow(twice, 60, NOW, NOW)).toMatchObject({ fromMs: at(19), closesMs: at(20) });
-    expect(sprayWindow(twice, 61, NOW, NOW)).toMatchObject({ fromMs: at(22), closesMs: null });
-    expect(sprayWindow(twice, 61, at(19, 30), NOW)).toMatchObject({
+    expect(spray(twice, 60, NOW)).toMatchObject({ fromMs: at(19), closesMs: at(20) });
+    expect(spray(twice, 61, NOW)).toMatchObject({ fromMs: at(22), closesMs: null });
+    expect(spray(twice, 61, at(19, 30))).toMatchObject({
       fromMs: at(22),
       kept: { sinceMs: at(20) },
       openMinutes: 30,
@@ -55,15 +67,19 @@ describe('spraying in one go', () => {
 
   it('has no date where the forecast holds no opening for it, and is not held by what nobody forecast', () => {
     const shut = { ...booth, ahead: hours([15, 16, 17, 18, 19, 20, 21, 22, 23]) };
-    expect(sprayWindow(shut, 11, NOW, NOW)).toMatchObject({ fromMs: null, closesMs: null });
-    expect(sprayWindow(shut, 11, at(24), NOW)).toMatchObject({ fromMs: at(24), kept: null });
-    expect(sprayWindow({ ...booth, ahead: [] }, 50, at(20), NOW)).toMatchObject({ fromMs: at(20) });
+    expect(spray(shut, 11, NOW)).toMatchObject({ fromMs: null, closesMs: null });
+    expect(spray(shut, 11, at(24))).toMatchObject({ fromMs: at(24), kept: null });
+    expect(spray({ ...booth, ahead: [] }, 50, at(20))).toMatchObject({ fromMs: at(20) });
+  });
+
+  it('is not told of where nobody logs the air', () => {
+    expect(boothOpenings({ ...booth, judged: null }, NOW)).toBeUndefined();
   });
 
   it('goes by what the air says now until the first hour forecast', () => {
     const damp = { ...booth, judged: { verdict: 'blush' as const, against: ['76 % RH, at most 70'] } };
     const opens = { ...damp, ahead: hours([]) };
-    expect(sprayWindow(opens, 11, NOW, NOW)).toMatchObject({
+    expect(spray(opens, 11, NOW)).toMatchObject({
       fromMs: at(15),
       kept: { sinceMs: NOW, against: ['76 % RH, at most 70'] },
     });

@@ -19,6 +19,14 @@ interface Stretch {
   against: readonly string[];
 }
 
+/** When a booth can be sprayed in, from now on. */
+export interface BoothOpenings {
+  name: string;
+  nowMs: number;
+  /** One after the other from now on; an opening that lasts as long as the forecast has no end. */
+  stretches: readonly Stretch[];
+}
+
 /** When spraying that takes a while can be done in one go. */
 export interface SprayWindow {
   /** It may begin now or at the moment asked for, or not before this; null: in no opening forecast. */
@@ -33,13 +41,10 @@ export interface SprayWindow {
   openMinutes: number;
 }
 
-function stretchesOf({ judged, ahead }: BoothAhead, nowMs: number): Stretch[] {
-  const now = {
-    fromMs: nowMs,
-    toMs: ahead[0]?.atMs ?? nowMs + HOUR_MS,
-    verdict: judged?.verdict ?? 'spray',
-    against: judged?.against ?? [],
-  };
+/** The openings of a booth; undefined where nobody logs its air. */
+export function boothOpenings({ name, judged, ahead }: BoothAhead, nowMs: number): BoothOpenings | undefined {
+  if (!judged) return undefined;
+  const now = { fromMs: nowMs, toMs: ahead[0]?.atMs ?? nowMs + HOUR_MS, ...judged };
   const hours = ahead.map(({ atMs, ...hour }) => ({ fromMs: atMs, toMs: atMs + HOUR_MS, ...hour }));
   const stretches: Stretch[] = [];
   for (const { fromMs, toMs, verdict, against } of [now, ...hours]) {
@@ -48,33 +53,37 @@ function stretchesOf({ judged, ahead }: BoothAhead, nowMs: number): Stretch[] {
     if (last?.opens === opens) last.toMs = toMs;
     else stretches.push({ fromMs, toMs, opens, against: opens ? [] : against });
   }
-  return stretches;
+  const last = stretches.at(-1);
+  if (last?.opens) last.toMs = Infinity;
+  return { name, nowMs, stretches };
 }
 
 /**
  * When so many minutes of spraying can be done in one go, at the moment asked for or after it. Of what comes after the last hour forecast
- * nothing is known: an opening that lasts until then has no end, and what is asked for later is not held.
+ * nothing is known: what is asked for then is not held.
  *
  * @param minutes of spraying, 0 or more
- * @param askedMs when all else would let it begin; not before now
+ * @param askedMs when all else would let it begin; now, if that is past
  */
-export function sprayWindow(booth: BoothAhead, minutes: number, askedMs: number, nowMs: number): SprayWindow {
-  const stretches = stretchesOf(booth, nowMs);
-  const last = stretches.at(-1);
-  if (!last || askedMs >= last.toMs) return { ...NO_END, fromMs: askedMs };
-  if (last.opens) last.toMs = Infinity;
-  const beginsIn = ({ fromMs }: Stretch): number => Math.max(askedMs, fromMs);
-  const left = stretches.filter(({ toMs }) => toMs > askedMs);
-  const at = left.findIndex((one) => one.opens && one.toMs - beginsIn(one) >= minutes * MINUTE_MS);
+export function sprayWindow(
+  { nowMs, stretches }: BoothOpenings,
+  minutes: number,
+  askedMs: number,
+): SprayWindow {
+  const soonestMs = Math.max(nowMs, askedMs);
+  const left = stretches.filter(({ toMs }) => toMs > soonestMs);
   const [first] = left;
-  const shut = at === 0 ? undefined : left.find(({ opens }) => !opens);
+  if (!first) return { ...NO_END, fromMs: soonestMs };
+  const beginsIn = ({ fromMs }: Stretch): number => Math.max(soonestMs, fromMs);
+  const at = left.findIndex((one) => one.opens && one.toMs - beginsIn(one) >= minutes * MINUTE_MS);
   const found = left[at];
+  const shut = at === 0 ? undefined : left.find(({ opens }) => !opens);
   return {
     fromMs: found ? beginsIn(found) : null,
     closesMs: found && found.toMs < Infinity ? found.toMs : null,
     closesAgainst: (found && left[at + 1]?.against) ?? [],
     kept: shut ? { sinceMs: shut.fromMs, against: shut.against } : null,
-    openMinutes: first?.opens ? (first.toMs - askedMs) / MINUTE_MS : 0,
+    openMinutes: first.opens ? (first.toMs - soonestMs) / MINUTE_MS : 0,
   };
 }
 

@@ -1,4 +1,4 @@
-import type { BoothAhead } from '../finishing/spraying.ts';
+import { boothOpenings, type BoothAhead } from '../finishing/spraying.ts';
 import { FinishRack } from '../testing/finish-rack.ts';
 import { hoursIn } from '../testing/tarrow.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
@@ -34,7 +34,7 @@ const boothAt = (
 function seen(hour: number, booth: BoothAhead | undefined, change: Partial<FinishView> = {}): FinishView {
   const [view] = inClear().views(hour);
   if (!view) throw new Error('no view');
-  return inBooth({ ...view, ...change }, booth, hoursIn(hour), time);
+  return inBooth({ ...view, ...change }, booth && boothOpenings(booth, hoursIn(hour)), time);
 }
 
 describe('the next coat in its booth', () => {

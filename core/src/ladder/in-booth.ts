@@ -1,4 +1,4 @@
-import { sprayWindow, type BoothAhead, type SprayWindow } from '../finishing/spraying.ts';
+import { sprayWindow, type BoothOpenings, type SprayWindow } from '../finishing/spraying.ts';
 import { count } from '../ledger/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import type { ListedView } from './ladder.ts';
@@ -11,14 +11,13 @@ import type { ListedView } from './ladder.ts';
  */
 export function inBooth<V extends ListedView>(
   view: V,
-  booth: BoothAhead | undefined,
-  nowMs: number,
+  booth: BoothOpenings | undefined,
   time: (ms: number) => string,
 ): V {
   const { coat, next, ready, fromMs, scuffFirst, positions } = view;
-  if (!coat || next !== 'coat' || !booth?.judged || scuffFirst || (!ready && fromMs === null)) return view;
-  const askedMs = Math.max(nowMs, fromMs ?? nowMs);
-  const window = sprayWindow(booth, coat.minutes, askedMs, nowMs);
+  if (!coat || next !== 'coat' || !booth || scuffFirst || (!ready && fromMs === null)) return view;
+  const askedMs = Math.max(booth.nowMs, fromMs ?? booth.nowMs);
+  const window = sprayWindow(booth, coat.minutes, askedMs);
   if (!window.kept) return ready ? untilItCloses(view, booth.name, window, time) : view;
   const { sinceMs, against } = window.kept;
   const { name } = booth;

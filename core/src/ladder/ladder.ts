@@ -99,6 +99,8 @@ export interface FinishView {
     step: string;
     /** Of spraying, for this coat on these pieces, by the route. */
     minutes: number;
+    /** When the coats below let it be laid, whatever the air of its booth; null: nobody can say. */
+    fromMs: number | null;
     /** Skill that whoever lays it must have; null: it is not asked for. */
     needs: string | null;
   } | null;
@@ -191,6 +193,13 @@ function sightOf(question: Question, group: Group): FinishView {
   const first = state.pieces.find(({ position }) => position === group.positions[0]);
   const on = first ? coatsOn(state, first) : 0;
   const due = on < coatsWanted(state, operation) && group.standing !== 'onHold';
+  const outlook = outlookOf(
+    question,
+    group,
+    operation,
+    layers,
+    due ? { number: on + 1, asked: asked.length } : null,
+  );
   return {
     operation: operation.key,
     operationName: operation.name,
@@ -209,11 +218,12 @@ function sightOf(question: Question, group: Group): FinishView {
           of: coatsWanted(state, operation),
           step: asked[on]?.step ?? '',
           minutes: coatMinutes(state, operation) * group.positions.length,
+          fromMs: outlook.ready ? nowMs : outlook.fromMs,
           needs: operation.mode === 'attended' && operation.ableOnly ? operation.skill : null,
         }
       : null,
     scuffFirst: false,
-    ...outlookOf(question, group, operation, layers, due ? { number: on + 1, asked: asked.length } : null),
+    ...outlook,
   };
 }
 

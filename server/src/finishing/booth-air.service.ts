@@ -1,7 +1,6 @@
 import {
   boothOutlook,
   closesMs,
-  DAY_MS,
   HOUR_MS,
   judgeBooth,
   opensMs,
@@ -14,10 +13,9 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { AskedTogether } from '../live/asked-together.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { ClimateService } from '../wood/climate.service.ts';
+import { RecentAirService } from '../wood/recent-air.service.ts';
 import { BoothRow } from './rows.ts';
 
-/** The pattern of the day is taken from so many days; core looks at fourteen. */
-const LOOK_BACK_DAYS = 15;
 const AHEAD_HOURS = 30;
 /** An hour of air that began longer ago says nothing of now. */
 const AIR_HOLDS_MS = 3 * HOUR_MS;
@@ -28,7 +26,8 @@ export type JudgedSample = BoothSample & { judged: BoothJudgement };
 /** A booth with its air: as it was logged, as it is, and as it is forecast. */
 export interface BoothAir {
   row: BoothRow;
-  samples: BoothSample[];
+  /** Hours, oldest first, of the last weeks. */
+  samples: readonly BoothSample[];
   now: JudgedSample | null;
   ahead: BoothHour[];
   /** When its air closes it, or opens it again, within the hours forecast; null: not. */
@@ -45,6 +44,7 @@ export class BoothAirService {
     private readonly source: DataSource,
     private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
+    private readonly recent: RecentAirService,
   ) {}
 
   /** All booths, in the order in which they were set up: the first of a station is the one used there where nothing else is said. */
@@ -57,26 +57,29 @@ export class BoothAirService {
       this.clock.now(),
       this.source.getRepository(BoothRow).find({ order: { position: 'ASC' } }),
     ]);
-    return Promise.all(rows.map((row) => this.airOf(row, nowMs)));
-  }
-
-  private async airOf(row: BoothRow, nowMs: number): Promise<BoothAir> {
-    const samples = await this.climate.booth(row.room, nowMs - LOOK_BACK_DAYS * DAY_MS, nowMs);
-    const ahead = boothOutlook({ samples, nowMs, hours: AHEAD_HOURS, limits: row.limits }) ?? [];
-    return {
-      row,
-      samples,
-      now: judgedAt(row, samples, nowMs),
-      ahead,
-      closesMs: closesMs(ahead),
-      opensMs: opensMs(ahead),
-    };
+    const series = await this.recent.of(
+      rows.map(({ room }) => room),
+      nowMs,
+    );
+    return rows.map((row) => airOf(row, series.get(row.room) ?? [], nowMs));
   }
 
   /** What the air of a booth allowed at a moment; null: it was not logged then. */
   async at(manager: EntityManager, row: BoothRow, atMs: number): Promise<JudgedSample | null> {
     return judgedAt(row, await this.climate.booth(row.room, atMs - AIR_HOLDS_MS, atMs, manager), atMs);
   }
+}
+
+function airOf(row: BoothRow, samples: readonly BoothSample[], nowMs: number): BoothAir {
+  const ahead = boothOutlook({ samples, nowMs, hours: AHEAD_HOURS, limits: row.limits }) ?? [];
+  return {
+    row,
+    samples,
+    now: judgedAt(row, samples, nowMs),
+    ahead,
+    closesMs: closesMs(ahead),
+    opensMs: opensMs(ahead),
+  };
 }
 
 function judgedAt({ limits }: BoothRow, samples: readonly BoothSample[], atMs: number): JudgedSample | null {

@@ -84,14 +84,19 @@ export class BoothsService {
 
   /** Every booth. */
   async all(): Promise<{ nowMs: number; zone: string; booths: BoothPageView[] }> {
-    const [list, airs, { calendar }, filters] = await Promise.all([
-      this.inFinish.ladders(),
+    const list = await this.inFinish.list();
+    const { nowMs, zone } = list;
+    return { nowMs, zone, booths: await this.before(list) };
+  }
+
+  /** Every booth, with what of a list of racks wants spraying there. */
+  async before(list: FinishList): Promise<BoothPageView[]> {
+    const [airs, { calendar }, filters] = await Promise.all([
       this.air.all(),
       this.setup.factory(),
       this.filters.get(),
     ]);
-    const { nowMs, zone } = list;
-    return { nowMs, zone, booths: airs.map((air) => boothPage(air, list, calendar, filters)) };
+    return airs.map((air) => boothPage(air, list, calendar, filters));
   }
 
   /** Hours of spraying since the filters of each booth were changed: the booth minutes of every coat laid there. */
@@ -168,7 +173,7 @@ function boothPage(
   const { code, name, station, room, limits, filterLifeHours } = row;
   const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
   const waiting = racks
-    .flatMap((rack) => rack.views.flatMap((view) => coatAhead(rack, view, station, nowMs)))
+    .flatMap((rack) => rack.views.flatMap((view) => coatAhead(rack, view, station)))
     .sort(byUrgency);
   return {
     ...{ code, name, station, room, limits, now, ahead, closesMs, opensMs },
@@ -192,14 +197,14 @@ const byUrgency = (a: BoothRack, b: BoothRack): number =>
   a.number - b.number;
 
 /** The next coat of a group of pieces that stands at a station, waiting or in hand; none where it rests or wants no more. */
-function coatAhead(rack: ListedRack, view: ListedView, station: string, nowMs: number): BoothRack[] {
-  const { coat, standing, ready } = view;
+function coatAhead(rack: ListedRack, view: ListedView, station: string): BoothRack[] {
+  const { coat, standing } = view;
   if (!coat || standing === 'onHold' || view.station !== station) return [];
-  const { number, of, minutes } = coat;
+  const { number, of, minutes, fromMs } = coat;
   return [
     {
       ...{ batch: rack.batch, model: rack.model, dueMs: rack.dueMs, operation: view.operationName, standing },
-      ...{ pieces: view.positions.length, number, of, minutes, fromMs: ready ? nowMs : view.fromMs },
+      ...{ pieces: view.positions.length, number, of, minutes, fromMs },
       allMinutes: minutes * (of - number + 1),
     },
   ];

@@ -62,10 +62,10 @@ export class FinishCallsService {
   }
 
   private async look(): Promise<FinishViews> {
-    const [{ booths }, { materials, mixes }, list] = await Promise.all([
-      this.booths.all(),
+    const list = await this.racks.list();
+    const [booths, { materials, mixes }] = await Promise.all([
+      this.booths.before(list),
       this.materials.all(),
-      this.racks.list(),
     ]);
     return {
       booths: booths.map(boothView),

@@ -7,6 +7,7 @@ import {
   type PanelEnd,
   type PanelVerdict,
   type Recipe,
+  type Weighing,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
@@ -26,10 +27,22 @@ export interface PanelFitted {
 /** Test panels with the curves fitted to their weighings. */
 @Injectable()
 export class PanelFitsService {
+  private readonly verdicts = new Map<string, { by: string; verdict: PanelVerdict }>();
+
   constructor(
     private readonly source: DataSource,
     private readonly climate: ClimateService,
   ) {}
+
+  /** The curve of a panel, fitted anew only when its weighings are others. */
+  private verdictOf(code: string, weighings: readonly Weighing[]): PanelVerdict {
+    const by = JSON.stringify(weighings.map(({ hours, grams }) => [hours, grams]));
+    const known = this.verdicts.get(code);
+    if (known?.by === by) return known.verdict;
+    const verdict = fitTestPanel(weighings);
+    this.verdicts.set(code, { by, verdict });
+    return verdict;
+  }
 
   /** When the panels of some racks are cured, by batch, those that can tell: what holds need, without the air they hung in. */
   async ends(
@@ -47,7 +60,8 @@ export class PanelFitsService {
       .find({ where: { panel: In(panels.map(({ code }) => code)) }, order: { at: 'ASC' } });
     for (const { code, batch, sprayedAt } of panels) {
       const sprayedMs = sprayedAt.getTime();
-      const verdict = fitTestPanel(
+      const verdict = this.verdictOf(
+        code,
         rows
           .filter(({ panel }) => panel === code)
           .map(({ at, grams }) => ({ hours: (at.getTime() - sprayedMs) / HOUR_MS, grams })),
@@ -99,7 +113,7 @@ export class PanelFitsService {
       grams,
       person,
     }));
-    const verdict = fitTestPanel(weighings);
+    const verdict = this.verdictOf(panel.code, weighings);
     if ('notEnough' in verdict) return { panel, weighings, verdict, curedMs: null, referenceHours: null };
     const curedMs = sprayedMs + verdict.curedAtHours * HOUR_MS;
     const step = recipe?.steps.find(({ key }) => key === panel.step);

@@ -1,4 +1,5 @@
 import {
+  boothOpenings,
   DAY_MS,
   finishPlan,
   finishViews,
@@ -10,7 +11,7 @@ import {
   refuse,
   roomsInQuestion,
   sendBackCosts,
-  type BoothAhead,
+  type BoothOpenings,
   type FinishAir,
   type FinishView,
   type ListedView,
@@ -29,6 +30,7 @@ import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { RecentAirService } from '../wood/recent-air.service.ts';
+import { AskedTogether } from '../live/asked-together.ts';
 import { PerRack } from '../floor/per-rack.ts';
 import { BoothAirService } from './booth-air.service.ts';
 import { PanelFitsService, type PanelFitted } from './panel-fits.service.ts';
@@ -65,6 +67,7 @@ type Words = (ms: number, rangeMs?: number) => string;
 @Injectable()
 export class RacksInFinishService {
   private readonly views = new PerRack<FinishView[]>();
+  private readonly asked = new AskedTogether(() => this.look());
 
   constructor(
     private readonly setup: SetupService,
@@ -79,20 +82,11 @@ export class RacksInFinishService {
   ) {}
 
   /** Every rack with pieces at a finishing station, as its ladder and the air of the booths let it go on. */
-  async list(): Promise<FinishList> {
-    const [{ nowMs, zone, racks, words }, booths] = await Promise.all([this.ladders(), this.boothsAhead()]);
-    return {
-      nowMs,
-      zone,
-      racks: racks.map((rack) => ({
-        ...rack,
-        views: rack.views.map((view) => inBooth(view, booths.get(view.station), nowMs, words)),
-      })),
-    };
+  list(): Promise<FinishList> {
+    return this.asked.get();
   }
 
-  /** The same as the coats alone have it, whatever the air of the booths. */
-  async ladders(): Promise<FinishList & { words: Words }> {
+  private async look(): Promise<FinishList> {
     const [nowMs, { calendar }, open] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -100,33 +94,34 @@ export class RacksInFinishService {
     ]);
     const finishing = await this.finishingStations();
     const racks = open.filter((rack) => isInFinish(rack, finishing));
-    const [air, panels] = await Promise.all([
+    const [air, panels, booths] = await Promise.all([
       this.air(racks, nowMs),
       this.panels.ends(racks.map(({ state }) => state.code)),
+      this.openings(nowMs),
     ]);
     const words = factoryWords(nowMs, calendar.zone);
     return {
       nowMs,
       zone: calendar.zone,
-      words,
       racks: racks.map((rack) => {
         const seen = this.see(rack, nowMs, air, words, panels.get(rack.state.code) ?? []);
-        return { ...seen, views: seen.views.filter(({ station }) => finishing.has(station)).map(listed) };
+        const views = seen.views.filter(({ station }) => finishing.has(station));
+        return {
+          ...seen,
+          views: views.map((view) => listed(inBooth(view, booths.get(view.station), words))),
+        };
       }),
     };
   }
 
-  /** The booth used at each station where no other is named. */
-  private async boothsAhead(): Promise<Map<string, BoothAhead>> {
-    const booths = await this.boothAir.all();
-    return new Map(
-      booths
-        .toReversed()
-        .map(({ row: { name, station }, now, ahead }) => [
-          station,
-          { name, judged: now?.judged ?? null, ahead },
-        ]),
-    );
+  /** When the booth used at each station, where no other is named, can be sprayed in. */
+  private async openings(nowMs: number): Promise<Map<string, BoothOpenings>> {
+    const openings = new Map<string, BoothOpenings>();
+    for (const { row, now, ahead } of await this.boothAir.all()) {
+      const found = boothOpenings({ name: row.name, judged: now?.judged ?? null, ahead }, nowMs);
+      if (found && !openings.has(row.station)) openings.set(row.station, found);
+    }
+    return openings;
   }
 
   private async finishingStations(): Promise<Set<string>> {
@@ -185,7 +180,7 @@ export class RacksInFinishService {
       this.book.finishOf(state.model, state.kind),
     ]);
     const air = await this.air([{ state, route }], nowMs);
-    const [newest, booths] = await Promise.all([this.book.newest(), this.boothsAhead()]);
+    const [newest, booths] = await Promise.all([this.book.newest(), this.openings(nowMs)]);
     const words = factoryWords(nowMs, calendar.zone);
     const seen = this.see({ state, route }, nowMs, air, words, panelEnds(panels));
     const recipe = newest.find(({ id }) => id === state.finish?.recipe) ?? null;
@@ -197,7 +192,7 @@ export class RacksInFinishService {
       route,
       rack: {
         ...seen,
-        views: seen.views.map((view) => inBooth(view, booths.get(view.station), nowMs, words)),
+        views: seen.views.map((view) => inBooth(view, booths.get(view.station), words)),
       },
       panels: panels.map(panelView),
       /** Recipes it may be moved to, the newest revision of each. */

@@ -1,6 +1,7 @@
 import {
   addWorkingMinutes,
   firstComeLoads,
+  MINUTE_MS,
   neededMs,
   operationOf,
   planLoads,
@@ -77,6 +78,8 @@ export interface MillView {
   firstCome: LoadPlan;
 }
 
+type Plans = Pick<MillView, 'plan' | 'firstCome'>;
+
 /** A set-up whose first piece has not passed is none: its next load begins with a first piece again. */
 const provedProgram = (setUp: SetUp | undefined): string | null =>
   setUp && setUp.against === null ? setUp.program : null;
@@ -84,6 +87,8 @@ const provedProgram = (setUp: SetUp | undefined): string | null =>
 /** A mill as it stands: what is on its tables, what waits for them, and today's loads. */
 @Injectable()
 export class MillService {
+  private readonly plans = new Map<string, { by: string; plans: Plans }>();
+
   constructor(
     private readonly source: DataSource,
     private readonly setup: SetupService,
@@ -125,14 +130,16 @@ export class MillService {
       tables.push({ code, name, places, load, program: load?.program ?? provedProgram(last.get(code)) });
     }
     const waiting = await this.waiting(station, racks, programs, calendar);
+    // Plans go by minutes: within one the same question has the same plan.
+    const minuteMs = Math.floor(nowMs / MINUTE_MS) * MINUTE_MS;
     const question: LoadsQuestion = {
-      nowMs,
+      nowMs: minuteMs,
       calendar,
       tables: tables.map(({ code, places, program, load }) => ({
         code,
         places,
         program,
-        freeMs: load ? Math.max(nowMs, load.endMs) : nowMs,
+        freeMs: load ? Math.max(minuteMs, load.endMs) : minuteMs,
       })),
       programs: programs.map((row) => ({
         name: programName(row),
@@ -155,9 +162,18 @@ export class MillService {
       waiting,
       cutters,
       question,
-      plan: planLoads(question),
-      firstCome: firstComeLoads(question),
+      ...this.plansOf(station, question),
     };
+  }
+
+  /** The loads of a mill as they are best put and as they came, drawn up anew only when what they rest on is another. */
+  private plansOf(station: string, question: LoadsQuestion): Plans {
+    const by = JSON.stringify(question);
+    const known = this.plans.get(station);
+    if (known?.by === by) return known.plans;
+    const plans = { plan: planLoads(question), firstCome: firstComeLoads(question) };
+    this.plans.set(station, { by, plans });
+    return plans;
   }
 
   private async loadOn(

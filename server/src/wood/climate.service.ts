@@ -63,28 +63,27 @@ export class ClimateService {
     return this.hours(rooms, fromMs - HOUR_MS, toMs, db);
   }
 
-  /** The same of the hours that begin between two instants. */
+  /** The same of the hours that begin between two instants, with the temperature of the work where a booth's sensor takes it. */
   async hours(
     rooms: readonly string[],
     fromMs: number,
     toMs: number,
     db: EntityManager = this.source.manager,
-  ): Promise<Map<string, ClimateSample[]>> {
+  ): Promise<Map<string, BoothSample[]>> {
     if (rooms.length === 0) return new Map();
     // One row a room: the server reads weeks of hours far faster as one text than row by row.
-    const rows = await db.query<{ room: string; hours: [number, number, number][] }[]>(
+    const rows = await db.query<{ room: string; hours: [number, number, number, number | null][] }[]>(
       `SELECT room, json_agg(json_build_array(extract(epoch FROM at)::int8 * 1000, temperature_c,
-                relative_humidity_pct) ORDER BY at) AS hours
+                relative_humidity_pct, surface_c) ORDER BY at) AS hours
          FROM climate_hour WHERE room = ANY($1) AND at >= $2 AND at <= $3 GROUP BY room`,
       [rooms, new Date(fromMs), new Date(toMs)],
     );
     return new Map(
       rows.map(({ room, hours }) => [
         room,
-        hours.map(([atMs, temperatureC, relativeHumidityPct]) => ({
-          atMs,
-          temperatureC,
-          relativeHumidityPct,
+        hours.map(([atMs, temperatureC, relativeHumidityPct, surfaceC]) => ({
+          ...{ atMs, temperatureC, relativeHumidityPct },
+          ...(surfaceC === null ? {} : { surfaceC }),
         })),
       ]),
     );

@@ -1,4 +1,4 @@
-import { DAY_MS, type ClimateSample } from '@ample-crane/core';
+import { DAY_MS, type BoothSample } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { ClimateService } from './climate.service.ts';
@@ -10,7 +10,7 @@ interface Known {
   fromMs: number;
   /** What PostgreSQL says of the hours: another sum means that one of them was written since. */
   version: string;
-  hours: readonly ClimateSample[];
+  hours: readonly BoothSample[];
 }
 
 /** The hours of the last weeks, room by room, for whoever judges the whole floor. */
@@ -28,7 +28,7 @@ export class RecentAirService {
    * where hours were written since: else the very same array, so that what was worked out from it may be kept with it. Nobody
    * changes it.
    */
-  async of(rooms: readonly string[], nowMs: number): Promise<Map<string, readonly ClimateSample[]>> {
+  async of(rooms: readonly string[], nowMs: number): Promise<Map<string, readonly BoothSample[]>> {
     // A day at a time, so that the beginning does not move with every question.
     const fromMs = Math.floor(nowMs / DAY_MS) * DAY_MS - (LONGEST_CURE_DAYS + 1) * DAY_MS;
     const wanted = [...new Set(rooms)];

@@ -33,7 +33,7 @@ const coating = (change: Partial<FinishView> = {}): FinishView =>
     ...{ operation: 'clear', next: 'coat', standing: 'inHand', ready: true, title: 'Next coat now' },
     ...{
       detail: 'Coat 3 of 4 at Clear coats.',
-      coat: { number: 3, of: 4, step: 'clear', minutes: 66, needs: null },
+      coat: { number: 3, of: 4, step: 'clear', minutes: 66, fromMs: NOW, needs: null },
       fromMs: NOW,
     },
     ...change,
@@ -96,7 +96,9 @@ describe('the ready list', () => {
     });
     expect(deed(view({}))).toBeNull();
     expect(deed(coating())).toMatchObject({ label: 'Log coat 3', entry: { type: 'coat', number: 3 } });
-    const burst = coating({ coat: { number: 1, of: 2, step: 'burst', minutes: 66, needs: 'burst' } });
+    const burst = coating({
+      coat: { number: 1, of: 2, step: 'burst', minutes: 66, fromMs: NOW, needs: 'burst' },
+    });
     expect(deed(burst)).toBeNull();
     expect(deedOf({ view: burst }, ['spray', 'burst'])).toMatchObject({
       label: 'Log coat 1',

@@ -91,7 +91,7 @@ describe('the ready list', () => {
   it('asks who lays a coat that takes somebody able, where the one at the screen is not', async () => {
     const colour = view({
       standing: 'inHand',
-      coat: { number: 1, of: 2, step: 'burst', minutes: 66, needs: 'burst' },
+      coat: { number: 1, of: 2, step: 'burst', minutes: 66, fromMs: NOW, needs: 'burst' },
     });
     openPage(<ReadyListPage />, list(rack('I-1', colour)));
     expect(await screen.findByRole('link', { name: 'Say who lays coat 1' })).toHaveAttribute(

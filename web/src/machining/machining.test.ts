@@ -1,11 +1,11 @@
 import type { Check, LoadPlan, LoadsQuestion } from '@ample-crane/core';
+import { CALENDAR, HOUR } from '../testing/tarrow.ts';
 import { valueOf } from './CheckSheet.tsx';
 import { readChart } from './chart-data.ts';
 import { moved, placeOf, shownPlan, stillTrue, type HandLoad } from './hand.ts';
 import { lostPieces } from './lost.ts';
 import type { Chart } from './queries.ts';
 
-const HOUR = 3_600_000;
 const NOW = Date.UTC(2026, 10, 24, 7);
 const load = (table: string, batch: string, pieces = 8): HandLoad => ({
   table,
@@ -14,12 +14,7 @@ const load = (table: string, batch: string, pieces = 8): HandLoad => ({
 });
 const question: LoadsQuestion = {
   nowMs: NOW,
-  calendar: {
-    zone: 'UTC',
-    shifts: [{ name: 'A', start: '06:00', end: '16:00', weekdays: [1, 2, 3, 4, 5], breaks: [] }],
-    closedDays: [],
-    overtime: [],
-  },
+  calendar: CALENDAR,
   tables: ['1', '2'].map((code) => ({ code, places: 8, freeMs: NOW, program: 'p r1' })),
   programs: [{ name: 'p r1', setUpMinutes: 30, loadMinutes: 10, cycleMinutes: 50, tools: [] }],
   waiting: ['B-1', 'B-2', 'B-3'].map((batch, i) => ({

@@ -2,7 +2,7 @@ import { firstComeLoads, planLoads, type Check, type LoadsQuestion } from '@ampl
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
-import { floorOf, HOUR } from '../testing/tarrow.ts';
+import { CALENDAR, floorOf, HOUR } from '../testing/tarrow.ts';
 import { CheckSheet } from './CheckSheet.tsx';
 import ChecksPage from './ChecksPage.tsx';
 import MillPage, { FirstMill } from './MillPage.tsx';
@@ -19,12 +19,7 @@ const filed = { sentence: 'B-1: 8 started.', entries: [{ batch: 'B-1', seq: 4 }]
  */
 const question = {
   nowMs: NOW,
-  calendar: {
-    zone: 'UTC',
-    shifts: [{ name: 'A', start: '06:00', end: '16:00', weekdays: [1, 2, 3, 4, 5], breaks: [] }],
-    closedDays: [],
-    overtime: [],
-  },
+  calendar: CALENDAR,
   tables: [
     { code: '1', places: 8, freeMs: NOW, program: 'p r1' },
     { code: '2', places: 8, freeMs: NOW + HOUR, program: 'q r1' },

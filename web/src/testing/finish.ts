@@ -31,7 +31,7 @@ export const view = (change: Partial<FinishView> = {}): FinishView => ({
     scuffFirst: false,
   },
   ...{ moved: null, recomputed: null, bridgedHours: 0, sanding: null },
-  coat: { number: 2, of: 4, step: clear.key, minutes: 66, needs: null },
+  coat: { number: 2, of: 4, step: clear.key, minutes: 66, fromMs: NOW, needs: null },
   ...(change as object),
 });
 

@@ -1,9 +1,23 @@
-import { boardRows, drawRack, type Operation, type PieceState, type Route } from '@ample-crane/core';
+import {
+  boardRows,
+  drawRack,
+  type FactoryCalendar,
+  type Operation,
+  type PieceState,
+  type Route,
+} from '@ample-crane/core';
 import type { Floor, Rack, Setup, StageRow, StationView } from '../api/queries.ts';
 
 /** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
 export const NOW = Date.UTC(2026, 10, 24, 14, 20);
 export const HOUR = 3_600_000;
+/** One shift, 6:00 to 16:00 on weekdays. */
+export const CALENDAR: FactoryCalendar = {
+  zone: 'UTC',
+  shifts: [{ name: 'A', start: '06:00', end: '16:00', weekdays: [1, 2, 3, 4, 5], breaks: [] }],
+  closedDays: [],
+  overtime: [],
+};
 
 const common = { reworkTo: null, caution: null };
 const operations: Operation[] = [
