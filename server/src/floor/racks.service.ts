@@ -20,6 +20,14 @@ interface Known extends RackInQuestion {
   seq: number;
 }
 
+interface OpenRow {
+  code: string;
+  version: string;
+  seq: number;
+  /** Its state, where it is not of the version that is known. */
+  written: BatchState | null;
+}
+
 /**
  * The open batches with the routes they work, for whoever looks at the whole floor. Most of them are as they were when last
  * looked at: PostgreSQL is asked which rows were written since, and only those are read again.
@@ -66,24 +74,19 @@ export class RacksService {
 
   private async look(): Promise<Known[]> {
     const before = this.known; // requests overlap: each goes on from one and the same knowledge
-    const { heads, written } = await this.source.transaction('REPEATABLE READ', async (manager) => {
-      const all = await manager.query<{ code: string; version: string }[]>(
-        'SELECT code, xmin::text AS version FROM batch WHERE NOT closed AND state IS NOT NULL ORDER BY code',
-      );
-      const others = all.flatMap(({ code, version }) =>
-        before.get(code)?.version === version ? [] : [code],
-      );
-      const rows =
-        others.length === 0 ? [] : await manager.getRepository(BatchRow).findBy({ code: In(others) });
-      return { heads: all, written: new Map(rows.map((row) => [row.code, row])) };
-    });
+    const rows = await this.source.query<OpenRow[]>(
+      `SELECT b.code, b.xmin::text AS version, b.seq,
+              CASE WHEN k.version IS DISTINCT FROM b.xmin::text THEN b.state END AS written
+         FROM batch b LEFT JOIN unnest($1::text[], $2::text[]) AS k (code, version) ON k.code = b.code
+        WHERE NOT b.closed AND b.state IS NOT NULL ORDER BY b.code`,
+      [[...before.keys()], [...before.values()].map(({ version }) => version)],
+    );
     const known = new Map<string, Known>();
-    for (const { code, version } of heads) {
-      const { seq, state } = written.get(code) ?? {};
+    for (const { code, version, seq, written } of rows) {
       const same = before.get(code);
-      if (state && seq !== undefined)
-        known.set(code, { version, seq, state, route: await this.setup.routeOf(state) });
-      else if (same) known.set(code, { ...same, version });
+      if (written)
+        known.set(code, { version, seq, state: written, route: await this.setup.routeOf(written) });
+      else if (same) known.set(code, same);
     }
     this.known = known;
     return [...known.values()];
