@@ -1,6 +1,8 @@
-import { DAY_MS, type BoothSample } from '@ample-crane/core';
+import { DAY_MS, HOUR_MS, type BoothSample } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { AskedTogether } from '../live/asked-together.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
 import { ClimateService } from './climate.service.ts';
 
 /** The longest cure whose climate is looked up, days. */
@@ -8,6 +10,8 @@ const LONGEST_CURE_DAYS = 60;
 
 interface Known {
   fromMs: number;
+  /** Of the moment up to which it was read. */
+  hour: number;
   /** What PostgreSQL says of the hours: another sum means that one of them was written since. */
   version: string;
   hours: readonly BoothSample[];
@@ -17,9 +21,12 @@ interface Known {
 @Injectable()
 export class RecentAirService {
   private readonly known = new Map<string, Known>();
+  /** A board asks for the air of its rooms from many sides at once. */
+  private readonly versions = new AskedTogether(() => this.readVersions());
 
   constructor(
     private readonly source: DataSource,
+    private readonly clock: FactoryClock,
     private readonly climate: ClimateService,
   ) {}
 
@@ -29,14 +36,14 @@ export class RecentAirService {
    * changes it.
    */
   async of(rooms: readonly string[], nowMs: number): Promise<Map<string, readonly BoothSample[]>> {
-    // A day at a time, so that the beginning does not move with every question.
-    const fromMs = Math.floor(nowMs / DAY_MS) * DAY_MS - (LONGEST_CURE_DAYS + 1) * DAY_MS;
+    const fromMs = beginningOf(nowMs);
+    const hour = Math.floor(nowMs / HOUR_MS);
     const wanted = [...new Set(rooms)];
     if (wanted.length === 0) return new Map();
-    const versions = await this.versions(wanted, fromMs, nowMs);
+    const versions = await this.versions.get();
     const written = wanted.filter((room) => {
       const known = this.known.get(room);
-      return known?.fromMs !== fromMs || known.version !== versions.get(room);
+      return known?.fromMs !== fromMs || known.hour !== hour || known.version !== versions.get(room);
     });
     const read = await this.climate.hours(
       written.filter((room) => versions.has(room)),
@@ -44,7 +51,7 @@ export class RecentAirService {
       nowMs,
     );
     for (const room of written)
-      this.known.set(room, { fromMs, version: versions.get(room) ?? '', hours: read.get(room) ?? [] });
+      this.known.set(room, { fromMs, hour, version: versions.get(room) ?? '', hours: read.get(room) ?? [] });
     return new Map(
       wanted.flatMap((room) => {
         const hours = this.known.get(room)?.hours ?? [];
@@ -53,17 +60,18 @@ export class RecentAirService {
     );
   }
 
-  /** A row that is written anew gets the number of the transaction that did it. */
-  private async versions(
-    rooms: readonly string[],
-    fromMs: number,
-    nowMs: number,
-  ): Promise<Map<string, string>> {
+  /** Of every room. A row that is written anew gets the number of the transaction that did it. */
+  private async readVersions(): Promise<Map<string, string>> {
+    const fromMs = beginningOf(await this.clock.now());
     const rows = await this.source.query<{ room: string; version: string }[]>(
       `SELECT room, count(*) || ' ' || sum(xmin::text::int8) AS version
-         FROM climate_hour WHERE room = ANY($1) AND at >= $2 AND at <= $3 GROUP BY room`,
-      [rooms, new Date(fromMs), new Date(nowMs)],
+         FROM climate_hour WHERE at >= $1 GROUP BY room`,
+      [new Date(fromMs)],
     );
     return new Map(rows.map(({ room, version }) => [room, version]));
   }
 }
+
+/** A day at a time, so that the beginning does not move with every question. */
+const beginningOf = (nowMs: number): number =>
+  Math.floor(nowMs / DAY_MS) * DAY_MS - (LONGEST_CURE_DAYS + 1) * DAY_MS;
