@@ -195,7 +195,8 @@ async function roomsPage(url) {
     );
     await client.query("SELECT roll_up_climate($1, $2::timestamptz - interval '1 year', $2)", [name, now]);
   }
-  await client.query('ANALYZE climate_reading; ANALYZE climate_hour');
+  // What PostgreSQL would clean up by itself, in the midst of what is measured next.
+  for (const table of ['climate_reading', 'climate_hour']) await client.query(`VACUUM ANALYZE ${table}`);
   const { rows: counted } = await client.query('SELECT count(*)::int AS n FROM climate_reading');
   await client.end();
   row(
@@ -326,7 +327,7 @@ async function largeFloor(url) {
           AND filed_at < now() - interval '1 hour'`,
     );
   }
-  await client.query('ANALYZE log_entry, batch, stay');
+  for (const table of ['log_entry', 'batch', 'stay']) await client.query(`VACUUM ANALYZE ${table}`);
   await client.end();
   const on = `${MANY_RACKS} open racks, ${thousands(MANY_ENTRIES)} entries`;
   await request('/api/board', `board, ${on}`, {
@@ -380,12 +381,21 @@ async function openReadyList() {
   );
 }
 
+/** More of them are no stall of the machine. */
+const MOST_ASKED_AGAIN = 100;
+/** Times somebody was told to ask again. */
+let askedAgain = 0;
 const post = async (path, body) => {
   const answer = await fetch(ADDRESS + path, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(body),
   });
+  // As a browser does: the same, under the same key.
+  if (answer.status === 503 && askedAgain < MOST_ASKED_AGAIN) {
+    askedAgain += 1;
+    return post(path, body);
+  }
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`);
   return answer.json();
 };
@@ -699,6 +709,7 @@ try {
   await board(`after ${thousands(FILINGS)} filings`);
   await watched('demo data');
   await largeFloor(url);
+  row('filings told to ask again, of all', thousands(askedAgain));
 } finally {
   server?.kill('SIGKILL');
   cluster('stop', folder, 'immediate');
