@@ -91,9 +91,10 @@ describe('what to spray first in a booth that closes', () => {
     ...{ batch, minutes, pieces, fromMs },
     number: 3,
   });
+  const time = (ms: number): string => new Date(ms).toISOString().slice(11, 16);
   const first = (...coats: CoatAhead[]): string => {
     const found = sprayFirst(coats, at(16), NOW);
-    return found ? sprayFirstWords(found) : 'nothing';
+    return found ? sprayFirstWords(found, NOW, time) : 'nothing';
   };
 
   it('is the most urgent coat that fits, whatever stands before it', () => {
@@ -112,8 +113,12 @@ describe('what to spray first in a booth that closes', () => {
 
   it('leaves out what cures beyond that, and begins with the coat below', () => {
     expect(first(coat('I-1', 5, 1, at(16)), coat('I-2', 5, 1, null))).toBe('nothing');
-    expect(first(coat('I-1', 30, 1, at(15, 40)))).toMatch(/does not fit before that: hold it/);
-    expect(first(coat('I-1', 20, 1, at(15, 40)))).toMatch(/^Spray I-1 first/);
+    expect(first(coat('I-1', 30, 1, at(15, 40)))).toBe(
+      'Coat 3 of I-1, from 15:40, takes 30 min and does not fit before that: hold it.',
+    );
+    expect(first(coat('I-1', 20, 1, at(15, 40)))).toBe(
+      'Spray I-1 first, from 15:40: its coat 3 takes 20 min and fits before that.',
+    );
     expect(sprayFirst([coat('I-1', 5)], NOW - MINUTE_MS, NOW)).toBeNull();
     expect(sprayFirst([coat('I-1', 0)], NOW + HOUR_MS, NOW)).toMatchObject({ fit: 1 });
   });

@@ -125,12 +125,18 @@ export function sprayFirst(coats: readonly CoatAhead[], closesMs: number, nowMs:
   return due.find(({ fit, pieces }) => fit === pieces) ?? due.find(({ fit }) => fit > 0) ?? due[0] ?? null;
 }
 
-/** Says what to spray before a booth closes, after a sentence that says when. */
-export function sprayFirstWords(first: SprayFirst): string {
-  const { batch, number, minutes, pieces, fit } = first;
+/**
+ * Says what to spray before a booth closes, after a sentence that says when.
+ *
+ * @param time an instant in the factory's words
+ */
+export function sprayFirstWords(first: SprayFirst, nowMs: number, time: (ms: number) => string): string {
+  const { batch, number, minutes, pieces, fit, fromMs } = first;
   const takes = `takes ${spanWords(minutes / 60)}`;
-  if (fit === pieces) return `Spray ${batch} first: its coat ${number} ${takes} and fits before that.`;
+  const from = fromMs !== null && fromMs >= nowMs + MINUTE_MS ? `, from ${time(fromMs)},` : '';
+  if (fit === pieces)
+    return `Spray ${batch} first${from.slice(0, -1)}: its coat ${number} ${takes} and fits before that.`;
   return fit > 0
-    ? `Coat ${number} of ${batch} ${takes}: ${fit} of its ${pieces} pieces fit before that.`
-    : `Coat ${number} of ${batch} ${takes} and does not fit before that: hold it.`;
+    ? `Coat ${number} of ${batch}${from} ${takes}: ${fit} of its ${pieces} pieces fit before that.`
+    : `Coat ${number} of ${batch}${from} ${takes} and does not fit before that: hold it.`;
 }

@@ -92,7 +92,7 @@ function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string):
       title: `${name} closes ${time(closesMs)}`,
       detail:
         `${closesAgainst.length === 0 ? '' : `Forecast: ${closesAgainst.join('; ')}. `}` +
-        sprayFirstWords(first),
+        sprayFirstWords(first, nowMs, time),
       cost: BLUSH_COST,
       actions: [see, { label: `See ${first.batch}`, href: `/finish/rack/${first.batch}` }],
     },

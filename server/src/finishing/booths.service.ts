@@ -32,6 +32,8 @@ export interface BoothRack extends CoatAhead {
   operation: string;
   standing: 'waiting' | 'inHand';
   dueMs: number;
+  /** The first of its places on the rack. */
+  place: number;
   /** Coats asked for at this operation. */
   of: number;
   /** Of spraying, for all the coats that are still to come here. */
@@ -194,7 +196,7 @@ const byUrgency = (a: BoothRack, b: BoothRack): number =>
   Number(b.standing === 'inHand') - Number(a.standing === 'inHand') ||
   a.dueMs - b.dueMs ||
   a.batch.localeCompare(b.batch) ||
-  a.number - b.number;
+  a.place - b.place;
 
 /** The next coat of a group of pieces that stands at a station, waiting or in hand; none where it rests or wants no more. */
 function coatAhead(rack: ListedRack, view: ListedView, station: string): BoothRack[] {
@@ -204,7 +206,7 @@ function coatAhead(rack: ListedRack, view: ListedView, station: string): BoothRa
   return [
     {
       ...{ batch: rack.batch, model: rack.model, dueMs: rack.dueMs, operation: view.operationName, standing },
-      ...{ pieces: view.positions.length, number, of, minutes, fromMs },
+      ...{ place: view.positions[0] ?? 0, pieces: view.positions.length, number, of, minutes, fromMs },
       allMinutes: minutes * (of - number + 1),
     },
   ];

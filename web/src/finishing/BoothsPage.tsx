@@ -92,7 +92,7 @@ function BoothPanel({
           <h3>In front of it</h3>
           {booth.racks.length === 0 && <p className="quiet">No rack waits to be sprayed here.</p>}
           {booth.racks.slice(0, tall ? 20 : 4).map((rack) => (
-            <div key={`${rack.batch}${rack.standing}${rack.number}`} className="row" style={{ marginTop: 5 }}>
+            <div key={`${rack.batch}/${rack.place}`} className="row" style={{ marginTop: 5 }}>
               <PegRack
                 code={rack.batch}
                 pegs={Array.from({ length: rack.pieces }, () => 'todo' as const)}
@@ -102,6 +102,7 @@ function BoothPanel({
               />
               <span>
                 coat {rack.number} of {rack.of}: {spanWords(rack.minutes / 60)} of spraying
+                {rack.fromMs !== null && rack.fromMs > nowMs && `, from ${sayTime(rack.fromMs, zone, nowMs)}`}
                 <div className="quiet">
                   {rack.operation}
                   {rack.of > rack.number && `, ${spanWords(rack.allMinutes / 60)} for all coats`}, due{' '}
@@ -129,7 +130,7 @@ export function boothSentence(booth: Booth, nowMs: number, zone: string): string
   }
   if (closesMs === null)
     return `Spray: the work is ${margin}; nothing stands against it for the hours forecast.`;
-  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; then ${booth.ahead.find(({ atMs }) => atMs === closesMs)?.against.join('; ') ?? 'it would blush'}.${first ? ` ${sprayFirstWords(first)}` : ''}`;
+  return `Spray until ${sayTime(closesMs, zone, nowMs)}: the work is ${margin}; then ${booth.ahead.find(({ atMs }) => atMs === closesMs)?.against.join('; ') ?? 'it would blush'}.${first ? ` ${sprayFirstWords(first, nowMs, (ms) => sayTime(ms, zone, nowMs))}` : ''}`;
 }
 
 function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: string }) {
