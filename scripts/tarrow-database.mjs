@@ -1,9 +1,11 @@
 /**
- * Loads Tarrow Works once, on the tests' day, into a database of its own that tests take copies of.
+ * Loads Tarrow Works once, on the tests' day, into a database of its own that tests take copies of. What was loaded is kept in
+ * .cache: as long as what was built is the same, the next time takes it from there.
  * Usage: node scripts/tarrow-database.mjs NAME, with the tests' PostgreSQL in TEST_DATABASE_URL and the server built.
  */
-import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { execFileSync, spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
 
@@ -20,14 +22,13 @@ if (!name || !/^\w+$/.test(name) || !given) {
 
 const addressOf = (database) => Object.assign(new URL(given), { pathname: `/${database}` }).href;
 
-const client = new pg.Client({ connectionString: addressOf('postgres') });
-await client.connect();
-await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
-await client.query(`CREATE DATABASE ${name}`);
-await client.end();
+const cache = `${root}.cache/`;
+mkdirSync(cache, { recursive: true });
+const sources = sourcesHash();
+await emptied();
+if (await takenFromCache()) process.exit(0);
 
-mkdirSync(`${root}.cache`, { recursive: true });
-const log = `${root}.cache/tarrow-database`;
+const log = `${cache}tarrow-database`;
 rmSync(`${log}.1.log`, { force: true });
 const server = spawn('node', ['server/dist/main.js'], {
   cwd: root,
@@ -61,3 +62,69 @@ while (!isReady()) {
 }
 server.kill('SIGTERM');
 await ended;
+if (sources) keep();
+
+async function ask(database, ...statements) {
+  const client = new pg.Client({ connectionString: addressOf(database) });
+  await client.connect();
+  for (const statement of statements) await client.query(statement);
+  await client.end();
+}
+
+async function emptied() {
+  await ask('postgres', `DROP DATABASE IF EXISTS ${name} WITH (FORCE)`, `CREATE DATABASE ${name}`);
+}
+
+/** One of PostgreSQL's own programs. */
+function program(called, ...options) {
+  const versions = '/usr/lib/postgresql';
+  const [newest] = readdirSync(versions).toSorted((a, b) => Number(b) - Number(a));
+  execFileSync(`${versions}/${newest}/bin/${called}`, options);
+}
+
+/** What was built, and this script; null where nobody knows what was built. */
+function sourcesHash() {
+  const built = `${cache}built`;
+  if (!existsSync(built)) return null;
+  const hash = createHash('sha256')
+    .update(readFileSync(built))
+    .update(readFileSync(new URL(import.meta.url)));
+  return hash.digest('hex').slice(0, 16);
+}
+
+/** What was kept: its sources, and the moment at which the factory's clock showed what it shows there. */
+function snapshots() {
+  return readdirSync(cache).flatMap((file) => {
+    const [, of, keptMs] = /^tarrow-([0-9a-f]{16})-(\d+)\.dump$/.exec(file) ?? [];
+    return of ? [{ file: cache + file, of, keptMs: Number(keptMs) }] : [];
+  });
+}
+
+/** Whether it could be: what is damaged is loaded anew. */
+async function takenFromCache() {
+  const kept = snapshots().find(({ of }) => of === sources);
+  if (!kept) return false;
+  try {
+    program('pg_restore', '--exit-on-error', `--dbname=${addressOf(name)}`, kept.file);
+    // The day of the story does not go on while it lies there.
+    await ask(
+      name,
+      `UPDATE factory SET clock_offset_ms = clock_offset_ms - ${Date.now() - kept.keptMs}`,
+      'ANALYZE',
+    );
+    return true;
+  } catch (error) {
+    console.error(`what was kept of Tarrow Works could not be taken: ${error.message}`);
+    await emptied();
+    return false;
+  }
+}
+
+/** Keeps what was loaded in the place of what other sources made. */
+function keep() {
+  for (const { file } of snapshots()) rmSync(file);
+  const part = `${cache}tarrow-database.part`;
+  const keptMs = Date.now();
+  program('pg_dump', '--format=custom', `--file=${part}`, addressOf(name));
+  renameSync(part, `${cache}tarrow-${sources}-${keptMs}.dump`);
+}
