@@ -271,7 +271,7 @@ export type {
 } from './finishing/recipe.ts';
 export type { Hardening } from './finishing/coat-cure.ts';
 export type { RecipeLength } from './finishing/recipe-length.ts';
-export type { BoothAhead, BoothOpenings, CoatAhead, SprayFirst } from './finishing/spraying.ts';
+export type { BoothAhead, BoothOpenings, NextCoat, SprayFirst } from './finishing/spraying.ts';
 export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './finishing/booth.ts';
 export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';

@@ -1,11 +1,12 @@
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
 import {
   boothOpenings,
+  piecesThatFit,
   sprayFirst,
   sprayFirstWords,
   sprayWindow,
   type BoothAhead,
-  type CoatAhead,
+  type NextCoat,
 } from './spraying.ts';
 
 const at = (hour: number, minute = 0): number => Date.UTC(2026, 10, 24, hour, minute);
@@ -87,12 +88,12 @@ describe('spraying in one go', () => {
 });
 
 describe('what to spray first in a booth that closes', () => {
-  const coat = (batch: string, minutes: number, pieces = 1, fromMs: number | null = NOW): CoatAhead => ({
+  const coat = (batch: string, minutes: number, pieces = 1, fromMs: number | null = NOW): NextCoat => ({
     ...{ batch, minutes, pieces, fromMs },
     number: 3,
   });
   const time = (ms: number): string => new Date(ms).toISOString().slice(11, 16);
-  const first = (...coats: CoatAhead[]): string => {
+  const first = (...coats: NextCoat[]): string => {
     const found = sprayFirst(coats, at(16), NOW);
     return found ? sprayFirstWords(found, NOW, time) : 'nothing';
   };
@@ -109,6 +110,14 @@ describe('what to spray first in a booth that closes', () => {
       'Coat 3 of I-2 takes 2.5 h: 13 of its 30 pieces fit before that.',
     );
     expect(first(coat('I-1', 70))).toBe('Coat 3 of I-1 takes 1.2 h and does not fit before that: hold it.');
+  });
+
+  it('counts the last piece that ends at the very minute: 5.5 min each, 2 of 6 in 11', () => {
+    const six = { pieces: 6, minutes: 33 };
+    expect([10.9, 11, 16.5, 32.9, 33, Infinity].map((left) => piecesThatFit(six, left))).toEqual([
+      1, 2, 3, 5, 6, 6,
+    ]);
+    expect(piecesThatFit({ pieces: 6, minutes: 0 }, 0)).toBe(6);
   });
 
   it('leaves out what cures beyond that, and begins with the coat below', () => {

@@ -95,7 +95,7 @@ const NO_END: Omit<SprayWindow, 'fromMs'> = {
 };
 
 /** A coat that waits to be laid in a booth. */
-export interface CoatAhead {
+export interface NextCoat {
   batch: string;
   pieces: number;
   number: number;
@@ -106,9 +106,19 @@ export interface CoatAhead {
 }
 
 /** What to spray before a booth closes, and how many of its pieces can be done by then. */
-export interface SprayFirst extends CoatAhead {
+export interface SprayFirst extends NextCoat {
   fit: number;
 }
+
+/**
+ * How many pieces of a coat can be done in so many minutes, each taking its share of all.
+ *
+ * @param leftMinutes 0 or more, or Infinity
+ */
+export const piecesThatFit = (
+  { pieces, minutes }: Pick<NextCoat, 'pieces' | 'minutes'>,
+  leftMinutes: number,
+): number => (leftMinutes >= minutes ? pieces : Math.floor((pieces * leftMinutes) / minutes));
 
 /**
  * The coat to lay first in a booth that closes: the first that can be laid on all its pieces by then; else the first of which something
@@ -116,11 +126,10 @@ export interface SprayFirst extends CoatAhead {
  *
  * @param coats most urgent first
  */
-export function sprayFirst(coats: readonly CoatAhead[], closesMs: number, nowMs: number): SprayFirst | null {
+export function sprayFirst(coats: readonly NextCoat[], closesMs: number, nowMs: number): SprayFirst | null {
   const due = coats.flatMap((coat) => {
     const leftMs = closesMs - Math.max(nowMs, coat.fromMs ?? closesMs);
-    const share = coat.minutes > 0 ? leftMs / (coat.minutes * MINUTE_MS) : 1;
-    return leftMs > 0 ? [{ ...coat, fit: Math.min(coat.pieces, Math.floor(coat.pieces * share)) }] : [];
+    return leftMs > 0 ? [{ ...coat, fit: piecesThatFit(coat, leftMs / MINUTE_MS) }] : [];
   });
   return due.find(({ fit, pieces }) => fit === pieces) ?? due.find(({ fit }) => fit > 0) ?? due[0] ?? null;
 }

@@ -1,4 +1,4 @@
-import { sprayWindow, type BoothOpenings, type SprayWindow } from '../finishing/spraying.ts';
+import { piecesThatFit, sprayWindow, type BoothOpenings, type SprayWindow } from '../finishing/spraying.ts';
 import { count } from '../ledger/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import type { ListedView } from './ladder.ts';
@@ -24,7 +24,7 @@ export function inBooth<V extends ListedView>(
   const why =
     sinceMs <= askedMs
       ? `${name}: ${against.join('; ')}.`
-      : `Its ${spanWords(coat.minutes / 60)} do not fit before ${name} closes ${time(sinceMs)} (${against.join('; ')})${partWords(window.openMinutes, coat.minutes, positions.length)}.`;
+      : `Its ${spanWords(coat.minutes / 60)} do not fit before ${name} closes ${time(sinceMs)} (${against.join('; ')})${partWords(piecesThatFit({ pieces: positions.length, minutes: coat.minutes }, window.openMinutes), positions.length)}.`;
   const late =
     view.closesMs !== null && (window.fromMs ?? Infinity) > view.closesMs
       ? ` Its recoat window closes ${time(view.closesMs)}: it will want a scuff first.`
@@ -59,7 +59,5 @@ function untilItCloses<V extends ListedView>(
 }
 
 /** How much of the rack could still be coated. */
-function partWords(openMinutes: number, minutes: number, pieces: number): string {
-  const fit = Math.floor((pieces * openMinutes) / minutes);
-  return fit >= 1 ? `; ${fit} of its ${count(pieces, 'piece')} would` : '';
-}
+const partWords = (fit: number, pieces: number): string =>
+  fit >= 1 ? `; ${fit} of its ${count(pieces, 'piece')} would` : '';

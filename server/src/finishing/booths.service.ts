@@ -7,7 +7,7 @@ import {
   type BoothHour,
   type BoothJudgement,
   type BoothLimits,
-  type CoatAhead,
+  type NextCoat,
   type FactoryCalendar,
   type ListedView,
   type Refusal,
@@ -26,8 +26,8 @@ import { SetupService } from '../setup/setup.service.ts';
 import { BoothAirService, type BoothAir, type JudgedSample } from './booth-air.service.ts';
 import { RacksInFinishService, type FinishList, type ListedRack } from './racks-in-finish.service.ts';
 
-/** The coats a group of pieces still wants at a booth's station, the next one of them as `CoatAhead`. */
-export interface BoothRack extends CoatAhead {
+/** The coats a group of pieces still wants at a booth's station, the next one of them as `NextCoat`. */
+export interface BoothRack extends NextCoat {
   model: string;
   operation: string;
   standing: 'waiting' | 'inHand';
@@ -55,7 +55,7 @@ export interface BoothPageView {
   opensMs: number | null;
   /** What waits to be sprayed here, most urgent first, and what is in hand. */
   racks: BoothRack[];
-  /** What to spray before its air closes it; null: nothing is due by then, or it does not close. */
+  /** What to spray before its air closes it; null: nothing is due by then, it does not close, or it is closed. */
   first: SprayFirst | null;
   filterHours: number;
   filterLifeHours: number;
@@ -175,7 +175,7 @@ function boothPage(
   const { code, name, station, room, limits, filterLifeHours } = row;
   const dayMs = startOfFactoryDay(calendar, factoryDate(calendar, nowMs));
   const waiting = racks
-    .flatMap((rack) => rack.views.flatMap((view) => coatAhead(rack, view, station)))
+    .flatMap((rack) => rack.views.flatMap((view) => nextCoat(rack, view, station)))
     .sort(byUrgency);
   return {
     ...{ code, name, station, room, limits, now, ahead, closesMs, opensMs },
@@ -186,7 +186,7 @@ function boothPage(
         return { ...sample, dewC, marginC, verdict };
       }),
     racks: waiting,
-    first: closesMs === null ? null : sprayFirst(waiting, closesMs, nowMs),
+    first: closesMs === null || now?.judged.verdict !== 'spray' ? null : sprayFirst(waiting, closesMs, nowMs),
     ...(filters.get(code) ?? { filterHours: 0, filterChangedMs: null }),
     filterLifeHours,
   };
@@ -199,7 +199,7 @@ const byUrgency = (a: BoothRack, b: BoothRack): number =>
   a.place - b.place;
 
 /** The next coat of a group of pieces that stands at a station, waiting or in hand; none where it rests or wants no more. */
-function coatAhead(rack: ListedRack, view: ListedView, station: string): BoothRack[] {
+function nextCoat(rack: ListedRack, view: ListedView, station: string): BoothRack[] {
   const { coat, standing } = view;
   if (!coat || standing === 'onHold' || view.station !== station) return [];
   const { number, of, minutes, fromMs } = coat;

@@ -88,6 +88,15 @@ describe('the ready list', () => {
     );
   });
 
+  it('says until when to coat only of what may be coated', () => {
+    const closing = rack('I-5', [coating({ closesMs: NOW + 5 * HOUR })]);
+    const held = rack('I-6', [coating({ ready: false, title: 'Hold the coat', closesMs: NOW + 2 * HOUR })]);
+    expect(listVerdict(readyLines([held, closing]), time)).toBe(
+      'Nothing has cured through now; 1 may get its next coat. Coat I-5 before +5 h.',
+    );
+    expect(listVerdict(readyLines([held]), time)).toBe('Nothing has cured through now.');
+  });
+
   it('offers the one thing to do, and nothing where it wants a decision', () => {
     const deed = (one: FinishView) => deedOf({ view: one });
     expect(deed(view({ ready: true }))).toMatchObject({

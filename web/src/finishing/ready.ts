@@ -54,7 +54,7 @@ export function listVerdict(lines: readonly Line[], time: (ms: number) => string
     coats > 0 ? `${coats} may get ${coats === 1 ? 'its' : 'their'} next coat` : '',
     next ? `next is ${next.rack.batch}, ${lower(next.view.title)}` : '',
   ].filter(Boolean);
-  const closes = lines.find(({ group, view }) => group === 'coat' && view.closesMs !== null);
+  const closes = lines.find(({ group, view }) => group === 'coat' && view.ready && view.closesMs !== null);
   const window = closes?.view.closesMs
     ? ` Coat ${closes.rack.batch} before ${time(closes.view.closesMs)}.`
     : '';
