@@ -124,10 +124,14 @@ test('recipes are compared, drawn anew, refused with what is wrong, and taken ou
   await expect(page.getByRole('button', { name: 'Make revision 2' })).toBeDisabled();
   await solids.fill('72');
   await page.getByLabel('What changed').fill('the new base holds more');
+  const save = page.getByRole('link', { name: 'Save as a file' });
+  const changed = await save.boundingBox();
   await page.getByRole('button', { name: 'Make revision 2' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/uv-gloss-2 is made/);
+  await expect(page.getByRole('button', { name: 'Make revision 3' })).toBeVisible();
+  expect(await save.boundingBox(), 'nothing slips under the finger as the revision is made').toEqual(changed);
   const saved = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Save as a file' }).click();
+  await save.click();
   const file = JSON.parse(readFileSync(await (await saved).path(), 'utf8')) as {
     format: string;
     name: string;

@@ -261,7 +261,10 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
               >
                 {from === 0 ? 'Make the recipe' : `Make revision ${from + 1}`}
               </Button>
-              {changed && <Button onClick={() => setDraft(start)}>Back to what it was</Button>}
+              {/* It stays where it is when there is nothing to go back from: the next button must not slip under a finger. */}
+              <Button disabled={!changed} onClick={() => setDraft(start)}>
+                Back to what it was
+              </Button>
               {from > 0 && (
                 <Button
                   component="a"
