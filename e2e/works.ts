@@ -87,8 +87,7 @@ const firstFileOf = (name: string): string => `${root}.cache/${name}.1.log`;
 
 function startServer(port: number, database: string, machines: NodeJS.ProcessEnv, log: string): ChildProcess {
   rmSync(firstFileOf(log), { force: true });
-  return spawn('node', ['server/dist/main.js'], {
-    cwd: root,
+  return spawn(`${root}scripts/serve.sh`, {
     env: {
       ...process.env,
       DATABASE_URL: database,

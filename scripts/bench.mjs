@@ -649,8 +649,7 @@ async function ready(server) {
 }
 
 const serve = (url) =>
-  spawn('node', ['server/dist/main.js'], {
-    cwd: root,
+  spawn(join(root, 'scripts/serve.sh'), {
     env: {
       ...process.env,
       DATABASE_URL: url,

@@ -93,8 +93,7 @@ class Server {
 
   start() {
     const words = openSync(join(folder, `${this.name}.err`), 'a');
-    this.process = spawn('node', ['server/dist/main.js'], {
-      cwd: root,
+    this.process = spawn(join(root, 'scripts/serve.sh'), {
       stdio: ['ignore', 'ignore', words],
       env: {
         ...process.env,

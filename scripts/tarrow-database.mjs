@@ -30,8 +30,7 @@ if (await takenFromCache()) process.exit(0);
 
 const log = `${cache}tarrow-database`;
 rmSync(`${log}.1.log`, { force: true });
-const server = spawn('node', ['server/dist/main.js'], {
-  cwd: root,
+const server = spawn(`${root}scripts/serve.sh`, {
   env: {
     ...process.env,
     DATABASE_URL: addressOf(name),

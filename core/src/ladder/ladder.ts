@@ -132,7 +132,7 @@ interface Question {
 export function finishViews(question: Question): FinishView[] {
   const { state, route } = question;
   return groupsOf(state)
-    .map((group) => sightOf(question, group))
+    .map((group) => viewOf(question, group))
     .sort(
       (a, b) =>
         operationIndex(route, a.operation) - operationIndex(route, b.operation) ||
@@ -169,7 +169,7 @@ function groupsOf(state: BatchState): Group[] {
   });
 }
 
-function sightOf(question: Question, group: Group): FinishView {
+function viewOf(question: Question, group: Group): FinishView {
   const { state, route, nowMs, air } = question;
   const operation = operationOf(route, group.operation);
   const thickest = thickestOf(state, group.positions);

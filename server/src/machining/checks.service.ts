@@ -143,7 +143,7 @@ export class ChecksService {
         ...dimension,
         looks: points.length,
         lastMs: points.at(-1)?.atMs ?? null,
-        view: sightOf(dimension, points, { rules: runRules, piecesALook: piecesALook(dimension) }),
+        view: viewOf(dimension, points, { rules: runRules, piecesALook: piecesALook(dimension) }),
       };
     });
   }
@@ -168,7 +168,7 @@ const pointOf = ({ atMs, batch, by, body }: EntryInForce<'check'>): CheckPoint =
 });
 
 /** What a chart of a dimension calls for: its drift, and a run rule its newest point completes. */
-export function sightOf(
+export function viewOf(
   { model, kind, check }: Pick<Dimension, 'model' | 'kind' | 'check'>,
   points: readonly Pick<CheckPoint, 'values'>[],
   { rules, piecesALook }: { rules: readonly RunRule[]; piecesALook: number },

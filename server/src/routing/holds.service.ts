@@ -93,7 +93,7 @@ export class HoldsService {
       sinceMs: group.sinceMs,
       positions: group.positions,
     };
-    const sightOf = (dto: HoldDto, extra: { failed: boolean; passing: number[] }): HoldView => ({
+    const viewOf = (dto: HoldDto, extra: { failed: boolean; passing: number[] }): HoldView => ({
       batch: state.code,
       operation: dto.operation,
       operationName: dto.operationName,
@@ -119,7 +119,7 @@ export class HoldsService {
         rejected: false,
         progress: 0,
       };
-      return { dto, view: sightOf(dto, { failed: false, passing: [] }) };
+      return { dto, view: viewOf(dto, { failed: false, passing: [] }) };
     }
     const { rule } = operation;
     const context = {
@@ -139,12 +139,12 @@ export class HoldsService {
       curedHours: cured?.gathered ?? null,
       neededHours: cured?.needed ?? null,
     };
-    if (rule.rule !== 'moisture') return { dto, view: sightOf(dto, { failed: false, passing: [] }) };
+    if (rule.rule !== 'moisture') return { dto, view: viewOf(dto, { failed: false, passing: [] }) };
     const { judgement, passing } = judgeRack(windowOf(rule), state.readings, context);
     // Wood that dries as it should only waits. A call is worth making when somebody has to decide.
     const stuck = judgement.verdict === 'wait' && dto.endMs === null;
     const failed = !dto.over && (judgement.verdict === 'sort' || judgement.verdict === 'reject' || stuck);
-    return { dto, view: sightOf(dto, { failed, passing: failed ? passing : [] }) };
+    return { dto, view: viewOf(dto, { failed, passing: failed ? passing : [] }) };
   }
 }
 
