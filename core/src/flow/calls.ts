@@ -1,54 +1,10 @@
 import { count } from '../ledger/index.ts';
 import type { Station } from '../route/index.ts';
+import type { Call, CallAction, SingleCall } from './call.ts';
+import { decisions } from './decisions.ts';
 import { spanWords } from '../time/span-words.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 import type { Constraint, StationLoad } from './station-load.ts';
-
-/** What a call can be about. */
-export const CALL_KINDS = [
-  'hold-over',
-  'gate-failed',
-  'late',
-  'dry-station',
-  'constraint',
-  'room-drift',
-  'sensor',
-  'meeting',
-  'dimension',
-  'cutter',
-  'machine',
-  'booth',
-  'material',
-  'panel',
-  'outside-limits',
-  'missing',
-  'backup',
-] as const;
-
-export type CallKind = (typeof CALL_KINDS)[number];
-
-/** One or two things that can be done about a call: file a line, or go and look. */
-export interface CallAction {
-  label: string;
-  /** A log line to file. */
-  line?: string;
-  /** A page to open. */
-  href?: string;
-}
-
-/** A decision that wants the manager. Gone when its cause is gone, for it is computed anew each time. */
-export interface Call {
-  id: string;
-  kind: CallKind;
-  title: string;
-  /** The numbers that make it true. */
-  detail: string;
-  /** Instrument-days lost for each day it is left: what calls are sorted by. */
-  cost: number;
-  actions: CallAction[];
-  /** Where the numbers come from. */
-  evidence: string;
-}
 
 /** A hold as the board shows it. */
 export interface HoldView {
@@ -83,7 +39,7 @@ const DAY_HOURS = 24;
 const DRY_COST_AT_CONSTRAINT = 12;
 const DRY_COST_ELSEWHERE = 0.03;
 
-/** The first calls, most costly first; ties by id. `time` turns an instant into the factory's words. */
+/** What wants the manager, most costly first; ties by id. `time` turns an instant into the factory's words. */
 export function calls(options: {
   nowMs: number;
   holds: readonly HoldView[];
@@ -97,17 +53,16 @@ export function calls(options: {
   open: boolean;
   time: (ms: number) => string;
   /** Calls made elsewhere, to stand among these by their cost. */
-  others?: readonly Call[];
+  others?: readonly SingleCall[];
 }): Call[] {
-  const found = [
+  return decisions([
     ...(options.others ?? []),
     ...together(options.holds.filter((hold) => hold.over)).map((hold) => holdOver(hold, options.nowMs)),
     ...options.holds.filter((hold) => hold.failed).map((hold) => gateFailed(hold, options.time)),
     ...options.due.filter((row) => row.earliestMs > row.dueMs).map((row) => late(row, options.time)),
     ...dryStations(options),
     ...(options.constraint ? [constraintCall(options.constraint, options.stations)] : []),
-  ];
-  return found.sort((a, b) => b.cost - a.cost || a.id.localeCompare(b.id));
+  ]);
 }
 
 /** Groups of one rack at one hold make one call: the oldest speaks for all. */
@@ -121,12 +76,24 @@ function together(holds: readonly HoldView[]): HoldView[] {
   return [...byPlace.values()];
 }
 
-function holdOver(hold: HoldView, nowMs: number): Call {
+/** Holds of one name are one decision, whatever racks they hold. */
+const about = ({
+  batch,
+  operationName,
+  pieces,
+}: HoldView): Pick<SingleCall, 'subject' | 'cause' | 'pieces'> => ({
+  subject: batch,
+  cause: operationName,
+  pieces,
+});
+
+function holdOver(hold: HoldView, nowMs: number): SingleCall {
   const restedMs = hold.overSinceMs === null ? 0 : nowMs - hold.overSinceMs;
   const idle = hold.overSinceMs === null ? '' : ` It has waited ${spanWords(restedMs / HOUR_MS)} since.`;
   return {
     id: `hold-over:${hold.batch}:${hold.operation}`,
     kind: 'hold-over',
+    ...about(hold),
     title: `${hold.batch} may leave ${hold.operationName}`,
     detail: `${count(hold.pieces, 'piece')}. ${hold.sentence}${idle}`,
     cost: hold.pieces * (0.5 + restedMs / DAY_MS),
@@ -135,7 +102,7 @@ function holdOver(hold: HoldView, nowMs: number): Call {
   };
 }
 
-function gateFailed(hold: HoldView, time: (ms: number) => string): Call {
+function gateFailed(hold: HoldView, time: (ms: number) => string): SingleCall {
   const date =
     hold.endMs === null ? 'Not in this room as its air is.' : `Forecast all inside by ${time(hold.endMs)}.`;
   const { passing } = hold;
@@ -151,6 +118,7 @@ function gateFailed(hold: HoldView, time: (ms: number) => string): Call {
   return {
     id: `gate-failed:${hold.batch}:${hold.operation}`,
     kind: 'gate-failed',
+    ...about(hold),
     title: `${hold.batch} does not pass its moisture gate`,
     detail: `${hold.sentence} ${date}`,
     cost: hold.pieces * 0.8,
@@ -159,11 +127,14 @@ function gateFailed(hold: HoldView, time: (ms: number) => string): Call {
   };
 }
 
-function late(row: DueView, time: (ms: number) => string): Call {
+function late(row: DueView, time: (ms: number) => string): SingleCall {
   const days = (row.earliestMs - row.dueMs) / DAY_MS;
   return {
     id: `late:${row.batch}`,
     kind: 'late',
+    subject: row.batch,
+    cause: row.where,
+    pieces: row.pieces,
     title: `${row.batch} will be ${spanWords(days * DAY_HOURS)} late`,
     detail: `Due ${time(row.dueMs)}; by its route alone it cannot be ready before ${time(row.earliestMs)}. ${count(row.pieces, 'piece')}, now at ${row.where}.`,
     cost: row.pieces * Math.min(2, days),
@@ -175,7 +146,7 @@ function late(row: DueView, time: (ms: number) => string): Call {
 /** The wood room judges and keeps; it has no queue to run out of. */
 const worksAQueue = (station: Station): boolean => station.stage !== 'wood';
 
-function dryStations(options: Parameters<typeof calls>[0]): Call[] {
+function dryStations(options: Parameters<typeof calls>[0]): SingleCall[] {
   if (!options.open) return [];
   return options.stations.filter(worksAQueue).flatMap((station) => {
     const load = options.loads.find((candidate) => candidate.station === station.code);
@@ -193,7 +164,7 @@ function dryStation(
   hoursLeft: number,
   next: { batch: string; atMs: number } | undefined,
   { nowMs, constraint, time }: Parameters<typeof calls>[0],
-): Call {
+): SingleCall {
   const empty = hoursLeft === 0;
   const gapHours = next ? (next.atMs - nowMs) / HOUR_MS - hoursLeft : DAY_HOURS;
   const front = empty ? 'Nothing waits at it' : `${hoursLeft.toFixed(1)} h of work in front of it`;
@@ -207,6 +178,9 @@ function dryStation(
   return {
     id: `dry-station:${station.code}`,
     kind: 'dry-station',
+    subject: station.name,
+    cause: null,
+    pieces: 0,
     title: empty ? `${station.name} has run dry` : `${station.name} will run dry`,
     detail: `${front}; ${arrival}.${worth}`,
     cost: (paces ? DRY_COST_AT_CONSTRAINT : DRY_COST_ELSEWHERE) * Math.min(gapHours, DAY_HOURS),
@@ -217,13 +191,16 @@ function dryStation(
   };
 }
 
-function constraintCall(constraint: Constraint, stations: readonly Station[]): Call {
+function constraintCall(constraint: Constraint, stations: readonly Station[]): SingleCall {
   const station = stations.find((candidate) => candidate.code === constraint.station);
   const name = station?.name ?? constraint.station;
   const { now, daysOnTop, daysLookedAt, meanDays } = constraint;
   return {
     id: 'constraint',
     kind: 'constraint',
+    subject: name,
+    cause: null,
+    pieces: 0,
     title: `${name} is the constraint`,
     detail:
       `${now.hoursWaiting.toFixed(0)} h of work waiting against ${now.hoursADay.toFixed(0)} h a day; ` +

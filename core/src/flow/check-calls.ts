@@ -1,14 +1,14 @@
 import { count, hasLeft, pieceCode } from '../ledger/index.ts';
 import { outsideLimits } from '../measuring/index.ts';
 import { limitsWords, valueWords } from '../machining/check.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 import type { RoutedBatch } from './station-load.ts';
 
 /** A piece that is going to be sent back or scrapped costs its own days, and what is done to it meanwhile. */
 const OUTSIDE_COST = 1.5;
 
 /** Racks with pieces that were measured outside their limits, and are still here: one call a rack. */
-export function checkCalls(racks: readonly RoutedBatch[]): Call[] {
+export function checkCalls(racks: readonly RoutedBatch[]): SingleCall[] {
   return racks.flatMap(({ state, route }) => {
     const here = state.pieces.filter((piece) => !hasLeft(piece));
     const outside = outsideLimits(state, route, here);
@@ -27,6 +27,9 @@ export function checkCalls(racks: readonly RoutedBatch[]): Call[] {
       {
         id: `outside:${state.code}`,
         kind: 'outside-limits' as const,
+        subject: state.code,
+        cause: 'limits',
+        pieces,
         title: `${count(pieces, 'piece')} of ${state.code} ${pieces === 1 ? 'is' : 'are'} outside limits`,
         detail: `${told.join('; ')}${more > 0 ? `; and ${more} more` : ''}. Send back, scrap, or pass it by with a reason.`,
         cost: OUTSIDE_COST * pieces,

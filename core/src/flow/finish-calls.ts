@@ -3,7 +3,7 @@ import type { BoothJudgement } from '../finishing/booth.ts';
 import type { Supply } from '../finishing/materials.ts';
 import { sprayFirstWords, type SprayFirst } from '../finishing/spraying.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 
 /** A booth as calls see it. */
 export interface BoothView {
@@ -60,20 +60,26 @@ const SHORT_COST = 2.5;
 /** A mix is called so long before its end, hours. */
 export const MIX_WARNING_HOURS = 1;
 
+const alone = (subject: string): Pick<SingleCall, 'subject' | 'cause' | 'pieces'> => ({
+  subject,
+  cause: null,
+  pieces: 0,
+});
+
 /** Calls for booths that will blush or whose filters are at their end. */
 export function boothCalls(
   booths: readonly BoothView[],
   nowMs: number,
   time: (ms: number) => string,
-): Call[] {
+): SingleCall[] {
   return booths.flatMap((booth) => [...airCall(booth, nowMs, time), ...filterCall(booth)]);
 }
 
-function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string): Call[] {
+function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string): SingleCall[] {
   const { code, name, judged, closesMs, opensMs, closesAgainst, racks, first } = booth;
   if (!judged || racks === 0) return [];
   const href = `/finish/booths/${code}`;
-  const common = { id: `booth:${code}`, kind: 'booth' as const, evidence: href };
+  const common = { id: `booth:${code}`, kind: 'booth' as const, ...alone(name), evidence: href };
   const see = { label: 'See the booth', href };
   if (judged.verdict !== 'spray')
     return [
@@ -99,13 +105,14 @@ function airCall(booth: BoothView, nowMs: number, time: (ms: number) => string):
   ];
 }
 
-function filterCall({ code, name, filterHours, filterLifeHours }: BoothView): Call[] {
+function filterCall({ code, name, filterHours, filterLifeHours }: BoothView): SingleCall[] {
   if (filterHours < filterLifeHours) return [];
   const href = `/finish/booths/${code}`;
   return [
     {
       id: `filters:${code}`,
       kind: 'booth',
+      ...alone(name),
       title: `${name} wants new filters`,
       detail: `${filterHours.toFixed(0)} hours of spraying since they were changed, ${filterLifeHours.toFixed(0)} allowed.`,
       cost: FILTER_COST,
@@ -120,17 +127,20 @@ export function materialCalls(
   options: { mixes: readonly MixView[]; materials: readonly MaterialView[] },
   nowMs: number,
   time: (ms: number) => string,
-): Call[] {
+): SingleCall[] {
   const evidence = '/finish/materials';
   const see = { label: 'See the materials', href: evidence };
   return [
     ...options.mixes
       .filter(({ ended, endsMs }) => !ended && endsMs - nowMs <= MIX_WARNING_HOURS * HOUR_MS)
-      .map(({ code, material, endsMs, leftLitres }): Call => {
+      .map(({ code, material, endsMs, leftLitres }): SingleCall => {
         const over = endsMs <= nowMs;
         return {
           id: `mix:${code}`,
           kind: 'material',
+          subject: code,
+          cause: 'mixes are at the end of their pot life',
+          pieces: 0,
           title: over ? `Mix ${code} is past its pot life` : `Mix ${code} goes off ${time(endsMs)}`,
           detail: `${material}, about ${leftLitres.toFixed(1)} l left${over ? `; its pot life ended ${time(endsMs)}: no more coats from it` : '; lay the coats it is meant for, or mix less next time'}.`,
           cost: over ? 2 * MIX_COST : MIX_COST,
@@ -138,7 +148,7 @@ export function materialCalls(
           evidence,
         };
       }),
-    ...options.materials.flatMap(({ material, supply, leadDays }): Call[] => {
+    ...options.materials.flatMap(({ material, supply, leadDays }): SingleCall[] => {
       const { runsOut, litres, plannedLitres, shortLitres, wastedLitres } = supply;
       if (!runsOut || runsOut.atMs - nowMs >= leadDays * DAY_MS) return [];
       const days = Math.max(0, (runsOut.atMs - nowMs) / DAY_MS);
@@ -147,6 +157,9 @@ export function materialCalls(
         {
           id: `material:${material}`,
           kind: 'material',
+          subject: material,
+          cause: 'materials do not reach',
+          pieces: 0,
           title: litres > 0 ? `${material} does not reach ${runsOut.batch}` : `There is no ${material} left`,
           detail: `${litres.toFixed(1)} l usable; the racks ahead take ${plannedLitres.toFixed(1)} l by their recipes, ${shortLitres.toFixed(1)} l are missing. ${runsOut.batch} wants its coats ${when}; more takes ${count(leadDays, 'day')}.${wastedLitres > 0.05 ? ` ${wastedLitres.toFixed(1)} l of the stock will be past their date first.` : ''}`,
           cost: SHORT_COST * (1 + leadDays - days),
@@ -159,10 +172,13 @@ export function materialCalls(
 }
 
 /** Calls for racks whose test panel is cured before their clock is. */
-export function panelCalls(panels: readonly PanelView[], time: (ms: number) => string): Call[] {
+export function panelCalls(panels: readonly PanelView[], time: (ms: number) => string): SingleCall[] {
   return panels.map(({ panel, batch, pieces, curedMs, clockMs }) => ({
     id: `panel:${panel}:${batch}`,
     kind: 'panel',
+    subject: batch,
+    cause: 'panels',
+    pieces,
     title: `Test panel ${panel} says ${batch} is cured`,
     detail: `The panel was cured ${time(curedMs)}; the clock says ${time(clockMs)}. ${count(pieces, 'piece')} could go on now for a reason: the clock is later and holds.`,
     cost: (pieces * Math.max(0, clockMs - curedMs)) / DAY_MS / 2,

@@ -7,7 +7,8 @@ import { applyAll } from '../logline/preview.ts';
 import type { Station } from '../route/route.ts';
 import { entry, hoursIn, longRoute, MONDAY, openBody } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
-import { calls, type Call, type HoldView } from './calls.ts';
+import type { Call } from './call.ts';
+import { calls, type HoldView } from './calls.ts';
 import { earliestEndMs } from './due.ts';
 import { ropeStages } from './rope.ts';
 import { constraintSign, stationLoads, stationsLeft, workNow, type LoadDay } from './station-load.ts';
@@ -160,7 +161,7 @@ describe('calls', () => {
 
   it('makes one call of the groups of one rack', () => {
     expect(ask({ holds: [hold, { ...hold, pieces: 3, overSinceMs: hoursIn(-1) }] })).toMatchObject([
-      { id: 'hold-over:B-1:rest' },
+      { id: 'hold-over:Body rest', subject: 'B-1', items: [] },
     ]);
     expect(ask({ holds: [hold, { ...hold, pieces: 3 }] })[0]?.detail).toMatch(/^15 pieces/);
   });

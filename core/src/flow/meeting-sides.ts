@@ -5,7 +5,7 @@ import type { FactoryCalendar } from '../time/calendar.ts';
 import { spanWords } from '../time/span-words.ts';
 import { workingClock, type WorkingClock } from '../time/working-clock.ts';
 import { DAY_MS } from '../units/quantities.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 import { earliestEndMs } from './due.ts';
 
 /** A hold a batch is in, with its forecast and range. */
@@ -92,15 +92,15 @@ const DECIDE_WITHIN_DAYS = 5;
 /** Calls for pairs that miss each other by more than a day, with the swap that helps where there is one. */
 export function meetingCalls(
   { meetings, swaps }: MeetingForecast,
-  sides: readonly MeetingSide[],
+  sides: readonly NamedSide[],
   nowMs: number,
   time: (ms: number) => string,
-): Call[] {
+): SingleCall[] {
   const soon = (batch: string): boolean =>
     sides.some((side) => side.batch === batch && side.arrivesMs <= nowMs + DECIDE_WITHIN_DAYS * DAY_MS);
   return meetings
     .filter(({ misses, waits, host, guest }) => misses && soon(waits === 'host' ? host : guest))
-    .map((meeting): Call => {
+    .map((meeting): SingleCall => {
       const early = meeting.waits === 'host' ? meeting.host : meeting.guest;
       const late = meeting.waits === 'host' ? meeting.guest : meeting.host;
       const of = (batch: string) => sides.find((side) => side.batch === batch);
@@ -112,6 +112,9 @@ export function meetingCalls(
       return {
         id: `meeting:${meeting.host}:${meeting.guest}`,
         kind: 'meeting',
+        subject: early,
+        cause: of(early)?.joinName ?? null,
+        pieces,
         title: `${early} will wait ${spanWords(meeting.waitHours)} for ${late}`,
         detail: `${count(pieces, 'piece')} there ${time(of(early)?.arrivesMs ?? meeting.meetMs)}, ${late} ${time(meeting.meetMs)}; more than ${spanWords(MISS_HOURS)} apart.${help}`,
         cost: (pieces * COST_A_PIECE_DAY * meeting.waitHours) / 24,

@@ -3,7 +3,7 @@ import { limitsWords, valueWords, type Check } from '../machining/check.ts';
 import type { Drift } from '../machining/drift.ts';
 import { driftPieces, type RangeHit } from '../machining/look-chart.ts';
 import { RUN_RULES, type RunHit } from '../machining/run-rules.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 
 /** One dimension as its chart sees it. */
 export interface DimensionView {
@@ -56,7 +56,7 @@ export function millCalls(options: {
   dimensions: readonly DimensionView[];
   cutters: readonly CutterView[];
   machines: readonly MachineView[];
-}): Call[] {
+}): SingleCall[] {
   return [
     ...options.dimensions.flatMap(dimensionCall),
     ...options.cutters.flatMap(cutterCall),
@@ -64,11 +64,14 @@ export function millCalls(options: {
   ];
 }
 
-function dimensionCall(view: DimensionView): Call[] {
+function dimensionCall(view: DimensionView): SingleCall[] {
   const { check, model, kind, drift, hit, href, piecesAPoint } = view;
   const name = `${model} ${kind}: ${check.name.toLowerCase()}`;
   const common = {
     kind: 'dimension' as const,
+    subject: name,
+    cause: null,
+    pieces: 0,
     actions: [{ label: 'See the chart', href }],
     evidence: href,
   };
@@ -112,7 +115,14 @@ function dimensionCall(view: DimensionView): Call[] {
   ];
 }
 
-function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, pastWith }: CutterView): Call[] {
+function cutterCall({
+  station,
+  stationName,
+  tool,
+  usedMinutes,
+  lifeMinutes,
+  pastWith,
+}: CutterView): SingleCall[] {
   const over = usedMinutes >= lifeMinutes;
   if (!over && pastWith === null) return [];
   const href = `/mill/${station}`;
@@ -120,6 +130,9 @@ function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, past
     {
       id: `cutter:${station}:${tool}`,
       kind: 'cutter',
+      subject: tool,
+      cause: stationName,
+      pieces: 0,
       title: over ? `${tool} at ${stationName} is past its life` : `Change ${tool} at ${stationName} soon`,
       detail:
         `${Math.round(usedMinutes)} of ${Math.round(lifeMinutes)} cut minutes used.` +
@@ -131,10 +144,10 @@ function cutterCall({ station, stationName, tool, usedMinutes, lifeMinutes, past
   ];
 }
 
-function machineCall({ code, name, station, trouble, open }: MachineView): Call[] {
+function machineCall({ code, name, station, trouble, open }: MachineView): SingleCall[] {
   const href = `/mill/${station}`;
-  const common = { kind: 'machine' as const, evidence: href };
-  const calls: Call[] = [];
+  const common = { kind: 'machine' as const, subject: name, cause: null, pieces: 0, evidence: href };
+  const calls: SingleCall[] = [];
   if (trouble !== null)
     calls.push({
       ...common,

@@ -1,6 +1,6 @@
 import { count, hasLeft } from '../ledger/index.ts';
 import { operationIndex } from '../route/index.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 import type { RoutedBatch } from './station-load.ts';
 
 /** Pieces of a rack that are not cut yet, and how many of them have their wood. */
@@ -13,9 +13,6 @@ export interface WoodView {
 /** A rack cut of whatever lay nearest costs its weights; a joint closed unmeasured may open. Days. */
 const WOODLESS_COST = 0.3;
 const UNPAIRED_COST = 1;
-/** So many racks are offered by a button, and so many named; the list of stock has the rest. */
-const MOST_OFFERED = 3;
-const MOST_NAMED = 6;
 
 /** Pieces that still wait to be cut for the first time. */
 export function uncutPieces({ state, route }: RoutedBatch): number {
@@ -26,35 +23,27 @@ export function uncutPieces({ state, route }: RoutedBatch): number {
   }).length;
 }
 
-/** Wood that nobody chose yet and that can still be chosen: one call for all racks. */
-export function woodCalls(wood: readonly WoodView[]): Call[] {
-  const without = wood.filter(({ pieces, wooded }) => wooded < pieces);
-  const [first] = without;
-  if (!first) return [];
-  const missing = ({ pieces, wooded }: WoodView): number => pieces - wooded;
-  const named = without.slice(0, MOST_NAMED).map((one) => `${one.batch}: ${missing(one)} of ${one.pieces}`);
-  const more = without.length - named.length;
-  return [
-    {
-      id: 'wood-missing',
+/** Racks whose wood nobody chose yet and that can still have it chosen: one call each. */
+export function woodCalls(wood: readonly WoodView[]): SingleCall[] {
+  return wood
+    .filter(({ pieces, wooded }) => wooded < pieces)
+    .map(({ batch, pieces, wooded }) => ({
+      id: `wood-missing:${batch}`,
       kind: 'missing',
-      title:
-        without.length === 1
-          ? `${first.batch} has no wood for ${missing(first)} of its ${count(first.pieces, 'piece')}`
-          : `${without.length} racks are open without their wood`,
-      detail: `${named.join(', ')}${more > 0 ? ` and ${more} more` : ''}. Choose their blanks before they are cut: by weight, figure, colour and moisture.`,
-      cost: WOODLESS_COST * without.length,
-      actions: without
-        .slice(0, MOST_OFFERED)
-        .map(({ batch }) => ({ label: `Choose wood for ${batch}`, href: `/wood/choose/${batch}` })),
-      evidence: '/wood/stock',
-    },
-  ];
+      subject: batch,
+      cause: 'are open without their wood',
+      pieces: pieces - wooded,
+      title: `${batch} has no wood for ${pieces - wooded} of its ${count(pieces, 'piece')}`,
+      detail: 'Choose its blanks before it is cut: by weight, figure, colour and moisture.',
+      cost: WOODLESS_COST,
+      actions: [{ label: `Choose wood for ${batch}`, href: `/wood/choose/${batch}` }],
+      evidence: `/wood/choose/${batch}`,
+    }));
 }
 
 /** Pieces of a rack that wait at a join for pairs nobody measured: one call. */
-export function pairCalls({ state, route }: RoutedBatch): Call[] {
-  return route.operations.flatMap((operation): Call[] => {
+export function pairCalls({ state, route }: RoutedBatch): SingleCall[] {
+  return route.operations.flatMap((operation): SingleCall[] => {
     if (operation.mode !== 'join' || !operation.fit || operation.role !== 'host') return [];
     const { hostCheck } = operation.fit;
     const there = state.pieces.filter(
@@ -71,6 +60,9 @@ export function pairCalls({ state, route }: RoutedBatch): Call[] {
       {
         id: `unpaired:${state.code}`,
         kind: 'missing',
+        subject: state.code,
+        cause: `wait at ${operation.name} without pairs`,
+        pieces: unpaired.length,
         title: `${unpaired.length} of ${state.code} wait at ${operation.name} without a pair`,
         detail: `${bare === 0 ? 'All of them are measured' : `${bare} of them ${bare === 1 ? 'has' : 'have'} no ${hostCheck.replaceAll('-', ' ')} measured`}. Joined as they come, the gap is whatever it is: measure both sides and pair them.`,
         cost: UNPAIRED_COST,

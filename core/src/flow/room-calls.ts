@@ -3,7 +3,7 @@ import type { DryingOutlook } from '../wood/drying/forecast.ts';
 import type { MoistureWindow } from '../wood/gate.ts';
 import type { RoomDrift } from '../wood/room.ts';
 import type { SensorHealth } from '../wood/sensor.ts';
-import type { Call } from './calls.ts';
+import type { SingleCall } from './call.ts';
 
 /** One forecast in the room's usual air and in the air as it is now. */
 export interface ForecastShift {
@@ -35,14 +35,14 @@ const HOURS_A_DAY = 24;
 const SHIFTS_NAMED = 3;
 
 /** Calls for rooms that drift, with what that does to each forecast, and for sensors that cannot be believed. */
-export function roomCalls(rooms: readonly RoomView[]): Call[] {
+export function roomCalls(rooms: readonly RoomView[]): SingleCall[] {
   return rooms.flatMap((room) => [
     ...(room.drift ? [driftCall(room, room.drift)] : []),
     ...(room.health.state === 'silent' || room.health.state === 'stuck' ? [sensorCall(room)] : []),
   ]);
 }
 
-function driftCall(room: RoomView, drift: RoomDrift): Call {
+function driftCall(room: RoomView, drift: RoomDrift): SingleCall {
   const { band, relativeHumidityPct, wantedRhPct, shifts } = room;
   const moved = shifts.filter((shift) => Math.abs(daysLater(shift)) >= 0.5);
   const named = moved.slice(0, SHIFTS_NAMED).map(shiftWords);
@@ -54,6 +54,9 @@ function driftCall(room: RoomView, drift: RoomDrift): Call {
   return {
     id: `room-drift:${room.room}`,
     kind: 'room-drift',
+    subject: room.room,
+    cause: null,
+    pieces: 0,
     title: `${room.room} is too ${drift.damp ? 'damp' : 'dry'}`,
     detail: `EMC ${drift.emcPct.toFixed(1)} % for ${spanWords(drift.hours)}, should be ${band.lowPct.toFixed(1)}–${band.highPct.toFixed(1)} %.${air}${effect}`,
     cost:
@@ -78,10 +81,13 @@ function shiftWords(shift: ForecastShift): string {
   return `${shift.code} ${Math.abs(days).toFixed(days < 10 ? 1 : 0)} days ${days > 0 ? 'later' : 'sooner'}`;
 }
 
-function sensorCall(room: RoomView): Call {
+function sensorCall(room: RoomView): SingleCall {
   return {
     id: `sensor:${room.room}`,
     kind: 'sensor',
+    subject: room.room,
+    cause: null,
+    pieces: 0,
     title: `The sensor in ${room.room} is ${room.health.state}`,
     detail: `It is ${room.health.words}. Dates that rest on it go by what it said before.`,
     cost: SENSOR_COST,

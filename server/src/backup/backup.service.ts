@@ -3,7 +3,7 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
-import { DAY_MS, HOUR_MS, type Call } from '@ample-crane/core';
+import { DAY_MS, HOUR_MS, type SingleCall } from '@ample-crane/core';
 import { Injectable, Logger, type OnApplicationBootstrap } from '@nestjs/common';
 import { Cron } from '@nestjs/schedule';
 import { databaseAddress } from '../database/data-source.ts';
@@ -92,7 +92,7 @@ export class BackupService implements OnApplicationBootstrap {
   }
 
   /** What wants the manager about it. */
-  async calls(): Promise<Call[]> {
+  async calls(): Promise<SingleCall[]> {
     const { overdue, backups, trouble } = await this.seen();
     if (!overdue && trouble === null) return [];
     const [newest] = backups;
@@ -101,10 +101,11 @@ export class BackupService implements OnApplicationBootstrap {
       : 'There is none.';
     return [
       {
-        ...{ id: 'backup', kind: 'backup', title: 'The backup is overdue', cost: 1 },
+        ...{ id: 'backup', kind: 'backup', subject: 'the backup', cause: null, pieces: 0, cost: 1 },
+        title: 'The backup is overdue',
         detail: `${age}${trouble === null ? '' : ` ${trouble}.`} If the disk fails now, what was filed since is lost.`,
         actions: [{ label: 'Backups', href: '/backups' }],
-        evidence: 'files in the folder of backups',
+        evidence: '/backups',
       },
     ];
   }

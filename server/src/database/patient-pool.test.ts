@@ -7,11 +7,14 @@ import { HeldClient } from './watched-client.ts';
 
 const config = { connectionString: testDatabaseAddress(), max: 1, Client: HeldClient };
 
-/** Longer than anybody waits for a connection. */
-function busyForLong(): void {
-  const untilMs = performance.now() + 3_500;
+/** A process that hears nothing meanwhile. */
+function busyFor(ms: number): void {
+  const untilMs = performance.now() + ms;
   while (performance.now() < untilMs);
 }
+/** Longer than anybody waits for one that others hold, and for a new one. */
+const LONGER_THAN_FREE_MS = 3_500;
+const LONGER_THAN_NEW_MS = 6_500;
 
 describe('a pool whose process is busy for seconds', () => {
   it('gives a connection that was free all along: pg’s own would say that none was', async () => {
@@ -27,7 +30,7 @@ describe('a pool whose process is busy for seconds', () => {
         (client) => (client.release(), 'given'),
         (error: Error) => error.message,
       );
-      busyForLong();
+      busyFor(LONGER_THAN_FREE_MS);
       expect(await second).toBe(outcome);
       await asked;
       await pool.end();
@@ -37,7 +40,7 @@ describe('a pool whose process is busy for seconds', () => {
   it('gets a new connection, too', async () => {
     const pool = new PatientPool(config);
     const client = pool.connect();
-    busyForLong();
+    busyFor(LONGER_THAN_NEW_MS);
     expect((await (await client).query('SELECT 1 AS one')).rows).toEqual([{ one: 1 }]);
     (await client).release();
     await pool.end();
@@ -55,6 +58,19 @@ describe('a pool that has none to give', () => {
     expect((await next.query('SELECT 1 AS one')).rows).toEqual([{ one: 1 }]);
     next.release();
     await pool.end();
+  });
+
+  it('waits for a database that takes four seconds to begin, as on a machine whose cores are taken', async () => {
+    const { line, url } = await CutLine.to(testDatabaseAddress());
+    const pool = new PatientPool({ ...config, connectionString: url });
+    line.hold();
+    const got = pool.connect();
+    setTimeout(() => line.letThrough(), 4_000);
+    const client = await got;
+    expect((await client.query('SELECT 1 AS one')).rows).toEqual([{ one: 1 }]);
+    client.release();
+    await pool.end();
+    await line.close();
   });
 
   it('says so of a line that swallows what is sent, and is well when the line is', async () => {

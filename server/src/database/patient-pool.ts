@@ -1,6 +1,8 @@
 import pg from 'pg';
 import { heard, Unheard } from './heard.ts';
-import { CONNECTED_WITHIN_MS } from './watched-client.ts';
+
+/** Nobody waits longer for one that others hold. */
+const FREE_WITHIN_MS = 3_000;
 
 type Got = (
   error: Error | undefined,
@@ -20,7 +22,10 @@ export class PatientPool extends pg.Pool {
   override connect(): Promise<pg.PoolClient>;
   override connect(got: Got): void;
   override connect(got?: Got): Promise<pg.PoolClient> | undefined {
-    const client = this.idleCount > this.waitingCount ? super.connect() : this.waitedFor(super.connect());
+    // One that is made for it sees to it itself that it is connected in time.
+    const made = this.totalCount < this.options.max;
+    const client =
+      made || this.idleCount > this.waitingCount ? super.connect() : this.waitedFor(super.connect());
     if (!got) return client;
     client.then(
       (one) => got(undefined, one, (broken) => one.release(broken)),
@@ -31,7 +36,7 @@ export class PatientPool extends pg.Pool {
 
   private async waitedFor(client: Promise<pg.PoolClient>): Promise<pg.PoolClient> {
     try {
-      return await heard(client, CONNECTED_WITHIN_MS);
+      return await heard(client, FREE_WITHIN_MS);
     } catch (error) {
       if (!(error instanceof Unheard)) throw error;
       // It may come yet: then it is free for the next.

@@ -8,8 +8,11 @@ import { heard, Unheard } from './heard.ts';
  */
 export const STATEMENT_LIMIT_MS = 15_000;
 const SILENT_MS = STATEMENT_LIMIT_MS + 5_000;
-/** Nobody waits longer for a connection, new or free: then the database is not answering. */
-export const CONNECTED_WITHIN_MS = 3_000;
+/**
+ * Nobody waits longer for a new connection: then the database is not answering. On a machine whose cores are taken PostgreSQL may
+ * want seconds to begin a process for it, and asking again helps nobody.
+ */
+export const CONNECTED_WITHIN_MS = 6_000;
 
 /** As pg's own types have it. */
 type Told = ((error: Error) => void) | ((error: null, client: pg.Client) => void);

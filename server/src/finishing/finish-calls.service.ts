@@ -3,7 +3,7 @@ import {
   materialCalls,
   panelCalls,
   type BoothView,
-  type Call,
+  type SingleCall,
   type MaterialView,
   type MixView,
   type PanelView,
@@ -47,7 +47,7 @@ export class FinishCallsService {
     this.kept = new Kept(() => this.look(), live.news, otherThan(...RECORDS));
   }
 
-  async calls(): Promise<Call[]> {
+  async calls(): Promise<SingleCall[]> {
     const [nowMs, { calendar }, views] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),

@@ -4,6 +4,7 @@ import {
   type BoardRow,
   type Call,
   type CallAction,
+  type CallItem,
   type HoldAt,
   type Peg,
   type RackAt,
@@ -14,17 +15,33 @@ import { HoldDto } from '../routing/rack.dto.ts';
 export class CallActionDto implements CallAction {
   @ApiProperty() label: string;
   @ApiPropertyOptional() line?: string;
+  /** The lines of all it speaks for are filed, or of those that are chosen. */
+  @ApiPropertyOptional() each?: boolean;
   @ApiPropertyOptional() href?: string;
+}
+
+export class CallItemDto implements CallItem {
+  @ApiProperty() subject: string;
+  @ApiProperty() title: string;
+  @ApiProperty() detail: string;
+  @ApiProperty() cost: number;
+  @ApiPropertyOptional() line?: string;
+  @ApiProperty() href: string;
 }
 
 export class CallDto implements Call {
   @ApiProperty() id: string;
   @ApiProperty({ enum: CALL_KINDS }) kind: Call['kind'];
+  /** What it is about, by its code or name. */
+  @ApiProperty() subject: string;
   @ApiProperty() title: string;
   @ApiProperty() detail: string;
+  /** Instrument-days lost for each day it is left. */
   @ApiProperty() cost: number;
   @ApiProperty({ type: [CallActionDto] }) actions: CallActionDto[];
   @ApiProperty() evidence: string;
+  /** All it speaks for, most costly first; none: it speaks for its subject alone. */
+  @ApiProperty({ type: [CallItemDto] }) items: CallItemDto[];
 }
 
 class DrawnDto {

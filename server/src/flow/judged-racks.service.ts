@@ -8,7 +8,7 @@ import {
   operationsInUse,
   pairCalls,
   workingClock,
-  type Call,
+  type SingleCall,
   type DueView,
   type FactoryCalendar,
   type NamedSide,
@@ -28,7 +28,7 @@ export interface JudgedRack extends RackInQuestion {
   drawn: RackDrawn<HoldDto>;
   due: DueView | null;
   /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured. */
-  calls: readonly Call[];
+  calls: readonly SingleCall[];
   /** Its side of the join it is on its way to. */
   side: NamedSide | null;
 }

@@ -1,21 +1,11 @@
 import { rangeOf } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
-import {
-  useBoard,
-  useFloor,
-  type Board,
-  type BoardRow,
-  type Floor,
-  type HoldAt,
-  type RackAt,
-} from '../api/queries.ts';
-import { usePerson } from '../shared/person.ts';
+import { useBoard, useFloor, type BoardRow, type Floor, type HoldAt, type RackAt } from '../api/queries.ts';
 import { daysAhead, lateTag, sayTime, useFactoryNow } from '../shared/time.ts';
-import { useFiling } from '../shared/useFiling.ts';
-import { CallCard } from '../devices/CallCard.tsx';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
+import { Calls } from './Calls.tsx';
 import { withStations } from './rows.ts';
 
 const AXIS_DAYS = 6;
@@ -54,7 +44,7 @@ export function BoardPage() {
           </p>
         )}
       </section>
-      <Calls board={board} />
+      <Calls calls={board.calls} />
     </div>
   );
 }
@@ -202,29 +192,3 @@ function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }
     />
   );
 }
-
-function Calls({ board }: { board: Board }) {
-  const { by } = usePerson();
-  const { file, busy } = useFiling();
-  const { calls } = board;
-  return (
-    <aside className="calls" aria-label="Calls">
-      <h2>
-        Calls{' '}
-        <span className="quiet" style={{ font: '400 14px Atkinson Hyperlegible Next Variable' }}>
-          {callsWords(calls.length)}
-        </span>
-      </h2>
-      {calls.map((call) => (
-        <CallCard key={call.id} {...call} busy={busy} onLine={(line) => void file(line, by)} />
-      ))}
-    </aside>
-  );
-}
-
-const callsWords = (count: number): string =>
-  count === 0
-    ? 'nothing wants you now'
-    : count === 1
-      ? '1 wants you'
-      : `${count} want you, most costly first`;

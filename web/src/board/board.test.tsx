@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { screen, within } from '@testing-library/react';
 import type { Board, Floor, Rack } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
 import { batch, floorOf, HOUR, NOW, piece, rowsOf } from '../testing/tarrow.ts';
@@ -46,7 +46,6 @@ const open = (board: Board, floor: Floor) =>
   openPage(<BoardPage />, {
     'GET /api/board': board,
     'GET /api/floor': floor,
-    'POST /api/log/line': { sentence: 'B-216: 1 of 2 done at Body mill.', entries: [], repeated: false },
   });
 const station = async (name: string) => within(await screen.findByRole('group', { name }));
 
@@ -113,24 +112,5 @@ describe('the board', () => {
     open(boardOf([]), floorOf([]));
     expect(await screen.findByRole('link', { name: 'Open a first batch' })).toHaveAttribute('href', '/open');
     expect(screen.getByText('nothing wants you now')).toBeInTheDocument();
-  });
-
-  it('files what a call offers in one touch', async () => {
-    const call = {
-      ...{ id: 'c', kind: 'hold-over', title: 'B-216 may go on', detail: 'Its rest is over.', cost: 2 },
-      ...{
-        evidence: '/batch/B-216',
-        actions: [{ label: 'End the rest', line: 'B-216 end' }, { label: 'See it' }],
-      },
-    } as Board['calls'][number];
-    const { sent } = open(boardOf([inHand], [call]), floorOf([inHand]));
-    const calls = within(await screen.findByRole('complementary', { name: 'Calls' }));
-    expect(calls.getByText('1 wants you')).toBeInTheDocument();
-    expect(calls.getByRole('link', { name: 'See it' })).toHaveAttribute('href', '/batch/B-216');
-    fireEvent.click(calls.getByRole('button', { name: 'End the rest' }));
-    await waitFor(() => expect(sent).toHaveLength(1));
-    await waitFor(() =>
-      expect(sent[0]).toMatchObject({ path: '/api/log/line', body: { by: 'ostrander', line: 'B-216 end' } }),
-    );
   });
 });

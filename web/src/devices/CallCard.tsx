@@ -1,9 +1,13 @@
-import { Button } from '@mui/material';
+import { Box, Button, Collapse, LinearProgress, Stack, Typography } from '@mui/material';
+import { useState } from 'react';
 import { Link } from 'react-router';
+import { CallItems, type Item } from './CallItems.tsx';
 
 export interface CallAction {
   label: string;
   line?: string;
+  /** The lines of all that are chosen of its items. */
+  each?: boolean;
   href?: string;
 }
 
@@ -11,40 +15,128 @@ export interface CallCardProps {
   kind: string;
   title: string;
   detail: string;
+  /** Instrument-days lost for each day it is left. */
+  cost: number;
   evidence: string;
   actions: readonly CallAction[];
-  /** Files a log line. */
-  onLine: (line: string) => void;
+  /** All it speaks for; none: it speaks for itself alone. */
+  items: readonly Item[];
+  /** Files log lines one after the other; `onThrough` is told how many are through, and says whether to go on. */
+  onLines: (lines: readonly string[], onThrough: (through: number) => boolean) => Promise<void>;
   busy?: boolean;
 }
 
-/** A decision that wants the manager: what it is, the numbers that make it true, what can be done right here. */
-export function CallCard({ kind, title, detail, evidence, actions, onLine, busy = false }: CallCardProps) {
+/** What is late or paces the works is red, what may go on green, what runs dry grey-blue. */
+const MARK: Record<string, string> = {
+  late: 'error.main',
+  constraint: 'error.main',
+  'hold-over': 'success.main',
+  'dry-station': 'secondary.main',
+};
+
+/** A decision that wants the manager: what it is, the numbers that make it true, what stands behind it, what can be done right here. */
+export function CallCard(props: CallCardProps) {
+  const { kind, title, detail, cost, evidence, actions, items, onLines, busy = false } = props;
+  const [open, setOpen] = useState(false);
+  const { chosen, setChosen } = useChosen(items);
+  const { running, run, stop } = useRun(onLines);
+  const lines = items.flatMap(({ subject, line }) =>
+    line !== undefined && chosen.has(subject) ? [line] : [],
+  );
+  const decidable = items.filter(({ line }) => line !== undefined).length;
   return (
-    <article className={`call ${kind}`}>
-      <h3>
-        <Link to={evidence}>{title}</Link>
-      </h3>
-      <p>{detail}</p>
-      <div className="row">
+    <Box
+      component="article"
+      sx={{
+        borderLeft: 3,
+        borderColor: MARK[kind] ?? 'warning.main',
+        padding: '1px 0 2px 13px',
+        marginTop: '13px',
+      }}
+    >
+      <Typography variant="h3">
+        <Box
+          component={Link}
+          to={evidence}
+          sx={{ textDecoration: 'none', color: 'inherit', '&:hover': { textDecoration: 'underline' } }}
+        >
+          {title}
+        </Box>
+      </Typography>
+      <Typography color="text.secondary" sx={{ fontSize: 13, margin: '2px 0 5px' }}>
+        {detail}
+        {items.length > 0 && ` Each day it is left costs ${cost.toFixed(1)} instrument-days.`}
+      </Typography>
+      <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', gap: '8px' }}>
         {actions.map((action, i) => {
           const variant = i === 0 ? 'contained' : 'outlined';
-          return action.line !== undefined ? (
+          if (action.href !== undefined)
+            return (
+              <Button key={action.label} variant={variant} component={Link} to={action.href}>
+                {action.label}
+              </Button>
+            );
+          const all = lines.length === decidable;
+          return (
             <Button
               key={action.label}
               variant={variant}
-              disabled={busy}
-              onClick={() => onLine(action.line ?? '')}
+              disabled={busy || running !== null || (action.each === true && lines.length === 0)}
+              onClick={() => void run(action.each ? lines : [action.line ?? ''])}
             >
-              {action.label}
-            </Button>
-          ) : (
-            <Button key={action.label} variant={variant} component={Link} to={action.href ?? evidence}>
-              {action.label}
+              {action.each && !all ? `Only the ${lines.length} chosen` : action.label}
             </Button>
           );
         })}
-      </div>
-    </article>
+        {items.length > 0 && (
+          <Button aria-expanded={open} onClick={() => setOpen(!open)}>
+            {open ? 'Fold the list' : `See all ${items.length}`}
+          </Button>
+        )}
+      </Stack>
+      {running && (
+        <Stack direction="row" sx={{ alignItems: 'center', gap: '8px', marginTop: '6px' }}>
+          <LinearProgress
+            variant="determinate"
+            aria-label={`${running.through} of ${running.of} filed`}
+            value={(100 * running.through) / running.of}
+            sx={{ flex: 1 }}
+          />
+          <span role="status">
+            {running.through} of {running.of}
+          </span>
+          <Button onClick={stop}>Stop</Button>
+        </Stack>
+      )}
+      <Collapse in={open} unmountOnExit>
+        <CallItems items={items} chosen={chosen} onChoose={setChosen} />
+      </Collapse>
+    </Box>
   );
+}
+
+/** What is chosen of the items: all until somebody chooses; what comes later is not chosen for them. */
+function useChosen(items: readonly Item[]) {
+  const [kept, setKept] = useState<ReadonlySet<string> | null>(null);
+  const chosen = kept ?? new Set(items.map(({ subject }) => subject));
+  return { chosen, setChosen: setKept };
+}
+
+/** Several lines on their way; null when none is. They can be stopped between two. */
+function useRun(onLines: CallCardProps['onLines']) {
+  const [running, setRunning] = useState<{ through: number; of: number; stopped: boolean } | null>(null);
+  const [asked] = useState({ stop: false });
+  const run = async (lines: readonly string[]): Promise<void> => {
+    asked.stop = false;
+    if (lines.length > 1) setRunning({ through: 0, of: lines.length, stopped: false });
+    await onLines(lines, (through) => {
+      setRunning((now) => now && { ...now, through });
+      return !asked.stop;
+    });
+    setRunning(null);
+  };
+  const stop = (): void => {
+    asked.stop = true;
+  };
+  return { running, run, stop };
 }

@@ -236,20 +236,32 @@ const STEPS = [
   step('Pack & ship', 'ahead'),
 ];
 
+const SETTLED = ['I-165', 'I-168', 'I-171'].map((subject) => ({
+  subject,
+  title: `${subject} may leave Settling`,
+  detail: 'Ready: settled, action moved +0.03 mm, limit 0.10.',
+  line: `${subject} end`,
+  href: '/devices',
+}));
+
 function Calls() {
-  const nothing = (): void => undefined;
+  const nothing = (): Promise<void> => Promise.resolve();
   return (
     <Panel title="Call">
       <CallCard
         kind="constraint"
+        cost={2}
+        items={[]}
         title="Colour is the constraint"
         detail="31 h of work waiting against 9 h a day; the most of any station on 6 of the last 7 days."
         evidence="/flow"
         actions={[{ label: 'See the evidence', href: '/flow' }]}
-        onLine={nothing}
+        onLines={nothing}
       />
       <CallCard
         kind="gate-failed"
+        cost={2}
+        items={[]}
         title="B-231 does not pass its moisture gate"
         detail="Sort: 20 read, mean 8.4 %, gate 6.0–8.5 %; 4 over, 16 would pass now."
         evidence="/devices"
@@ -257,31 +269,37 @@ function Calls() {
           { label: 'End hold of the 16 that pass', line: '' },
           { label: 'See readings', href: '/devices' },
         ]}
-        onLine={nothing}
+        onLines={nothing}
       />
       <CallCard
         kind="hold-over"
-        title="I-165 may leave Settling"
-        detail="12 pieces. Ready: settled, action moved +0.03 mm, limit 0.10."
+        cost={2}
+        items={SETTLED}
+        title="3 racks may leave Settling"
+        detail="33 pieces. Most costly: I-165 may leave Settling. 12 pieces. Ready: settled, action moved +0.03 mm, limit 0.10."
         evidence="/devices"
-        actions={[{ label: 'End hold, on to Final inspection', line: '' }]}
-        onLine={nothing}
+        actions={[{ label: 'End all 3 holds', each: true }]}
+        onLines={nothing}
       />
       <CallCard
         kind="late"
+        cost={2}
+        items={[]}
         title="I-170 will be 2.1 days late"
         detail="Due Thu 15:00; by its route alone it cannot be ready before Sat 16:20."
         evidence="/devices"
         actions={[{ label: 'See its route', href: '/devices' }]}
-        onLine={nothing}
+        onLines={nothing}
       />
       <CallCard
         kind="dry-station"
+        cost={2}
+        items={[]}
         title="Neck mill will run dry"
         detail="1.2 h of work in front of it; the next rack, N-112, comes off hold Thu 06:00."
         evidence="/devices"
         actions={[{ label: 'See N-112', href: '/devices' }]}
-        onLine={nothing}
+        onLines={nothing}
       />
     </Panel>
   );

@@ -146,12 +146,14 @@ describe('strip, verdict and call', () => {
         kind="hold-over"
         title="B-1 may leave"
         detail="12 pieces"
+        cost={6}
+        items={[]}
         evidence="/batch/B-1"
         actions={[
           { label: 'End hold', line: 'B-1 end' },
           { label: 'Look', href: '/batch/B-1' },
         ]}
-        onLine={(line) => lines.push(line)}
+        onLines={(asked) => Promise.resolve(void lines.push(...asked))}
       />,
     );
     await userEvent.click(screen.getByRole('button', { name: 'End hold' }));

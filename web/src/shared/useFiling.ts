@@ -19,6 +19,11 @@ export interface FilingNews {
 export interface Filing {
   /** Files a line; while the server is away it is kept and filed later. Resolves to whether the line is off your hands. */
   file: (line: string, by: string) => Promise<boolean>;
+  /**
+   * Files lines one after the other, each on its own: one that is refused does not hold up the others. `onThrough` is told how many
+   * are through and says whether to go on. What came of all of them is the news.
+   */
+  fileEach: (lines: readonly string[], by: string, onThrough: (through: number) => boolean) => Promise<void>;
   /** Takes back what was filed under a key: once, however often it is asked. */
   takeBack: (filing: string, by: string) => Promise<boolean>;
   /** What was filed here last, before the board has it. */
@@ -51,13 +56,14 @@ export function useFilingState(): Filing {
   );
   const kept = useKept(toldLate);
 
+  /** Resolves to why it was refused; null: it is off your hands. */
   const ask = useCallback(
     async (
       key: string,
       by: string,
       line: string | undefined,
       request: () => Promise<Filed>,
-    ): Promise<boolean> => {
+    ): Promise<string | null> => {
       const about = line === undefined ? {} : { line };
       setBusy(true);
       own.current.add(key);
@@ -74,18 +80,18 @@ export function useFilingState(): Filing {
             text: `kept: ${line === undefined ? 'it' : `'${line}'`} is filed when the server is back`,
             ...about,
           });
-          return true;
+          return null;
         }
         setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
         const { sentence, filedMs, entries } = first;
         const correction = line === undefined || saysUndo(line);
         setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '', correction });
         refresh(changedOn(entries.map(({ batch }) => batch)));
-        return true;
+        return null;
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
         setNews({ tone: 'refused', text: problem.message, ...about });
-        return false;
+        return problem.message;
       } finally {
         own.current.delete(key);
         setBusy(false);
@@ -94,17 +100,46 @@ export function useFilingState(): Filing {
     [refresh],
   );
   const file = useCallback(
-    (line: string, by: string) => {
+    async (line: string, by: string) => {
       const key = newKey();
-      return ask(key, by, line, () => fileLine(line, by, key));
+      return (await ask(key, by, line, () => fileLine(line, by, key))) === null;
+    },
+    [ask],
+  );
+  const fileEach = useCallback(
+    async (lines: readonly string[], by: string, onThrough: (through: number) => boolean) => {
+      const refused: string[] = [];
+      let through = 0;
+      for (const line of lines) {
+        const key = newKey();
+        const why = await ask(key, by, line, () => fileLine(line, by, key));
+        if (why !== null) refused.push(`'${line}': ${why}`);
+        through += 1;
+        if (!onThrough(through)) break;
+      }
+      // One alone has said itself what came of it.
+      if (lines.length > 1) setNews(newsOfAll(lines.length, through, refused));
     },
     [ask],
   );
   const back = useCallback(
-    (filing: string, by: string) => ask(`undo-${filing}`, by, undefined, () => takeBack(filing, by)),
+    async (filing: string, by: string) =>
+      (await ask(`undo-${filing}`, by, undefined, () => takeBack(filing, by))) === null,
     [ask],
   );
-  return { file, takeBack: back, last, news, setNews, busy, kept };
+  return { file, fileEach, takeBack: back, last, news, setNews, busy, kept };
+}
+
+/** What came of lines that were filed one after the other. */
+function newsOfAll(wanted: number, through: number, refused: readonly string[]): FilingNews {
+  const stopped = through < wanted ? ` Stopped: ${wanted - through} were not filed.` : '';
+  const [first] = refused;
+  if (first === undefined) return { tone: 'good', text: `Filed: ${through} of ${wanted}.${stopped}` };
+  const more = refused.length > 1 ? `, and ${refused.length - 1} more refused` : '';
+  return {
+    tone: 'refused',
+    text: `Filed: ${through - refused.length} of ${wanted}. Refused: ${first}${more}.${stopped}`,
+  };
 }
 
 function lateNews(kept: Kept, { answer }: Extract<News, { what: 'settled' }>): FilingNews {

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { useBoard, useFloor, useStage, type HoldAt } from '../api/queries.ts';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
+import { useLines } from '../shared/useLines.ts';
 import { CallCard } from '../devices/CallCard.tsx';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
@@ -18,6 +19,7 @@ export default function WoodRoomPage() {
   const { data: lots, error: lotsError } = useLots();
   const { data: rooms = [] } = useRooms();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
+  const filing = useLines();
   if (!floor || !rows || !lots) return <p className="title">{(error ?? lotsError)?.message ?? 'Opening…'}</p>;
   const holds = rows
     .flatMap((row) => row.holds)
@@ -42,7 +44,7 @@ export default function WoodRoomPage() {
           {calls.length > 0 && (
             <section className="panel" aria-label="Calls">
               {calls.map((call) => (
-                <CallCard key={call.id} {...call} onLine={() => undefined} />
+                <CallCard key={call.id} {...call} {...filing} />
               ))}
             </section>
           )}

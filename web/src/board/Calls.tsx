@@ -1,0 +1,83 @@
+import { CALL_KINDS, type CallKind } from '@ample-crane/core';
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { useState } from 'react';
+import type { Board } from '../api/queries.ts';
+import { CallCard } from '../devices/CallCard.tsx';
+import { useLines } from '../shared/useLines.ts';
+
+type Call = Board['calls'][number];
+
+/** So many are seen; the others stand by kind behind a touch. */
+const MOST_SEEN = 10;
+
+/** A kind in words: of one, and of more. */
+const KINDS: Record<CallKind, [string, string]> = {
+  'hold-over': ['hold is over', 'holds are over'],
+  'gate-failed': ['moisture gate', 'moisture gates'],
+  late: ['delay', 'delays'],
+  'dry-station': ['station runs dry', 'stations run dry'],
+  constraint: ['constraint', 'constraints'],
+  'room-drift': ['room', 'rooms'],
+  sensor: ['sensor', 'sensors'],
+  meeting: ['meeting', 'meetings'],
+  dimension: ['dimension', 'dimensions'],
+  cutter: ['cutter change', 'cutter changes'],
+  machine: ['machine', 'machines'],
+  booth: ['booth', 'booths'],
+  material: ['material', 'materials'],
+  panel: ['test panel', 'test panels'],
+  'outside-limits': ['rack outside limits', 'racks outside limits'],
+  missing: ['thing is missing', 'things are missing'],
+  backup: ['backup', 'backups'],
+};
+
+/** What wants the manager, most costly first: the first in full, the others by kind. */
+export function Calls({ calls }: { calls: readonly Call[] }) {
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const filing = useLines();
+  const card = (call: Call) => <CallCard key={call.id} {...call} {...filing} />;
+  const rest = calls.slice(MOST_SEEN);
+  const kinds = CALL_KINDS.filter((kind) => rest.some((call) => call.kind === kind));
+  const turn = (kind: CallKind): void => {
+    const next = new Set(opened);
+    if (!next.delete(kind)) next.add(kind);
+    setOpened(next);
+  };
+  return (
+    <aside className="calls" aria-label="Calls">
+      <Typography variant="h2">
+        Calls{' '}
+        <Typography component="span" color="text.secondary" sx={{ fontSize: 14 }}>
+          {callsWords(calls)}
+        </Typography>
+      </Typography>
+      {calls.slice(0, MOST_SEEN).map(card)}
+      {kinds.length > 0 && (
+        <Box role="group" aria-label="Less costly" sx={{ marginTop: '16px' }}>
+          <Typography color="text.secondary" sx={{ fontSize: 13, marginBottom: '4px' }}>
+            Less costly:
+          </Typography>
+          <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', gap: '6px' }}>
+            {kinds.map((kind) => {
+              const n = rest.filter((call) => call.kind === kind).length;
+              return (
+                <Button key={kind} size="small" aria-expanded={opened.has(kind)} onClick={() => turn(kind)}>
+                  {n} {KINDS[kind][n === 1 ? 0 : 1]}
+                </Button>
+              );
+            })}
+          </Stack>
+          {rest.filter(({ kind }) => opened.has(kind)).map(card)}
+        </Box>
+      )}
+    </aside>
+  );
+}
+
+/** How many decisions, and how many things stand behind them. */
+function callsWords(calls: readonly Call[]): string {
+  if (calls.length === 0) return 'nothing wants you now';
+  const behind = calls.reduce((sum, { items }) => sum + Math.max(1, items.length), 0);
+  const decisions = calls.length === 1 ? '1 decision' : `${calls.length} decisions, most costly first`;
+  return behind > calls.length ? `${decisions}; ${behind} racks and things behind` : decisions;
+}

@@ -1,0 +1,119 @@
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import type { Board } from '../api/queries.ts';
+import { openPage } from '../testing/open-page.tsx';
+import { Calls } from './Calls.tsx';
+
+afterEach(() => jest.restoreAllMocks());
+
+type Call = Board['calls'][number];
+
+const call = (id: string, extra: Partial<Call> = {}): Call => ({
+  ...{
+    id,
+    kind: 'hold-over',
+    subject: id,
+    title: `${id} may leave Cure`,
+    detail: 'Its cure is over.',
+    cost: 2,
+  },
+  ...{ evidence: `/batch/${id}`, items: [] },
+  actions: [
+    { label: 'End hold, on to Buff', line: `${id} end` },
+    { label: 'See it', href: `/batch/${id}` },
+  ],
+  ...extra,
+});
+const together = (...racks: string[]): Call =>
+  call('hold-over:Cure', {
+    title: `${racks.length} racks may leave Cure`,
+    cost: 8.5,
+    actions: [{ label: `End all ${racks.length} holds`, each: true }],
+    items: racks.map((subject) => ({
+      ...{
+        subject,
+        title: `${subject} may leave Cure`,
+        detail: '12 pieces.',
+        cost: 2,
+        line: `${subject} end`,
+      },
+      href: `/batch/${subject}`,
+    })),
+  });
+const filed = { sentence: 'hold of 12 ended', entries: [], repeated: false, filedMs: 0 };
+const open = (calls: Call[], answer: object | Promise<object> = filed) =>
+  openPage(<Calls calls={calls} />, { 'POST /api/log/line': answer });
+const lines = (sent: { body: Record<string, unknown> }[]) => sent.map(({ body }) => body.line);
+
+describe('the calls of the board', () => {
+  it('say that nothing wants anybody, or how many decisions there are and what stands behind them', () => {
+    const { change } = open([]);
+    expect(screen.getByText('nothing wants you now')).toBeInTheDocument();
+    change(<Calls calls={[call('I-1')]} />);
+    expect(screen.getByText('1 decision')).toBeInTheDocument();
+    change(<Calls calls={[together('I-1', 'I-2', 'I-3'), call('I-9')]} />);
+    expect(screen.getByText('2 decisions, most costly first; 4 racks and things behind')).toBeInTheDocument();
+    expect(screen.getByText(/Each day it is left costs 8\.5 instrument-days\./)).toBeInTheDocument();
+  });
+
+  it('file what one offers in one touch', async () => {
+    const { sent } = open([call('I-1')]);
+    expect(screen.getByRole('link', { name: 'See it' })).toHaveAttribute('href', '/batch/I-1');
+    fireEvent.click(screen.getByRole('button', { name: 'End hold, on to Buff' }));
+    await waitFor(() => expect(sent).toMatchObject([{ path: '/api/log/line', body: { by: 'ostrander' } }]));
+    expect(lines(sent)).toEqual(['I-1 end']);
+  });
+
+  it('do it for all in one touch, each as a filing of its own, in order', async () => {
+    const { sent } = open([together('I-2', 'I-1', 'I-3')]);
+    fireEvent.click(screen.getByRole('button', { name: 'End all 3 holds' }));
+    await waitFor(() => expect(lines(sent)).toEqual(['I-2 end', 'I-1 end', 'I-3 end']));
+    expect(new Set(sent.map(({ body }) => body.key)).size).toBe(3);
+    await waitFor(() => expect(screen.queryByRole('progressbar')).not.toBeInTheDocument());
+  });
+
+  it('do it for those that are ticked; what comes later is not ticked for anybody', async () => {
+    const { sent, change } = open([together('I-1', 'I-2', 'I-3')]);
+    fireEvent.click(screen.getByRole('button', { name: 'See all 3' }));
+    fireEvent.click(screen.getByRole('checkbox', { name: 'I-2 may leave Cure' }));
+    change(<Calls calls={[together('I-1', 'I-2', 'I-3', 'I-4')]} />);
+    expect(screen.getByRole('checkbox', { name: 'I-4 may leave Cure' })).not.toBeChecked();
+    fireEvent.click(screen.getByRole('button', { name: 'Only the 2 chosen' }));
+    await waitFor(() => expect(lines(sent)).toEqual(['I-1 end', 'I-3 end']));
+    await waitFor(() => expect(screen.queryByRole('progressbar')).not.toBeInTheDocument());
+    for (const rack of ['I-1', 'I-3'])
+      fireEvent.click(screen.getByRole('checkbox', { name: `${rack} may leave Cure` }));
+    expect(screen.getByRole('button', { name: 'Only the 0 chosen' })).toBeDisabled();
+  });
+
+  it('show how far many are, and stop between two', async () => {
+    let answer: (filed: object) => void = () => undefined;
+    const { sent } = open(
+      [together('I-1', 'I-2', 'I-3')],
+      new Promise<object>((resolve) => (answer = resolve)),
+    );
+    fireEvent.click(screen.getByRole('button', { name: 'End all 3 holds' }));
+    expect(await screen.findByRole('progressbar', { name: '0 of 3 filed' })).toBeInTheDocument();
+    await waitFor(() => expect(sent).toHaveLength(1));
+    fireEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    answer(filed);
+    await waitFor(() => expect(screen.queryByRole('progressbar')).not.toBeInTheDocument());
+    expect(lines(sent)).toEqual(['I-1 end']);
+  });
+
+  it('are seen as long as they are few; the others stand by kind behind a touch', () => {
+    const many = Array.from({ length: 10 }, (_, i) => call(`I-${i}`));
+    const less = [1, 2].map((i) => call(`T${i}`, { kind: 'cutter', title: `Change T${i} soon` }));
+    open([...many, ...less, call('Booth 2', { kind: 'booth', title: 'Booth 2 wants new filters' })]);
+    expect(screen.getAllByRole('article')).toHaveLength(10);
+    const rest = within(screen.getByRole('group', { name: 'Less costly' }));
+    expect(rest.getAllByRole('button').map((button) => button.textContent)).toEqual([
+      '2 cutter changes',
+      '1 booth',
+    ]);
+    fireEvent.click(rest.getByRole('button', { name: '2 cutter changes' }));
+    expect(rest.getByText('Change T2 soon')).toBeInTheDocument();
+    expect(rest.queryByText('Booth 2 wants new filters')).not.toBeInTheDocument();
+    fireEvent.click(rest.getByRole('button', { name: '2 cutter changes' }));
+    expect(rest.queryByText('Change T2 soon')).not.toBeInTheDocument();
+  });
+});
