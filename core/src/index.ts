@@ -110,6 +110,7 @@ export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/stat
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
+export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
 export { CALL_KINDS } from './flow/call.ts';
 export { calls } from './flow/calls.ts';
 export { pairCalls, uncutPieces, woodCalls, type WoodView } from './flow/missing-calls.ts';

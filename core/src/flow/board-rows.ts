@@ -28,7 +28,7 @@ export interface RackAt extends Drawn {
 }
 
 /** A hold as the board needs it; what else is known of it goes along. */
-interface DrawnHold {
+export interface DrawnHold {
   operation: string;
   rule: string;
   positions: readonly number[];

@@ -8,6 +8,7 @@ import {
   type HoldAt,
   type Peg,
   type RackAt,
+  type RowToScale,
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { HoldDto } from '../routing/rack.dto.ts';
@@ -84,17 +85,39 @@ export class StageRowDto implements BoardRow<HoldDto> {
   @ApiProperty({ type: [HoldAtDto] }) holds: HoldAtDto[];
 }
 
+export class PlaceDto {
+  @ApiProperty() batch: string;
+  @ApiProperty() dueMs: number;
+}
+
+/** One station counted, to be drawn to scale where there are too many racks to draw each. */
+export class RowToScaleDto implements RowToScale {
+  /** Racks in hand, what is due first, first. */
+  @ApiProperty({ type: [PlaceDto] }) places: PlaceDto[];
+  /** Racks that may leave now. */
+  @ApiProperty({ type: [String] }) over: string[];
+  /** Racks that come off hold on each of the board's days. */
+  @ApiProperty({ type: [Number] }) free: number[];
+  /** Racks that come free after these days. */
+  @ApiProperty() later: number;
+  /** Racks whose end nobody can say. */
+  @ApiProperty() open: number;
+}
+
 /** One station with the first of what stands there. */
 export class BoardRowDto extends StageRowDto {
   /** Racks that wait besides those told. */
   @ApiProperty() moreWaiting: number;
   @ApiProperty() moreInHand: number;
   @ApiProperty() moreHolds: number;
+  @ApiProperty({ type: RowToScaleDto }) scale: RowToScaleDto;
 }
 
 export class BoardDto {
   /** Open racks. */
   @ApiProperty() racks: number;
+  /** Starts of the factory days that racks come free on, and of the one behind them. */
+  @ApiProperty({ type: [Number] }) days: number[];
   @ApiProperty({ type: [BoardRowDto] }) rows: BoardRowDto[];
   /** Most costly first. */
   @ApiProperty({ type: [CallDto] }) calls: CallDto[];

@@ -1,11 +1,14 @@
 import {
   boardRows,
   calls,
+  dayStarts,
+  FREE_DAYS,
   meetingCalls,
   meetingForecast,
   millCalls,
   operationAfter,
   roomCalls,
+  rowToScale,
   shiftAt,
   woodCalls,
   type BoardRow,
@@ -58,12 +61,14 @@ export class BoardService {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);
+    const days = dayStarts(nowMs, calendar.zone, FREE_DAYS);
     return {
       racks: racks.length,
+      days,
       rows: boardRows(
         stations,
         racks.map(({ drawn }) => drawn),
-      ).map(firstOf),
+      ).map((row) => ({ ...firstOf(row), scale: rowToScale(row, days) })),
       calls: await this.calls(nowMs, racks),
     };
   }
@@ -116,7 +121,7 @@ export class BoardService {
   }
 }
 
-const firstOf = ({ waiting, inHand, holds, ...row }: BoardRow<HoldDto>): BoardRowDto => ({
+const firstOf = ({ waiting, inHand, holds, ...row }: BoardRow<HoldDto>): Omit<BoardRowDto, 'scale'> => ({
   ...row,
   waiting: waiting.slice(0, MOST_RACKS),
   moreWaiting: Math.max(0, waiting.length - MOST_RACKS),

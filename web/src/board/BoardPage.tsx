@@ -1,38 +1,46 @@
-import { rangeOf } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
-import { useBoard, useFloor, type BoardRow, type Floor, type HoldAt, type RackAt } from '../api/queries.ts';
-import { daysAhead, lateTag, sayTime, useFactoryNow } from '../shared/time.ts';
-import { HoldBar } from '../devices/HoldBar.tsx';
-import { PegRack } from '../devices/PegRack.tsx';
+import { useBoard, useFloor } from '../api/queries.ts';
+import { daysAhead, useFactoryNow } from '../shared/time.ts';
 import { Calls } from './Calls.tsx';
+import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
+import { AXIS_DAYS, DAY_MS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
 
-const AXIS_DAYS = 6;
-const DAY_MS = 24 * 3_600_000;
-/** Holds drawn at one station of those the board tells; the rest is a number that leads to the stage. */
-const MOST_HOLDS = 2;
-/** A tall screen has room for all it tells. */
-const MOST_HOLDS_TALL = 4;
-const TALL = '(min-height: 950px)';
+/** Up to so many open racks are drawn one by one; a larger works is drawn to scale. */
+const MOST_DRAWN = 60;
+/** In a hand there is room for one thing: what wants you comes before where everything is. */
+const PHONE = '(max-width: 600px)';
 
 /** Left of the Now line what waits, on it what is in hand, right of it what is on hold and until when. */
 export function BoardPage() {
   const { data: board, error } = useBoard();
   const { data: floor, dataUpdatedAt } = useFloor();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
+  const callsFirst = useMediaQuery(PHONE);
   if (!board || !floor) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
   const rows = withStations(board.rows, floor);
-  const idle = rows.filter(({ used }) => !used);
+  const used = rows.filter((row) => row.used);
+  const idle = rows.filter((row) => !row.used);
+  const large = board.racks > MOST_DRAWN;
+  const scales = scalesOf(used);
+  const { days } = board;
   return (
     <div className="boardpage">
+      {callsFirst && <Calls calls={board.calls} />}
       <section className="board" aria-label="Now board, by station">
-        <BoardHead nowMs={nowMs} zone={floor.zone} />
-        {rows
-          .filter(({ used }) => used)
-          .map((row) => (
-            <StationRow key={row.station.code} row={row} floor={floor} nowMs={nowMs} />
-          ))}
+        {large ? (
+          <ScaleHead {...{ days, nowMs, scales }} zone={floor.zone} />
+        ) : (
+          <BoardHead nowMs={nowMs} zone={floor.zone} />
+        )}
+        {used.map((row) =>
+          large ? (
+            <ScaleRow key={row.station.code} {...{ row, floor, nowMs, days, scales }} />
+          ) : (
+            <StationRow key={row.station.code} {...{ row, floor, nowMs }} />
+          ),
+        )}
         {board.racks > 0 && idle.length > 0 && (
           <p className="quiet idle">
             No open rack goes through {idle.map(({ station }) => station.name).join(', ')}.
@@ -44,7 +52,7 @@ export function BoardPage() {
           </p>
         )}
       </section>
-      <Calls calls={board.calls} />
+      {!callsFirst && <Calls calls={board.calls} />}
     </div>
   );
 }
@@ -69,126 +77,5 @@ function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
         })}
       </div>
     </div>
-  );
-}
-
-type Row = ReturnType<typeof withStations<BoardRow>>[number];
-
-function StationRow({ row, floor, nowMs }: { row: Row; floor: Floor; nowMs: number }) {
-  const { station, waiting, moreWaiting, inHand, moreInHand, holds, moreHolds } = row;
-  const constraint = floor.constraint?.station === station.code;
-  const mostHolds = useMediaQuery(TALL) ? MOST_HOLDS_TALL : MOST_HOLDS;
-  const later = moreHolds + Math.max(0, holds.length - mostHolds);
-  return (
-    <div className={`boardrow${constraint ? ' constraint' : ''}`} role="group" aria-label={station.name}>
-      <div className="station">
-        <b>{station.name}</b>
-        {station.hoursWaiting > 0 ? (
-          <span className="load" title={station.note}>
-            {station.hoursWaiting.toFixed(1)} h<span className="wide-only"> waiting</span>,{' '}
-            {station.hoursADay.toFixed(0)} a day
-          </span>
-        ) : (
-          <span>{station.note}</span>
-        )}
-      </div>
-      <div className="waiting">
-        {moreWaiting > 0 && (
-          <Link
-            className="morelink"
-            to={`/stage/${station.stage}`}
-            aria-label={`${moreWaiting} more waiting at ${station.name}`}
-          >
-            +{moreWaiting}
-          </Link>
-        )}
-        {waiting.toReversed().map((rack) => (
-          <WaitingRack key={rack.batch + rack.operation} rack={rack} nowMs={nowMs} />
-        ))}
-      </div>
-      <div className="inhand">
-        {inHand.map((rack) => (
-          <PegRack
-            key={rack.batch + rack.operation}
-            code={rack.batch}
-            pegs={rack.pegs}
-            tag={`${rack.done}/${rack.pegs.filter((peg) => peg !== 'scrapped').length}`}
-            inverted
-            wide
-            words={`${rack.model}, in hand at ${rack.operationName}`}
-            href={`/batch/${rack.batch}`}
-          />
-        ))}
-        {moreInHand > 0 && (
-          <Link
-            className="morelink"
-            to={`/stage/${station.stage}`}
-            aria-label={`${moreInHand} more in hand at ${station.name}`}
-          >
-            +{moreInHand}
-          </Link>
-        )}
-      </div>
-      <div className="holds">
-        <DayLines nowMs={nowMs} zone={floor.zone} />
-        {holds.slice(0, mostHolds).map((at) => (
-          <HoldOf key={at.batch + at.hold.operation} at={at} nowMs={nowMs} zone={floor.zone} />
-        ))}
-        {later > 0 && (
-          <Link
-            className="morelink laterlink"
-            to={`/stage/${station.stage}`}
-            aria-label={`${later} more on hold at ${station.name}, ending later`}
-          >
-            +{later} later
-          </Link>
-        )}
-      </div>
-    </div>
-  );
-}
-
-function DayLines({ nowMs, zone }: { nowMs: number; zone: string }) {
-  return (
-    <span className="daylines" aria-hidden="true">
-      {daysAhead(nowMs, zone, AXIS_DAYS).map(({ ms }) => (
-        <i key={ms} style={{ left: `${(100 * (ms - nowMs)) / (AXIS_DAYS * DAY_MS)}%` }} />
-      ))}
-    </span>
-  );
-}
-
-function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
-  const late = lateTag(rack.dueMs, nowMs);
-  return (
-    <PegRack
-      code={rack.batch}
-      pegs={rack.pegs}
-      tag={late}
-      late={late !== null}
-      words={`${rack.model}, ${rack.here} waiting at ${rack.operationName}`}
-      href={`/batch/${rack.batch}`}
-    />
-  );
-}
-
-function HoldOf({ at, nowMs, zone }: { at: HoldAt; nowMs: number; zone: string }) {
-  const { hold, batch } = at;
-  const unread = hold.rule === 'moisture' && hold.endMs === null;
-  const until =
-    hold.endMs === null ? (unread ? 'read it' : 'open') : sayTime(hold.endMs, zone, nowMs, rangeOf(hold));
-  return (
-    <HoldBar
-      code={batch}
-      word={hold.word}
-      over={hold.over}
-      nowMs={nowMs}
-      axisEndMs={nowMs + AXIS_DAYS * DAY_MS}
-      endMs={hold.endMs}
-      lowMs={hold.lowMs}
-      highMs={hold.highMs}
-      until={until}
-      href={`/batch/${batch}`}
-    />
   );
 }

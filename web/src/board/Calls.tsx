@@ -78,6 +78,6 @@ export function Calls({ calls }: { calls: readonly Call[] }) {
 function callsWords(calls: readonly Call[]): string {
   if (calls.length === 0) return 'nothing wants you now';
   const behind = calls.reduce((sum, { items }) => sum + Math.max(1, items.length), 0);
-  const decisions = calls.length === 1 ? '1 decision' : `${calls.length} decisions, most costly first`;
-  return behind > calls.length ? `${decisions}; ${behind} racks and things behind` : decisions;
+  const decisions = calls.length === 1 ? '1 decision' : `${calls.length} decisions`;
+  return behind > calls.length ? `${decisions} on ${behind} racks and things` : decisions;
 }

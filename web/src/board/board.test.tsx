@@ -1,3 +1,4 @@
+import { dayStarts, FREE_DAYS, rowToScale } from '@ample-crane/core';
 import { screen, within } from '@testing-library/react';
 import type { Board, Floor, Rack } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
@@ -31,14 +32,17 @@ function resting(code: string, hours: number): Rack {
   return batch(code, [piece(1, { operation: 'rest', standing: 'onHold' })], { holds: [hold] });
 }
 
+const DAYS = dayStarts(NOW, 'UTC', FREE_DAYS);
 const boardOf = (racks: readonly Rack[], calls: Board['calls'] = []): Board => ({
   racks: racks.length,
+  days: DAYS,
   rows: rowsOf(racks).map((row) => ({
     ...row,
     moreWaiting: 0,
     moreInHand: 0,
     moreHolds: 0,
     used: true,
+    scale: rowToScale(row, DAYS),
   })),
   calls,
 });

@@ -51,7 +51,7 @@ describe('the calls of the board', () => {
     change(<Calls calls={[call('I-1')]} />);
     expect(screen.getByText('1 decision')).toBeInTheDocument();
     change(<Calls calls={[together('I-1', 'I-2', 'I-3'), call('I-9')]} />);
-    expect(screen.getByText('2 decisions, most costly first; 4 racks and things behind')).toBeInTheDocument();
+    expect(screen.getByText('2 decisions on 4 racks and things')).toBeInTheDocument();
     expect(screen.getByText(/Each day it is left costs 8\.5 instrument-days\./)).toBeInTheDocument();
   });
 

@@ -1,4 +1,4 @@
-import type { Floor, StageRow, StationView } from '../api/queries.ts';
+import type { BoardRow, Floor, StageRow, StationView } from '../api/queries.ts';
 
 /** Rows of the board with their stations' names and loads, in the order of the stations. */
 export function withStations<R extends StageRow>(
@@ -10,3 +10,6 @@ export function withStations<R extends StageRow>(
     return row ? [{ ...row, station }] : [];
   });
 }
+
+/** A row of the board with its station. */
+export type Row = ReturnType<typeof withStations<BoardRow>>[number];

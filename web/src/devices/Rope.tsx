@@ -95,8 +95,12 @@ export function Rope({ sections, slim = false }: { sections: readonly RopeSectio
               <span className="top">
                 <span className="name">{section.name}</span>
                 <span className="count">
-                  {section.racks} {section.racks === 1 ? 'rack' : 'racks'} · {section.pieces}
-                  <span className="visually-hidden"> pieces, {section.onHold} on hold</span>
+                  {section.racks} {section.racks === 1 ? 'rack' : 'racks'}
+                  <span className="pieces">
+                    {' '}
+                    · {section.pieces}
+                    <span className="visually-hidden"> pieces, {section.onHold} on hold</span>
+                  </span>
                 </span>
               </span>
               <span className="words">
