@@ -344,6 +344,7 @@ async function largeFloor(url) {
     ['/api/batches/B-200', 'one batch'],
   ])
     await request(path, `  ${what}`, { wanted: 'wanted p95 under 150 ms', size: '' });
+  await boardInBrowser(on);
   await watched(on);
   const { perSecond, p50, p95 } = await file(MANY_FILINGS);
   row(`filings a second, ${CLIENTS} clients, ${on}`, thousands(perSecond));
@@ -351,7 +352,73 @@ async function largeFloor(url) {
   row('  resident memory', `${residentMb(server.pid).toFixed(0)} MB`, 'wanted under 400 MB');
 }
 
-/** The same in a browser that has the application open: from the click to the first ladders drawn. */
+/**
+ * The board of that many racks in a browser that has the application open: from the click until it is drawn; from a filing somewhere
+ * else until its number changes there; how long frames take while it is scrolled.
+ */
+async function boardInBrowser(on) {
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: QUIET });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${ADDRESS}/flow`);
+  await page.getByRole('heading', { level: 1 }).waitFor();
+  const shown = { opened: [], filed: [] };
+  for (let i = 0; i < 9; i += 1) {
+    await page.goto(`${ADDRESS}/flow`);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await page.waitForTimeout(500);
+    const began = performance.now();
+    await page.getByRole('link', { name: 'Board', exact: true }).click();
+    await page.getByRole('group', { name: 'Packing' }).waitFor();
+    shown.opened.push(performance.now() - began);
+  }
+  const batch = await openRack();
+  await post('/api/log', {
+    key: 'bench-board-ends',
+    by: 'venn',
+    batch,
+    entries: [{ type: 'end', because: 'bench' }],
+  });
+  const mill = page.getByRole('group', { name: 'Body mill' });
+  for (let i = 0; i < 9; i += 1) {
+    const before = await mill.textContent();
+    const began = performance.now();
+    const entry = i % 2 ? { type: 'end', because: 'bench' } : { type: 'hold', reason: 'bench' };
+    await post('/api/log', { key: `bench-board-${i}`, by: 'venn', batch, entries: [entry] });
+    await page.waitForFunction(
+      (was) => document.querySelector('[role=group][aria-label="Body mill"]')?.textContent !== was,
+      before,
+    );
+    shown.filed.push(performance.now() - began);
+  }
+  const frames = await page.evaluate(async () => {
+    const board = document.querySelector('section.board');
+    const times = [];
+    let last = performance.now();
+    for (let i = 0; i < 120; i += 1) {
+      board.scrollTop = (i % 60) * 6;
+      await new Promise(requestAnimationFrame);
+      times.push(performance.now() - last);
+      last = performance.now();
+    }
+    return times;
+  });
+  await browser.close();
+  for (const times of [shown.opened, shown.filed, frames]) times.sort((a, b) => a - b);
+  const said = (times) => `${quantile(times, 0.5).toFixed(0)} / ${times.at(-1).toFixed(0)} ms`;
+  row(
+    `board in the browser, ${on}: from the click until drawn, p50 / longest`,
+    said(shown.opened),
+    'wanted under 1 s',
+  );
+  row('  from a filing until its row says so, p50 / longest', said(shown.filed), 'wanted under 200 ms');
+  row(
+    '  a frame while it is scrolled, p50 / p95',
+    `${quantile(frames, 0.5).toFixed(0)} / ${quantile(frames, 0.95).toFixed(0)} ms`,
+    'wanted 20 ms',
+  );
+}
+
+/** The ready list in a browser that has the application open: from the click to the first ladders drawn. */
 async function openReadyList() {
   const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: QUIET });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
