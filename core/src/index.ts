@@ -111,6 +111,7 @@ export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
+export { answered, type AnsweredCall, type CallAnswer } from './flow/answered-calls.ts';
 export { CALL_KINDS } from './flow/call.ts';
 export { calls } from './flow/calls.ts';
 export { pairCalls, uncutPieces, woodCalls, type WoodView } from './flow/missing-calls.ts';

@@ -3,7 +3,9 @@ import {
   PEGS,
   type BoardRow,
   type Call,
+  type AnsweredCall,
   type CallAction,
+  type CallAnswer,
   type CallItem,
   type HoldAt,
   type Peg,
@@ -11,6 +13,11 @@ import {
   type RowToScale,
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import { IsString, Length } from 'class-validator';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { IsInstant } from '../http/instant.ts';
+import { Optional } from '../http/optional.ts';
+import { PlainText } from '../http/plain-text.ts';
 import { HoldDto } from '../routing/rack.dto.ts';
 
 export class CallActionDto implements CallAction {
@@ -30,7 +37,46 @@ export class CallItemDto implements CallItem {
   @ApiProperty() href: string;
 }
 
-export class CallDto implements Call {
+const nullable = { nullable: true } as const;
+
+export class CallAnswerDto implements CallAnswer {
+  @ApiProperty() call: string;
+  @ApiProperty() atMs: number;
+  /** Who said it. */
+  @ApiProperty() by: string;
+  /** Whose the call is now. */
+  @ApiProperty({ type: String, ...nullable }) to: string | null;
+  /** It is put off until then. */
+  @ApiProperty({ type: Number, ...nullable }) untilMs: number | null;
+  @ApiProperty() reason: string;
+  /** What it cost then. */
+  @ApiProperty() cost: number;
+}
+
+export class AnswerCallDto extends FilingKeyDto {
+  /** The call's id. */
+  @ApiProperty()
+  @IsString()
+  @Length(1, 200)
+  call: string;
+
+  /** Whose it is from now on. */
+  @ApiPropertyOptional()
+  @Optional()
+  @IsString()
+  @Length(1, 60)
+  to?: string;
+
+  /** It is put off until then; neither this nor to whom: it is brought back. */
+  @IsInstant({ optional: true })
+  until?: string;
+
+  /** Why; what is put off wants one. */
+  @PlainText({ least: 0 })
+  reason: string;
+}
+
+export class CallDto implements AnsweredCall {
   @ApiProperty() id: string;
   @ApiProperty({ enum: CALL_KINDS }) kind: Call['kind'];
   /** What it is about, by its code or name. */
@@ -43,6 +89,8 @@ export class CallDto implements Call {
   @ApiProperty() evidence: string;
   /** All it speaks for, most costly first; none: it speaks for its subject alone. */
   @ApiProperty({ type: [CallItemDto] }) items: CallItemDto[];
+  /** What was last said to it and still holds. */
+  @ApiProperty({ type: CallAnswerDto, ...nullable }) answer: CallAnswerDto | null;
 }
 
 class DrawnDto {
@@ -121,4 +169,6 @@ export class BoardDto {
   @ApiProperty({ type: [BoardRowDto] }) rows: BoardRowDto[];
   /** Most costly first. */
   @ApiProperty({ type: [CallDto] }) calls: CallDto[];
+  /** Calls that somebody put off: they come back at their time, or when they cost twice what they did. */
+  @ApiProperty({ type: [CallDto] }) putOff: CallDto[];
 }

@@ -1,4 +1,5 @@
 import {
+  answered,
   boardRows,
   calls,
   dayStarts,
@@ -13,6 +14,7 @@ import {
   woodCalls,
   type BoardRow,
   type Call,
+  type CallAnswer,
   type HoldView,
   type Stage,
 } from '@ample-crane/core';
@@ -28,6 +30,7 @@ import { SetupService } from '../setup/setup.service.ts';
 import { LotViewsService } from '../wood/lot-views.service.ts';
 import { StockService } from '../wood/stock.service.ts';
 import type { BoardDto, BoardRowDto, StageRowDto } from './board.dto.ts';
+import { CallAnswersService, type Said } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { JudgedRacksService, type JudgedRack } from './judged-racks.service.ts';
 
@@ -50,6 +53,7 @@ export class BoardService {
     private readonly mills: MillViewsService,
     private readonly finish: FinishCallsService,
     private readonly stock: StockService,
+    private readonly answers: CallAnswersService,
   ) {}
 
   /** What the board draws: the first of every station, and all calls. */
@@ -57,11 +61,19 @@ export class BoardService {
     return this.together.get();
   }
 
+  /** Keeps what somebody says to one of the calls. */
+  async answer(said: Said): Promise<CallAnswer> {
+    const { calls: open, putOff } = await this.board();
+    return this.answers.answer(said, [...open, ...putOff]);
+  }
+
   private async look(): Promise<BoardDto> {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);
     const days = dayStarts(nowMs, calendar.zone, FREE_DAYS);
+    const found = await this.calls(nowMs, racks);
+    const { open, putOff } = answered(found, await this.answers.of(found), nowMs);
     return {
       racks: racks.length,
       days,
@@ -69,7 +81,8 @@ export class BoardService {
         stations,
         racks.map(({ drawn }) => drawn),
       ).map((row) => ({ ...firstOf(row), scale: rowToScale(row, days) })),
-      calls: await this.calls(nowMs, racks),
+      calls: open,
+      putOff,
     };
   }
 

@@ -165,6 +165,85 @@ describe('calls', () => {
   });
 });
 
+describe('what is said to a call', () => {
+  const KEY = 'call-answer-1';
+  const say = (body: object) =>
+    works.http.post('/api/calls/answers').send({ key: KEY, by: 'ostrander', ...body });
+  const late = async () => (await board()).calls.find(({ kind }) => kind === 'late');
+  const inHours = (hours: number): string => new Date(works.time.nowMs + hours * HOUR_MS).toISOString();
+
+  it('puts it off until its time, once however often it is sent, and brings it back', async () => {
+    await works.openRack('B', 12);
+    works.later(59 * 24);
+    const call = await late();
+    const until = inHours(3);
+    const asked = { call: call?.id, until, reason: 'the customer knows' };
+    for (let i = 0; i < 2; i += 1) await say(asked).expect(200);
+    expect(await late()).toBeUndefined();
+    expect((await board()).putOff).toMatchObject([
+      { id: call?.id, answer: { by: 'ostrander', reason: 'the customer knows', untilMs: Date.parse(until) } },
+    ]);
+    const [{ n }] = await works.app.get(DataSource).query('SELECT count(*)::int AS n FROM call_answer');
+    expect(n).toBe(1);
+    works.later(3);
+    expect((await late())?.id).toBe(call?.id);
+    await say({ key: 'call-answer-2', call: call?.id, until: inHours(3), reason: 'again' }).expect(200);
+    await say({ key: 'call-answer-3', call: call?.id, reason: '' }).expect(200);
+    expect((await late())?.answer).toBeNull();
+  });
+
+  it('gives it to somebody, whose it stays', async () => {
+    const code = await works.openRack('B', 12);
+    const [call] = (await board()).calls;
+    expect(call?.subject).toBe(code);
+    await say({ call: call?.id, to: 'venn', reason: 'you choose its wood' }).expect(200);
+    expect((await board()).calls[0]?.answer).toMatchObject({ by: 'ostrander', to: 'venn', untilMs: null });
+  });
+
+  it('is refused of a call that is gone, by or to a stranger, without a reason, for a time past or far away', async () => {
+    await works.openRack('B', 12);
+    const [call] = (await board()).calls;
+    const whys: string[] = [];
+    for (const [i, wrong] of [
+      { call: 'late:nowhere', until: inHours(1), reason: 'x' },
+      { by: 'nobody', to: 'venn', reason: '' },
+      { to: 'nobody', reason: '' },
+      { until: inHours(1), reason: '  ' },
+      { until: inHours(-1), reason: 'x' },
+      { until: inHours(32 * 24), reason: 'x' },
+    ].entries())
+      whys.push(
+        (
+          (await say({ key: `call-wrong-${i}`, call: call?.id, ...wrong }).expect(409)).body as {
+            refused: string;
+          }
+        ).refused,
+      );
+    expect(whys).toEqual([
+      'this call is gone, with its cause',
+      "nobody here is called 'nobody'",
+      "nobody here is called 'nobody'",
+      'say why it is put off',
+      'a call is put off until a time to come',
+      'a call is put off for 31 days at most',
+    ]);
+    await say({ key: 'call-wrong-9', call: call?.id, until: 'soon', reason: 'x' }).expect(400);
+    expect((await board()).putOff).toEqual([]);
+  });
+});
+
+describe('a board to scale', () => {
+  it('says the same as its calls: what may leave, each rack once', async () => {
+    const code = await atTheMill();
+    await works.mill(code);
+    expect((await board()).rows.flatMap(({ scale }) => scale.over)).toEqual([]);
+    works.later(49);
+    const { rows, calls: found } = await board();
+    expect(rows.flatMap(({ scale }) => scale.over)).toEqual([code]);
+    expect(found.filter(({ kind }) => kind === 'hold-over').map(({ subject }) => subject)).toEqual([code]);
+  });
+});
+
 describe('the load of past days', () => {
   it('is what stood there at the end of each day, and is made again when a past day is corrected', async () => {
     const code = await atTheMill();

@@ -1,8 +1,18 @@
 import { STAGES, type Stage } from '@ample-crane/core';
-import { BadRequestException, Controller, Get, NotFoundException, Param, Query } from '@nestjs/common';
-import { ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
+import {
+  BadRequestException,
+  Body,
+  Controller,
+  Get,
+  HttpCode,
+  NotFoundException,
+  Param,
+  Post,
+  Query,
+} from '@nestjs/common';
+import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { ProblemDto } from '../http/answers.dto.ts';
-import { BoardDto, StageRowDto } from './board.dto.ts';
+import { AnswerCallDto, BoardDto, CallAnswerDto, StageRowDto } from './board.dto.ts';
 import { BoardService } from './board.service.ts';
 import { FloorDto } from './floor.dto.ts';
 import { FloorService } from './floor.service.ts';
@@ -33,6 +43,15 @@ export class FlowController {
   @ApiOkResponse({ type: BoardDto })
   board(): Promise<BoardDto> {
     return this.boards.board();
+  }
+
+  /** Puts a call off until a time, gives it to somebody, or brings it back. */
+  @Post('calls/answers')
+  @HttpCode(200)
+  @ApiOkResponse({ type: CallAnswerDto })
+  @ApiConflictResponse({ type: ProblemDto })
+  answer(@Body() said: AnswerCallDto): Promise<CallAnswerDto> {
+    return this.boards.answer(said);
   }
 
   /** One stage: its stations with everything that stands at them. */

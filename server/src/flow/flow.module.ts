@@ -8,6 +8,7 @@ import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { BoardService } from './board.service.ts';
+import { CallAnswersService } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { FlowController } from './flow.controller.ts';
 import { FlowService } from './flow.service.ts';
@@ -26,6 +27,13 @@ import { StationDaysService } from './station-days.service.ts';
     FinishingModule,
   ],
   controllers: [FlowController],
-  providers: [BoardService, FloorService, FlowService, JudgedRacksService, StationDaysService],
+  providers: [
+    BoardService,
+    CallAnswersService,
+    FloorService,
+    FlowService,
+    JudgedRacksService,
+    StationDaysService,
+  ],
 })
 export class FlowModule {}

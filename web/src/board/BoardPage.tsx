@@ -27,7 +27,7 @@ export function BoardPage() {
   const { days } = board;
   return (
     <div className="boardpage">
-      {callsFirst && <Calls calls={board.calls} />}
+      {callsFirst && <Calls {...{ board, floor, nowMs }} />}
       <section className="board" aria-label="Now board, by station">
         {large ? (
           <ScaleHead {...{ days, nowMs, scales }} zone={floor.zone} />
@@ -52,7 +52,7 @@ export function BoardPage() {
           </p>
         )}
       </section>
-      {!callsFirst && <Calls calls={board.calls} />}
+      {!callsFirst && <Calls {...{ board, floor, nowMs }} />}
     </div>
   );
 }

@@ -1,9 +1,12 @@
 import { CALL_KINDS, type CallKind } from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import type { Board } from '../api/queries.ts';
+import { useSetup, type Board, type Floor } from '../api/queries.ts';
 import { CallCard } from '../devices/CallCard.tsx';
+import { Refused } from '../devices/Refused.tsx';
+import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
+import { AnswerCall, useAnswer } from './AnswerCall.tsx';
 
 type Call = Board['calls'][number];
 
@@ -31,14 +34,29 @@ const KINDS: Record<CallKind, [string, string]> = {
   backup: ['backup', 'backups'],
 };
 
-/** What wants the manager, most costly first: the first in full, the others by kind. */
-export function Calls({ calls }: { calls: readonly Call[] }) {
+/** What wants the manager, most costly first: the first in full, the others by kind, what was put off behind a touch. */
+export function Calls({
+  board: { calls, putOff },
+  floor,
+  nowMs,
+}: {
+  board: Pick<Board, 'calls' | 'putOff'>;
+  floor: Pick<Floor, 'zone' | 'shift'>;
+  nowMs: number;
+}) {
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const [answering, setAnswering] = useState<Call | null>(null);
   const filing = useLines();
-  const card = (call: Call) => <CallCard key={call.id} {...call} {...filing} />;
+  const people = usePeople();
+  const card = (call: Call) => (
+    <CallCard key={call.id} {...call} {...filing} onAnswer={() => setAnswering(call)}>
+      {call.answer?.to != null &&
+        `${people.nameOf(call.answer.to)} has it, from ${people.nameOf(call.answer.by)}${call.answer.reason ? `: ${call.answer.reason}` : ''}.`}
+    </CallCard>
+  );
   const rest = calls.slice(MOST_SEEN);
   const kinds = CALL_KINDS.filter((kind) => rest.some((call) => call.kind === kind));
-  const turn = (kind: CallKind): void => {
+  const turn = (kind: string): void => {
     const next = new Set(opened);
     if (!next.delete(kind)) next.add(kind);
     setOpened(next);
@@ -70,8 +88,57 @@ export function Calls({ calls }: { calls: readonly Call[] }) {
           {rest.filter(({ kind }) => opened.has(kind)).map(card)}
         </Box>
       )}
+      {putOff.length > 0 && (
+        <Box role="group" aria-label="Put off" sx={{ marginTop: '16px' }}>
+          <Button size="small" aria-expanded={opened.has(PUT_OFF)} onClick={() => turn(PUT_OFF)}>
+            {putOff.length} put off
+          </Button>
+          {opened.has(PUT_OFF) &&
+            putOff.map((call) => (
+              <PutOff key={call.id} call={call} zone={floor.zone} nameOf={people.nameOf} />
+            ))}
+        </Box>
+      )}
+      {answering && (
+        <AnswerCall
+          call={answering}
+          people={people.options}
+          {...{ floor, nowMs }}
+          onClose={() => setAnswering(null)}
+        />
+      )}
     </aside>
   );
+}
+
+const PUT_OFF = 'put off';
+
+/** A call that somebody put off, and the way back. */
+function PutOff({ call, zone, nameOf }: { call: Call; zone: string; nameOf: (code: string) => string }) {
+  const { say, busy, refused } = useAnswer();
+  const { answer } = call;
+  return (
+    <Box component="article" sx={{ marginTop: '10px', fontSize: 13 }}>
+      <strong>{call.title}</strong>
+      {answer?.untilMs != null && (
+        <Typography color="text.secondary" sx={{ fontSize: 13 }}>
+          until {sayClock(answer.untilMs, zone)}, by {nameOf(answer.by)}: {answer.reason}
+        </Typography>
+      )}
+      <Button size="small" disabled={busy} onClick={() => void say(call, { reason: '' }, 'brought back')}>
+        Bring it back
+      </Button>
+      <Refused words={refused} />
+    </Box>
+  );
+}
+
+/** The people of the works: to choose one, and by their names. */
+function usePeople() {
+  const { data } = useSetup();
+  const options = (data?.people ?? []).map(({ code, name }) => ({ value: code, words: name }));
+  const nameOf = (code: string): string => options.find(({ value }) => value === code)?.words ?? code;
+  return { options, nameOf };
 }
 
 /** How many decisions, and how many things stand behind them. */

@@ -45,6 +45,7 @@ const boardOf = (racks: readonly Rack[], calls: Board['calls'] = []): Board => (
     scale: rowToScale(row, DAYS),
   })),
   calls,
+  putOff: [],
 });
 const open = (board: Board, floor: Floor) =>
   openPage(<BoardPage />, {

@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { Board } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
+import { SETUP } from '../testing/tarrow.ts';
 import { Calls } from './Calls.tsx';
 
 afterEach(() => jest.restoreAllMocks());
@@ -16,7 +17,7 @@ const call = (id: string, extra: Partial<Call> = {}): Call => ({
     detail: 'Its cure is over.',
     cost: 2,
   },
-  ...{ evidence: `/batch/${id}`, items: [] },
+  ...{ evidence: `/batch/${id}`, items: [], answer: null },
   actions: [
     { label: 'End hold, on to Buff', line: `${id} end` },
     { label: 'See it', href: `/batch/${id}` },
@@ -40,17 +41,26 @@ const together = (...racks: string[]): Call =>
     })),
   });
 const filed = { sentence: 'hold of 12 ended', entries: [], repeated: false, filedMs: 0 };
-const open = (calls: Call[], answer: object | Promise<object> = filed) =>
-  openPage(<Calls calls={calls} />, { 'POST /api/log/line': answer });
+const NOW = Date.parse('2026-11-24T19:20:00Z');
+const floor = { zone: 'America/Chicago', shift: { name: 'A', endMs: Date.parse('2026-11-24T21:30:00Z') } };
+const shown = (calls: Call[], putOff: Call[] = []) => (
+  <Calls board={{ calls, putOff }} floor={floor} nowMs={NOW} />
+);
+const open = (calls: Call[], answer: object | Promise<object> = filed, putOff: Call[] = []) =>
+  openPage(shown(calls, putOff), {
+    'POST /api/log/line': answer,
+    'POST /api/calls/answers': { call: 'I-1' },
+    'GET /api/setup': { ...SETUP, people: [{ code: 'tamsel', name: 'V. Tamsel', skills: [] }] },
+  });
 const lines = (sent: { body: Record<string, unknown> }[]) => sent.map(({ body }) => body.line);
 
 describe('the calls of the board', () => {
   it('say that nothing wants anybody, or how many decisions there are and what stands behind them', () => {
     const { change } = open([]);
     expect(screen.getByText('nothing wants you now')).toBeInTheDocument();
-    change(<Calls calls={[call('I-1')]} />);
+    change(shown([call('I-1')]));
     expect(screen.getByText('1 decision')).toBeInTheDocument();
-    change(<Calls calls={[together('I-1', 'I-2', 'I-3'), call('I-9')]} />);
+    change(shown([together('I-1', 'I-2', 'I-3'), call('I-9')]));
     expect(screen.getByText('2 decisions on 4 racks and things')).toBeInTheDocument();
     expect(screen.getByText(/Each day it is left costs 8\.5 instrument-days\./)).toBeInTheDocument();
   });
@@ -75,7 +85,7 @@ describe('the calls of the board', () => {
     const { sent, change } = open([together('I-1', 'I-2', 'I-3')]);
     fireEvent.click(screen.getByRole('button', { name: 'See all 3' }));
     fireEvent.click(screen.getByRole('checkbox', { name: 'I-2 may leave Cure' }));
-    change(<Calls calls={[together('I-1', 'I-2', 'I-3', 'I-4')]} />);
+    change(shown([together('I-1', 'I-2', 'I-3', 'I-4')]));
     expect(screen.getByRole('checkbox', { name: 'I-4 may leave Cure' })).not.toBeChecked();
     fireEvent.click(screen.getByRole('button', { name: 'Only the 2 chosen' }));
     await waitFor(() => expect(lines(sent)).toEqual(['I-1 end', 'I-3 end']));
@@ -115,5 +125,66 @@ describe('the calls of the board', () => {
     expect(rest.queryByText('Booth 2 wants new filters')).not.toBeInTheDocument();
     fireEvent.click(rest.getByRole('button', { name: '2 cutter changes' }));
     expect(rest.queryByText('Change T2 soon')).not.toBeInTheDocument();
+  });
+
+  it('are put off until a time, with a reason, and say when they come back', async () => {
+    const { sent } = open([call('I-1')]);
+    fireEvent.click(screen.getByRole('button', { name: 'Put off or give: I-1 may leave Cure' }));
+    const dialog = within(await screen.findByRole('dialog', { name: 'I-1 may leave Cure' }));
+    fireEvent.mouseDown(dialog.getByRole('combobox', { name: 'Put off until' }));
+    expect(screen.getAllByRole('option').map((option) => option.textContent)).toEqual([
+      'not put off',
+      'in an hour: Tue 24 Nov 14:20',
+      'at the end of the shift: Tue 24 Nov 15:30',
+      'tomorrow morning: Wed 25 Nov 07:00',
+      'in a week: Tue 1 Dec 07:00',
+    ]);
+    fireEvent.click(screen.getByRole('option', { name: /^tomorrow morning/ }));
+    expect(dialog.getByRole('button', { name: 'Put it off' })).toBeDisabled();
+    fireEvent.change(dialog.getByLabelText('Why it can wait'), { target: { value: 'buff is full' } });
+    fireEvent.click(dialog.getByRole('button', { name: 'Put it off' }));
+    await waitFor(() =>
+      expect(sent).toMatchObject([
+        {
+          path: '/api/calls/answers',
+          body: { call: 'I-1', by: 'ostrander', until: '2026-11-25T13:00:00.000Z', reason: 'buff is full' },
+        },
+      ]),
+    );
+    await waitFor(() => expect(screen.queryByRole('dialog')).not.toBeInTheDocument());
+  });
+
+  it('are given to somebody, and say whose they are', async () => {
+    const answer = {
+      call: 'I-2',
+      atMs: NOW,
+      by: 'tamsel',
+      to: 'tamsel',
+      untilMs: null,
+      reason: 'you know it',
+      cost: 2,
+    };
+    const { sent } = open([call('I-1'), call('I-2', { answer })]);
+    expect(await screen.findByText('V. Tamsel has it, from V. Tamsel: you know it.')).toBeInTheDocument();
+    fireEvent.click(screen.getByRole('button', { name: 'Put off or give: I-1 may leave Cure' }));
+    fireEvent.mouseDown(screen.getByRole('combobox', { name: 'Give to' }));
+    fireEvent.click(screen.getByRole('option', { name: 'V. Tamsel' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Give it' }));
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ call: 'I-1', to: 'tamsel', reason: '' }));
+    expect(sent[0]?.body).not.toHaveProperty('until');
+  });
+
+  it('that were put off stand behind a touch, with who, until when and why, and are brought back', async () => {
+    const answer = {
+      ...{ call: 'I-1', atMs: NOW, by: 'tamsel', to: null, untilMs: Date.parse('2026-11-25T13:00:00Z') },
+      ...{ reason: 'buff is full', cost: 2 },
+    };
+    const { sent } = open([], filed, [call('I-1', { answer })]);
+    expect(screen.queryByText('I-1 may leave Cure')).not.toBeInTheDocument();
+    fireEvent.click(screen.getByRole('button', { name: '1 put off' }));
+    expect(await screen.findByText('until Wed 25 Nov 07:00, by V. Tamsel: buff is full')).toBeInTheDocument();
+    fireEvent.click(screen.getByRole('button', { name: 'Bring it back' }));
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ call: 'I-1', reason: '' }));
+    expect(sent[0]?.body).not.toHaveProperty('until');
   });
 });

@@ -1,5 +1,5 @@
 import { Box, Button, Collapse, LinearProgress, Stack, Typography } from '@mui/material';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { CallItems, type Item } from './CallItems.tsx';
 
@@ -24,6 +24,10 @@ export interface CallCardProps {
   /** Files log lines one after the other; `onThrough` is told how many are through, and says whether to go on. */
   onLines: (lines: readonly string[], onThrough: (through: number) => boolean) => Promise<void>;
   busy?: boolean;
+  /** To put it off or give it to somebody, where that can be done. */
+  onAnswer?: () => void;
+  /** What was said to it. */
+  children?: ReactNode;
 }
 
 /** What is late or paces the works is red, what may go on green, what runs dry grey-blue. */
@@ -36,7 +40,19 @@ const MARK: Record<string, string> = {
 
 /** A decision that wants the manager: what it is, the numbers that make it true, what stands behind it, what can be done right here. */
 export function CallCard(props: CallCardProps) {
-  const { kind, title, detail, cost, evidence, actions, items, onLines, busy = false } = props;
+  const {
+    kind,
+    title,
+    detail,
+    cost,
+    evidence,
+    actions,
+    items,
+    onLines,
+    busy = false,
+    onAnswer,
+    children,
+  } = props;
   const [open, setOpen] = useState(false);
   const { chosen, setChosen } = useChosen(items);
   const { running, run, stop } = useRun(onLines);
@@ -67,6 +83,7 @@ export function CallCard(props: CallCardProps) {
         {detail}
         {items.length > 0 && ` Each day it is left costs ${cost.toFixed(1)} instrument-days.`}
       </Typography>
+      {children && <Typography sx={{ fontSize: 13, marginBottom: '5px' }}>{children}</Typography>}
       <Stack direction="row" useFlexGap sx={{ flexWrap: 'wrap', gap: '8px' }}>
         {actions.map((action, i) => {
           const variant = i === 0 ? 'contained' : 'outlined';
@@ -91,6 +108,11 @@ export function CallCard(props: CallCardProps) {
         {items.length > 0 && (
           <Button aria-expanded={open} onClick={() => setOpen(!open)}>
             {open ? 'Fold the list' : `See all ${items.length}`}
+          </Button>
+        )}
+        {onAnswer && (
+          <Button variant="text" aria-label={`Put off or give: ${title}`} onClick={onAnswer}>
+            Not now…
           </Button>
         )}
       </Stack>
