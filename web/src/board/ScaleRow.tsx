@@ -179,14 +179,12 @@ function Places({ row: { station, scale }, nowMs }: { row: Row; nowMs: number })
     >
       <svg width={PLACES_A_LINE * step} height={lines * step} aria-hidden="true">
         {Array.from({ length: drawn }, (_, i) => (
-          <rect
+          <Place
             key={places[i]?.batch ?? i}
             x={(i % PLACES_A_LINE) * step + 0.5}
             y={Math.floor(i / PLACES_A_LINE) * step + 0.5}
-            width={PLACE - 1}
-            height={PLACE - 1}
-            stroke="currentColor"
-            fill={placeFill(places[i], nowMs)}
+            taken={places[i] !== undefined}
+            late={(places[i]?.dueMs ?? Infinity) < nowMs}
           />
         ))}
       </svg>
@@ -195,9 +193,21 @@ function Places({ row: { station, scale }, nowMs }: { row: Row; nowMs: number })
   );
 }
 
-function placeFill(place: { dueMs: number } | undefined, nowMs: number): string {
-  if (!place) return 'none';
-  return place.dueMs < nowMs ? 'var(--oxblood)' : 'currentColor';
+/** One place: filled when it is taken, cut through when by a late rack. */
+function Place({ x, y, taken, late }: { x: number; y: number; taken: boolean; late: boolean }) {
+  const side = PLACE - 1;
+  return (
+    <g stroke="currentColor">
+      <rect
+        x={x}
+        y={y}
+        width={side}
+        height={side}
+        fill={late ? 'var(--oxblood)' : taken ? 'currentColor' : 'none'}
+      />
+      {late && <path d={`M${x} ${y + side}L${x + side} ${y}`} stroke="var(--paper)" strokeWidth={1.6} />}
+    </g>
+  );
 }
 
 /** Racks by the day on which they come off hold; what may leave now in one touch. */
