@@ -1,4 +1,5 @@
 import { expect, log, openRack, test } from '../floor.ts';
+import { accessible, fits } from '../looks.ts';
 
 test('the board shows what waits, what is in hand, what is on hold, and what wants the manager', async ({
   page,
@@ -21,6 +22,30 @@ test('a call is acted on right there and is gone with its cause', async ({ page 
   await sorted.getByRole('button', { name: /End hold of the \d+ that pass/ }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\..*hold of \d+ ended/);
   await expect(page.getByText(title)).toHaveCount(0);
+});
+
+test('a call is put off by keyboard, for everybody, and brought back', async ({ page, second }) => {
+  await page.goto('/');
+  await second.goto('/');
+  const call = second.getByRole('article').filter({ hasText: 'Lumber room is too damp' });
+  await expect(call).toBeVisible();
+  await page.getByRole('button', { name: 'Put off or give: Lumber room is too damp' }).focus();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Lumber room is too damp' });
+  await dialog.getByRole('combobox', { name: 'Put off until' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('option', { name: /^tomorrow morning/ }).focus();
+  await page.keyboard.press('Enter');
+  await dialog.getByLabel('Why it can wait').focus();
+  await page.keyboard.type('the dryer is repaired tonight');
+  await dialog.getByRole('button', { name: 'Put it off' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#log-answer')).toHaveText('Lumber room is too damp: put off.');
+  await expect(call).toHaveCount(0);
+  await second.getByRole('button', { name: '1 put off' }).click();
+  await expect(second.getByText(/^until Wed 25 Nov 07:00, by M\. Ostrander: the dryer/)).toBeVisible();
+  await second.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('button', { name: 'Put off or give: Lumber room is too damp' })).toBeVisible();
 });
 
 test('a filing shows on a second open board without loading it again', async ({ page, second }) => {
@@ -142,4 +167,45 @@ test("the board's first load is under 350 kB of script, gzip", async ({ page }) 
   const total = sizes.reduce((sum, size) => sum + size, 0);
   expect(total).toBeGreaterThan(50_000);
   expect(total).toBeLessThan(350_000);
+});
+
+test('a works of more racks than can be drawn has a board to scale, which can be read and used by everybody', async ({
+  page,
+}) => {
+  const dueAt = '2027-03-03T18:00:00Z';
+  for (let i = 0; i < 40; i += 1) {
+    const body = {
+      key: `board-many-${i}`,
+      by: 'ostrander',
+      kind: 'B',
+      model: 'Bowline',
+      quantity: 12,
+      dueAt,
+    };
+    const opened = (await (await page.request.post('/api/batches', { data: body })).json()) as {
+      entries: { batch: string }[];
+    };
+    if (i === 0) await page.goto('/');
+    if (i < 20)
+      await page.request.post('/api/log/line', {
+        data: {
+          ...{ key: `board-end-${i}`, by: 'ostrander' },
+          line: `${opened.entries[0]?.batch} end because the room is full`,
+        },
+      });
+  }
+  await expect(page.getByText(/^waiting; a full bar is \d+\.\d days of work$/)).toBeVisible();
+  const mill = page.getByRole('group', { name: 'Body mill' });
+  await expect(mill.getByRole('link', { name: /^2\d more waiting at Body mill$/ })).toBeVisible();
+  await expect(mill.getByRole('img', { name: /days of work in front of Body mill$/ })).toBeVisible();
+  const wood = page.getByRole('group', { name: 'Wood room' });
+  await expect(wood.getByRole('img', { name: /^Racks that come off hold: / })).toBeVisible();
+  // One of each kind of touch: a call that speaks for many is looked into, and its racks are named.
+  const call = page.getByRole('article').filter({ hasText: 'racks are open without their wood' });
+  if ((await call.count()) === 0)
+    await page.getByRole('button', { name: /thing(s are| is) missing$/ }).click();
+  await call.getByRole('button', { name: /^See all \d+$/ }).click();
+  await expect(call.getByRole('link', { name: /has no wood for/ }).first()).toBeVisible();
+  await accessible(page, 'the board to scale');
+  await fits(page, 'the board to scale');
 });

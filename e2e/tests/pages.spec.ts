@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from '../floor.ts';
+import { accessible, fits } from '../looks.ts';
 
 // Each test loads pages of its own: the workers share them.
 test.describe.configure({ mode: 'parallel' });
@@ -38,55 +38,6 @@ const PAGES_BY_NIGHT = [
   '/finish/recipes',
   '/finish/panels',
 ];
-
-const SIZES = [
-  { width: 1024, height: 768 },
-  { width: 820, height: 1180 },
-  { width: 390, height: 844 },
-  { width: 1920, height: 1080 },
-  { width: 1280, height: 800 },
-];
-
-/** Nothing serious for assistive technology: one frame, and nothing but what is wrong told in full, for speed. */
-async function accessible(page: Page, path: string, rules?: string[]): Promise<void> {
-  const axe = new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ['violations'] });
-  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
-  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-  expect(serious.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
-}
-
-/** What reaches beyond the right edge, and how wide the page takes its window to be. */
-const sticksOut = (page: Page): Promise<string> =>
-  page.evaluate(() => {
-    const { innerWidth } = window;
-    const { clientWidth, scrollWidth } = document.documentElement;
-    const beyond = [...document.querySelectorAll('*')]
-      .map((element) => ({ element, right: element.getBoundingClientRect().right }))
-      .filter(({ right }) => right > innerWidth + 1)
-      .map(
-        ({ element, right }) =>
-          `<${element.tagName.toLowerCase()} class="${element.getAttribute('class')}"> to ${right}`,
-      );
-    // The innermost, which are told last, are what is too wide.
-    return [
-      `window ${innerWidth}, page ${clientWidth}, scrolls to ${scrollWidth}`,
-      ...beyond.slice(-30),
-    ].join('\n');
-  });
-
-/** A laptop, a tablet held upright, a phone, the big screen: nothing runs over its edge. */
-async function fits(page: Page, path: string): Promise<void> {
-  for (const size of SIZES) {
-    await page.setViewportSize(size);
-    const over = (): Promise<number> =>
-      page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-    try {
-      await expect.poll(over, { message: `${path} at ${size.width} px` }).toBeLessThanOrEqual(0);
-    } catch (error) {
-      throw new Error(`${path} at ${size.width} px: ${await sticksOut(page)}`, { cause: error });
-    }
-  }
-}
 
 async function openEach(page: Page, paths: string[], look: (path: string) => Promise<void>): Promise<void> {
   await page.goto('/');
