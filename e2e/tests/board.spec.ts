@@ -125,6 +125,10 @@ test('everything is reached by keyboard alone', async ({ page }) => {
   await page.keyboard.press('Escape');
   await page.keyboard.press('n');
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  // A scanner does not wait.
+  await page.keyboard.type('/i-190');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/batch\/I-190$/);
 });
 
 test('a line filed while the server is away is kept and filed when it is back', async ({ page }) => {

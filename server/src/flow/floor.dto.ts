@@ -61,6 +61,7 @@ export class LastFilingDto {
 /** An open rack by its name. */
 export class RackNameDto {
   @ApiProperty() code: string;
+  @ApiProperty() model: string;
   /** Its highest entry. */
   @ApiProperty() seq: number;
   @ApiProperty() routeId: string;

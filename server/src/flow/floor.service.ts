@@ -63,7 +63,9 @@ export class FloorService {
       stages: ropeStages(racks, stations),
       constraint,
       stations: withLoads(stations, loads),
-      racks: racks.map(({ seq, state }) => ({ code: state.code, seq, routeId: state.routeId })),
+      racks: racks.map(({ seq, state }) => ({
+        ...{ code: state.code, model: state.model, seq, routeId: state.routeId },
+      })),
       operations: await this.operationsOf(racks),
       lots,
       lastFiling: last,

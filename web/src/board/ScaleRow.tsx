@@ -1,10 +1,10 @@
 import { Box, Button, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import type { Floor } from '../api/queries.ts';
-import { lateTag, sayWeekday } from '../shared/time.ts';
+import { sayWeekday } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
-import { PegRack } from '../devices/PegRack.tsx';
 import { StationName } from './StationName.tsx';
+import { WaitingRack } from './StationRow.tsx';
 import type { Row } from './rows.ts';
 
 /** The next racks that wait are drawn; the others stand in the bar. */
@@ -97,20 +97,9 @@ export function ScaleRow({
       <StationName station={station} />
       <div className="waiting">
         <Work row={row} others={others} share={station.days / (scales.mostDays || 1)} paces={paces} />
-        {named.toReversed().map((rack) => {
-          const late = lateTag(rack.dueMs, nowMs);
-          return (
-            <PegRack
-              key={rack.batch + rack.operation}
-              code={rack.batch}
-              pegs={rack.pegs}
-              tag={late}
-              late={late !== null}
-              words={`${rack.model}, ${rack.here} waiting at ${rack.operationName}`}
-              href={`/batch/${rack.batch}`}
-            />
-          );
-        })}
+        {named.toReversed().map((rack) => (
+          <WaitingRack key={rack.batch + rack.operation} rack={rack} nowMs={nowMs} />
+        ))}
       </div>
       <Places row={row} nowMs={nowMs} />
       <Free row={row} days={days} nowMs={nowMs} zone={floor.zone} mostFree={scales.mostFree} />

@@ -92,7 +92,8 @@ function DayLines({ nowMs, zone }: { nowMs: number; zone: string }) {
   );
 }
 
-function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
+/** A rack that waits: how late it is, and how many of its pieces are here. */
+export function WaitingRack({ rack, nowMs }: { rack: RackAt; nowMs: number }) {
   const late = lateTag(rack.dueMs, nowMs);
   return (
     <PegRack

@@ -5,6 +5,7 @@ import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useFloor, useSetup, type Floor } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
+import { Find } from './Find.tsx';
 import { KEYS, LINES, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from '../shared/person.ts';
@@ -20,13 +21,15 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
   const filing = useFilingState();
   const [help, setHelp] = useState(false);
   const openHelp = useCallback(() => setHelp(true), []);
-  useHouseKeys({ help: openHelp, theme: onTheme });
+  const [finding, setFinding] = useState(false);
+  const openFind = useCallback(() => setFinding(true), []);
+  useHouseKeys({ help: openHelp, theme: onTheme, find: openFind });
   const { pathname } = useLocation();
   const slim = pathname !== '/';
   return (
     <FilingContext.Provider value={filing}>
       <div className="frame">
-        <Header floor={floor} nowMs={nowMs} onTheme={onTheme} onHelp={openHelp} />
+        <Header {...{ floor, nowMs, onTheme }} onHelp={openHelp} onFind={openFind} />
         <div>
           {(error || !live) && (
             <div className="banner" role="alert">
@@ -47,6 +50,7 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
         <LogBar floor={floor} nowMs={nowMs} />
       </div>
       <KeyHelp open={help} onClose={() => setHelp(false)} />
+      {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}
     </FilingContext.Provider>
   );
 }
@@ -58,8 +62,14 @@ function ageWords(ms: number): string {
   return minutes < 48 * 60 ? `${Math.round(minutes / 60)} h ago` : `${Math.round(minutes / 1440)} days ago`;
 }
 
-function Header(props: { floor: Floor | undefined; nowMs: number; onTheme: () => void; onHelp: () => void }) {
-  const { floor, nowMs, onTheme, onHelp } = props;
+function Header(props: {
+  floor: Floor | undefined;
+  nowMs: number;
+  onTheme: () => void;
+  onHelp: () => void;
+  onFind: () => void;
+}) {
+  const { floor, nowMs, onTheme, onHelp, onFind } = props;
   return (
     <header className="header">
       <Link to="/" className="house">
@@ -83,6 +93,9 @@ function Header(props: { floor: Floor | undefined; nowMs: number; onTheme: () =>
         </NavLink>
         <NavLink to="/flow">Flow</NavLink>
         <NavLink to="/open">Open</NavLink>
+        <button type="button" className="plain" onClick={onFind}>
+          Find
+        </button>
         <button type="button" className="plain" onClick={onTheme} aria-label="Night or day colours">
           ◐
         </button>

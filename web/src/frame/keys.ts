@@ -5,10 +5,11 @@ import { LOG_INPUT } from './LogBar.tsx';
 /** The keys of the house, when nobody is typing. */
 export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: 'L', does: 'type in the log' },
+  { keys: '/', does: 'find a rack or a lot, by its code or model' },
   { keys: '0', does: 'Now board' },
   { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
   { keys: 'F', does: 'Flow' },
-  { keys: 'R', does: 'open a new rack' },
+  { keys: 'O', does: 'open a new rack' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
   { keys: 'Enter', does: 'open the rack, or file the line' },
   { keys: 'Esc', does: 'leave the log, or go back' },
@@ -57,9 +58,9 @@ const isTyping = (target: EventTarget | null): boolean =>
 
 const inDialog = (): boolean => document.querySelector('[role="dialog"], [role="listbox"]') !== null;
 
-export function useHouseKeys(actions: { help: () => void; theme: () => void }): void {
+export function useHouseKeys(actions: { help: () => void; theme: () => void; find: () => void }): void {
   const navigate = useNavigate();
-  const { help, theme } = actions;
+  const { help, theme, find } = actions;
   useEffect(() => {
     const pressed = (event: KeyboardEvent): void => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || inDialog()) return;
@@ -70,6 +71,7 @@ export function useHouseKeys(actions: { help: () => void; theme: () => void }): 
       else if (key === 'l') document.getElementById(LOG_INPUT)?.focus();
       else if (key === 'h' || key === '?') help();
       else if (key === 'n') theme();
+      else if (key === '/') find();
       else if (key === 'escape') void navigate(-1);
       else if (key.startsWith('arrow')) moveAmongRacks(key);
       else return;
@@ -77,7 +79,7 @@ export function useHouseKeys(actions: { help: () => void; theme: () => void }): 
     };
     window.addEventListener('keydown', pressed);
     return () => window.removeEventListener('keydown', pressed);
-  }, [navigate, help, theme]);
+  }, [navigate, help, theme, find]);
 }
 
 interface Spot {

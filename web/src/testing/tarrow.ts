@@ -134,7 +134,7 @@ export const floorOf = (racks: readonly Rack[]): Floor => ({
   stages: [],
   constraint: null,
   stations,
-  racks: racks.map(({ code, seq, state }) => ({ code, seq, routeId: state.routeId })),
+  racks: racks.map(({ code, seq, state }) => ({ code, model: state.model, seq, routeId: state.routeId })),
   operations: [route, neckRoute].map(({ id, operations: all }) => ({
     routeId: id,
     operations: all.map(({ key, name }) => ({ key, name })),

@@ -1,0 +1,63 @@
+import { screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useLocation } from 'react-router';
+import { openPage } from '../testing/open-page.tsx';
+import { Find } from './Find.tsx';
+
+const floor = {
+  racks: [
+    ...['B-200', 'B-20', 'N-120'].map((code) => ({ code, model: 'Bowline', seq: 3, routeId: 'r' })),
+    { code: 'I-7', model: 'Halyard', seq: 9, routeId: 'r' },
+  ],
+  lots: ['W-72'],
+};
+function Here({ onClose }: { onClose: () => void }) {
+  const { pathname } = useLocation();
+  return (
+    <>
+      <output>{pathname}</output>
+      <Find floor={floor} onClose={onClose} />
+    </>
+  );
+}
+function open() {
+  const closed = jest.fn();
+  openPage(<Here onClose={closed} />, {}, { at: '/flow', path: '*' });
+  return { field: screen.getByRole('combobox', { name: 'Code or model' }), closed };
+}
+const offered = (): (string | null)[] => screen.queryAllByRole('option').map((option) => option.textContent);
+const at = (): string | null => screen.getByRole('status', { hidden: true }).textContent;
+
+describe('finding a rack from anywhere', () => {
+  it('offers by a piece of the code or the model, and goes there', async () => {
+    const { field, closed } = open();
+    await userEvent.type(field, 'haly');
+    expect(offered()).toEqual(['I-7 · Halyard']);
+    await userEvent.keyboard('{Enter}');
+    expect(at()).toBe('/batch/I-7');
+    expect(closed).toHaveBeenCalledTimes(1);
+  });
+
+  it('takes what is called exactly so before what only begins so', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'b-20');
+    expect(offered()).toEqual(['B-20 · Bowline', 'B-200 · Bowline']);
+    await userEvent.keyboard('{Enter}');
+    expect(at()).toBe('/batch/B-20');
+  });
+
+  it('knows lots, and takes a scan of a rack that is not open any more to its page', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'w-72{Enter}');
+    expect(at()).toBe('/wood/lots/W-72');
+    await userEvent.clear(field);
+    await userEvent.type(field, ' i-003{Enter}');
+    expect(at()).toBe('/batch/I-003');
+  });
+
+  it('does nothing with nothing', async () => {
+    const { field, closed } = open();
+    await userEvent.type(field, '   {Enter}');
+    expect([at(), closed.mock.calls]).toEqual(['/flow', []]);
+  });
+});
