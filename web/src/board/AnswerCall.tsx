@@ -1,36 +1,16 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack } from '@mui/material';
 import { useState } from 'react';
-import { answered, server } from '../api/client.ts';
 import type { Board, Floor } from '../api/queries.ts';
-import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Choice, type Option } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
 import { putOffTimes } from './put-off-times.ts';
+import { useAnswer } from './useAnswer.ts';
 
 type Call = Board['calls'][number];
 
-/** What is said to a call: a person, a moment as ISO 8601, both or neither. */
-export interface Saying {
-  to?: string;
-  until?: string;
-  reason: string;
-}
-
-/** Says something to a call; what came of it stands in the log bar. */
-export function useAnswer() {
-  const { perform, busy, refused } = usePerform();
-  const say = async (call: Call, saying: Saying, words: string): Promise<boolean> =>
-    (await perform(
-      (by, key) =>
-        answered(server.POST('/api/calls/answers', { body: { key, by, call: call.id, ...saying } })),
-      () => `${call.title}: ${words}.`,
-    )) !== null;
-  return { say, busy, refused };
-}
-
 /** Put off until a time with a reason, or given to a person. */
-export function AnswerCall({
+export default function AnswerCall({
   call,
   people,
   floor,

@@ -1,12 +1,14 @@
 import { CALL_KINDS, type CallKind } from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { useSetup, type Board, type Floor } from '../api/queries.ts';
 import { CallCard } from '../devices/CallCard.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
-import { AnswerCall, useAnswer } from './AnswerCall.tsx';
+import { useAnswer } from './useAnswer.ts';
+
+const AnswerCall = lazy(() => import('./AnswerCall.tsx'));
 
 type Call = Board['calls'][number];
 
@@ -100,12 +102,14 @@ export function Calls({
         </Box>
       )}
       {answering && (
-        <AnswerCall
-          call={answering}
-          people={people.options}
-          {...{ floor, nowMs }}
-          onClose={() => setAnswering(null)}
-        />
+        <Suspense fallback={null}>
+          <AnswerCall
+            call={answering}
+            people={people.options}
+            {...{ floor, nowMs }}
+            onClose={() => setAnswering(null)}
+          />
+        </Suspense>
       )}
     </aside>
   );

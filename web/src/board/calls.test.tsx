@@ -84,7 +84,7 @@ describe('the calls of the board', () => {
   it('do it for those that are ticked; what comes later is not ticked for anybody', async () => {
     const { sent, change } = open([together('I-1', 'I-2', 'I-3')]);
     fireEvent.click(screen.getByRole('button', { name: 'See all 3' }));
-    fireEvent.click(screen.getByRole('checkbox', { name: 'I-2 may leave Cure' }));
+    fireEvent.click(await screen.findByRole('checkbox', { name: 'I-2 may leave Cure' }));
     change(shown([together('I-1', 'I-2', 'I-3', 'I-4')]));
     expect(screen.getByRole('checkbox', { name: 'I-4 may leave Cure' })).not.toBeChecked();
     fireEvent.click(screen.getByRole('button', { name: 'Only the 2 chosen' }));
@@ -167,7 +167,7 @@ describe('the calls of the board', () => {
     const { sent } = open([call('I-1'), call('I-2', { answer })]);
     expect(await screen.findByText('V. Tamsel has it, from V. Tamsel: you know it.')).toBeInTheDocument();
     fireEvent.click(screen.getByRole('button', { name: 'Put off or give: I-1 may leave Cure' }));
-    fireEvent.mouseDown(screen.getByRole('combobox', { name: 'Give to' }));
+    fireEvent.mouseDown(await screen.findByRole('combobox', { name: 'Give to' }));
     fireEvent.click(screen.getByRole('option', { name: 'V. Tamsel' }));
     fireEvent.click(screen.getByRole('button', { name: 'Give it' }));
     await waitFor(() => expect(sent[0]?.body).toMatchObject({ call: 'I-1', to: 'tamsel', reason: '' }));

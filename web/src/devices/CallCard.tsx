@@ -1,7 +1,10 @@
 import { Box, Button, Collapse, LinearProgress, Stack, Typography } from '@mui/material';
-import { useState, type ReactNode } from 'react';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { CallItems, type Item } from './CallItems.tsx';
+import type { Item } from './CallItems.tsx';
+
+/** Of most calls nobody ever looks at what stands behind. */
+const CallItems = lazy(() => import('./CallItems.tsx'));
 
 export interface CallAction {
   label: string;
@@ -131,7 +134,9 @@ export function CallCard(props: CallCardProps) {
         </Stack>
       )}
       <Collapse in={open} unmountOnExit>
-        <CallItems items={items} chosen={chosen} onChoose={setChosen} />
+        <Suspense fallback={null}>
+          <CallItems items={items} chosen={chosen} onChoose={setChosen} />
+        </Suspense>
       </Collapse>
     </Box>
   );

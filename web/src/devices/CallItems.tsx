@@ -11,7 +11,7 @@ export interface Item {
 }
 
 /** All that stands behind a call, most costly first; what can be decided here can be ticked off. */
-export function CallItems({
+export default function CallItems({
   items,
   chosen,
   onChoose,
