@@ -1,5 +1,4 @@
 import { area, curveMonotoneX } from 'd3-shape';
-import { scaleSqrt } from 'd3-scale';
 import { Link } from 'react-router';
 
 export interface RopeSection {
@@ -19,15 +18,16 @@ export interface RopeSection {
 
 const WIDTH = 1000;
 const THICKEST = 44;
+const THICKEST_SLIM = 22;
 const THINNEST = 5;
 
 /** The five stages as one rope: as thick as the work there, hatched where it is on hold, marked where it is tight. */
 export function Rope({ sections, slim = false }: { sections: readonly RopeSection[]; slim?: boolean }) {
   const height = slim ? 24 : 50;
   const most = Math.max(1, ...sections.map((section) => section.pieces));
-  const thickness = scaleSqrt()
-    .domain([0, most])
-    .range([THINNEST, slim ? 22 : THICKEST]);
+  const thickest = slim ? THICKEST_SLIM : THICKEST;
+  /** By the square root; the library of scales alone would be a twentieth of what the first page loads. */
+  const thickness = (pieces: number): number => THINNEST + (thickest - THINNEST) * Math.sqrt(pieces / most);
   const span = WIDTH / Math.max(1, sections.length);
   // Four points a section: the rope keeps its thickness inside and changes it at the seams.
   const points = sections.flatMap((section, i) => {
