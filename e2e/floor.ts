@@ -1,4 +1,4 @@
-import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import { startWorks, type Works } from './works.ts';
 
 /** A name of this machine that is not localhost: as a tablet calls the server. */
@@ -79,6 +79,16 @@ export async function log(page: Page, line: string): Promise<string> {
   await input.press('Enter');
   await expect(answer).toHaveText(/^Filed/);
   return (await answer.textContent()) ?? '';
+}
+
+/** A call on the board, also when it stands among those that cost less. */
+export async function callOf(page: Page, words: string): Promise<Locator> {
+  const calls = page.getByRole('complementary', { name: 'Calls' });
+  await expect(calls.getByRole('article').first()).toBeVisible();
+  const call = calls.getByRole('article').filter({ hasText: words });
+  const folded = calls.getByRole('group', { name: 'Less costly' }).getByRole('button', { expanded: false });
+  while ((await call.count()) === 0 && (await folded.count()) > 0) await folded.first().click();
+  return call;
 }
 
 /** Takes off whatever the mill cuts, for a reason: a load of the story starts at once. */

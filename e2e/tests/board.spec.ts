@@ -1,4 +1,4 @@
-import { expect, log, openRack, test } from '../floor.ts';
+import { callOf, expect, log, openRack, test } from '../floor.ts';
 import { accessible, fits } from '../looks.ts';
 
 test('the board shows what waits, what is in hand, what is on hold, and what wants the manager', async ({
@@ -17,7 +17,7 @@ test('the board shows what waits, what is in hand, what is on hold, and what wan
 
 test('a call is acted on right there and is gone with its cause', async ({ page }) => {
   await page.goto('/');
-  const sorted = page.getByRole('article').filter({ hasText: 'does not pass its moisture gate' }).first();
+  const sorted = (await callOf(page, 'does not pass its moisture gate')).first();
   const title = (await sorted.locator('h3').textContent()) ?? '';
   await sorted.getByRole('button', { name: /End hold of the \d+ that pass/ }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\..*hold of \d+ ended/);

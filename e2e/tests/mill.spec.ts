@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { clearTables, expect, log, openRack, test } from '../floor.ts';
+import { callOf, clearTables, expect, log, openRack, test } from '../floor.ts';
 
 /** A dry rack that waits for its mill. */
 async function waiting(page: Page, rack: { model: string; kind: string; quantity: number }): Promise<string> {
@@ -107,7 +107,7 @@ test('a dimension outside its limits is a call, its chart proves it, and run rul
   const necks = await waiting(page, { model: 'Bowline', kind: 'N', quantity: 2 });
   expect(await log(page, `${necks} check heel-width 56.2 55.9`)).toMatch(/1 over of 55\.82–55\.98 mm/);
   await page.goto('/');
-  const call = page.locator('.call.dimension', { hasText: 'Bowline N: heel width is outside its limits' });
+  const call = await callOf(page, 'Bowline N: heel width is outside its limits');
   await call.getByRole('link', { name: 'See the chart' }).click();
   await expect(page.getByText(/^Outside its limits: the last look has 56\.2 mm/).first()).toBeVisible();
   await expect(
