@@ -1,6 +1,7 @@
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { Board } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
+import { useFiling } from '../shared/useFiling.ts';
 import { SETUP } from '../testing/tarrow.ts';
 import { Calls } from './Calls.tsx';
 
@@ -43,8 +44,15 @@ const together = (...racks: string[]): Call =>
 const filed = { sentence: 'hold of 12 ended', entries: [], repeated: false, filedMs: 0 };
 const NOW = Date.parse('2026-11-24T19:20:00Z');
 const floor = { zone: 'America/Chicago', shift: { name: 'A', endMs: Date.parse('2026-11-24T21:30:00Z') } };
+/** What the log bar would say. */
+function News() {
+  return <output aria-label="news">{useFiling().news?.text}</output>;
+}
 const shown = (calls: Call[], putOff: Call[] = []) => (
-  <Calls board={{ calls, putOff }} floor={floor} nowMs={NOW} />
+  <>
+    <News />
+    <Calls board={{ calls, putOff }} floor={floor} nowMs={NOW} />
+  </>
 );
 const open = (calls: Call[], answer: object | Promise<object> = filed, putOff: Call[] = []) =>
   openPage(shown(calls, putOff), {
@@ -93,6 +101,21 @@ describe('the calls of the board', () => {
     for (const rack of ['I-1', 'I-3'])
       fireEvent.click(screen.getByRole('checkbox', { name: `${rack} may leave Cure` }));
     expect(screen.getByRole('button', { name: 'Only the 0 chosen' })).toBeDisabled();
+  });
+
+  it('say what came of all: filed, or refused with the first reason', async () => {
+    const news = () => screen.getByRole('status', { name: 'news' });
+    const { change } = open([together('I-1', 'I-2', 'I-3')]);
+    fireEvent.click(screen.getByRole('button', { name: 'End all 3 holds' }));
+    await waitFor(() => expect(news()).toHaveTextContent(/^Filed: 3 of 3$/));
+    change(<></>);
+    open([together('I-4', 'I-5')], { refused: 'nothing of it is on hold', code: 'nothing-here' });
+    fireEvent.click(screen.getByRole('button', { name: 'End all 2 holds' }));
+    await waitFor(() =>
+      expect(screen.getAllByRole('status', { name: 'news' }).at(-1)).toHaveTextContent(
+        "Filed: 0 of 2; refused: 2, the first 'I-4 end': nothing of it is on hold",
+      ),
+    );
   });
 
   it('show how far many are, and stop between two', async () => {

@@ -35,6 +35,9 @@ export interface Filing {
   kept: readonly Kept[];
 }
 
+/** What came of a line: the server has it, this browser keeps it until the server is back, or why it is refused. */
+type Outcome = 'filed' | 'kept' | { refused: string };
+
 /** Filing from anywhere on the page: the log bar and the calls share one line of news. */
 export function useFilingState(): Filing {
   const queries = useQueryClient();
@@ -56,14 +59,13 @@ export function useFilingState(): Filing {
   );
   const kept = useKept(toldLate);
 
-  /** Resolves to why it was refused; null: it is off your hands. */
   const ask = useCallback(
     async (
       key: string,
       by: string,
       line: string | undefined,
       request: () => Promise<Filed>,
-    ): Promise<string | null> => {
+    ): Promise<Outcome> => {
       const about = line === undefined ? {} : { line };
       setBusy(true);
       own.current.add(key);
@@ -80,18 +82,18 @@ export function useFilingState(): Filing {
             text: `kept: ${line === undefined ? 'it' : `'${line}'`} is filed when the server is back`,
             ...about,
           });
-          return null;
+          return 'kept';
         }
         setNews({ tone: 'good', text: `Filed. ${first.sentence}`, ...about });
         const { sentence, filedMs, entries } = first;
         const correction = line === undefined || saysUndo(line);
         setLast({ key, by, sentence, filedMs, batch: entries[0]?.batch ?? '', correction });
         refresh(changedOn(entries.map(({ batch }) => batch)));
-        return null;
+        return 'filed';
       } catch (problem) {
         if (!(problem instanceof ServerProblem)) throw problem;
         setNews({ tone: 'refused', text: problem.message, ...about });
-        return problem.message;
+        return { refused: problem.message };
       } finally {
         own.current.delete(key);
         setBusy(false);
@@ -102,44 +104,46 @@ export function useFilingState(): Filing {
   const file = useCallback(
     async (line: string, by: string) => {
       const key = newKey();
-      return (await ask(key, by, line, () => fileLine(line, by, key))) === null;
+      return offHands(await ask(key, by, line, () => fileLine(line, by, key)));
     },
     [ask],
   );
   const fileEach = useCallback(
     async (lines: readonly string[], by: string, onThrough: (through: number) => boolean) => {
-      const refused: string[] = [];
-      let through = 0;
+      const through: { line: string; outcome: Outcome }[] = [];
       for (const line of lines) {
         const key = newKey();
-        const why = await ask(key, by, line, () => fileLine(line, by, key));
-        if (why !== null) refused.push(`'${line}': ${why}`);
-        through += 1;
-        if (!onThrough(through)) break;
+        through.push({ line, outcome: await ask(key, by, line, () => fileLine(line, by, key)) });
+        if (!onThrough(through.length)) break;
       }
       // One alone has said itself what came of it.
-      if (lines.length > 1) setNews(newsOfAll(lines.length, through, refused));
+      if (lines.length > 1) setNews(newsOfAll(through, lines.length));
     },
     [ask],
   );
   const back = useCallback(
     async (filing: string, by: string) =>
-      (await ask(`undo-${filing}`, by, undefined, () => takeBack(filing, by))) === null,
+      offHands(await ask(`undo-${filing}`, by, undefined, () => takeBack(filing, by))),
     [ask],
   );
   return { file, fileEach, takeBack: back, last, news, setNews, busy, kept };
 }
 
-/** What came of lines that were filed one after the other. */
-function newsOfAll(wanted: number, through: number, refused: readonly string[]): FilingNews {
-  const stopped = through < wanted ? ` Stopped: ${wanted - through} were not filed.` : '';
-  const [first] = refused;
-  if (first === undefined) return { tone: 'good', text: `Filed: ${through} of ${wanted}.${stopped}` };
-  const more = refused.length > 1 ? `, and ${refused.length - 1} more refused` : '';
-  return {
-    tone: 'refused',
-    text: `Filed: ${through - refused.length} of ${wanted}. Refused: ${first}${more}.${stopped}`,
-  };
+const offHands = (outcome: Outcome): boolean => typeof outcome === 'string';
+
+/** What came of lines that were filed one after the other, of so many that were wanted. */
+function newsOfAll(through: readonly { line: string; outcome: Outcome }[], wanted: number): FilingNews {
+  const refused = through.flatMap(({ line, outcome }) =>
+    typeof outcome === 'string' ? [] : `'${line}': ${outcome.refused}`,
+  );
+  const kept = through.filter(({ outcome }) => outcome === 'kept').length;
+  const said = [
+    `Filed: ${through.length - kept - refused.length} of ${wanted}`,
+    ...(kept > 0 ? [`kept until the server is back: ${kept}`] : []),
+    ...(refused.length > 0 ? [`refused: ${refused.length}, the first ${refused[0]}`] : []),
+    ...(through.length < wanted ? [`stopped before the last ${wanted - through.length}`] : []),
+  ];
+  return { tone: refused.length > 0 ? 'refused' : kept > 0 ? 'unfinished' : 'good', text: said.join('; ') };
 }
 
 function lateNews(kept: Kept, { answer }: Extract<News, { what: 'settled' }>): FilingNews {
