@@ -70,6 +70,4 @@ export interface SingleCall extends Omit<Call, 'items'> {
   cause: string | null;
   /** Pieces it is about; 0 where it is not about pieces. */
   pieces: number;
-  /** It speaks for several by itself. */
-  items?: CallItem[];
 }

@@ -58,7 +58,7 @@ export function calls(options: {
   return decisions([
     ...(options.others ?? []),
     ...together(options.holds.filter((hold) => hold.over)).map((hold) => holdOver(hold, options.nowMs)),
-    ...options.holds.filter((hold) => hold.failed).map((hold) => gateFailed(hold, options.time)),
+    ...together(options.holds.filter((hold) => hold.failed)).map((hold) => gateFailed(hold, options.time)),
     ...options.due.filter((row) => row.earliestMs > row.dueMs).map((row) => late(row, options.time)),
     ...dryStations(options),
     ...(options.constraint ? [constraintCall(options.constraint, options.stations)] : []),
@@ -71,7 +71,11 @@ function together(holds: readonly HoldView[]): HoldView[] {
   for (const hold of holds) {
     const key = `${hold.batch}:${hold.operation}`;
     const known = byPlace.get(key);
-    byPlace.set(key, known ? { ...known, pieces: known.pieces + hold.pieces } : hold);
+    const { pieces, passing } = hold;
+    byPlace.set(
+      key,
+      known ? { ...known, pieces: known.pieces + pieces, passing: [...known.passing, ...passing] } : hold,
+    );
   }
   return [...byPlace.values()];
 }

@@ -29,7 +29,9 @@ export function decisions(calls: readonly SingleCall[]): Call[] {
   const byCause = new Map<string, SingleCall[]>();
   for (const call of calls) {
     const key = call.cause === null ? call.id : `${call.kind}:${call.cause}`;
-    byCause.set(key, [...(byCause.get(key) ?? []), call]);
+    const known = byCause.get(key);
+    if (known) known.push(call);
+    else byCause.set(key, [call]);
   }
   return [...byCause].map(([id, of]) => decision(id, of.toSorted(costliest))).sort(costliest);
 }
@@ -42,7 +44,7 @@ function decision(id: string, of: readonly SingleCall[]): Call {
   if (!first) throw new Error(`the decision ${id} is about nothing`);
   const { cause, pieces: _pieces, ...call } = first;
   const title = TOGETHER[first.kind];
-  if (of.length === 1 || cause === null || !title) return { ...call, id, items: call.items ?? [] };
+  if (of.length === 1 || cause === null || !title) return { ...call, id, items: [] };
   const items = of.map(itemOf);
   const all = of.reduce((sum, one) => sum + one.pieces, 0);
   return {

@@ -178,6 +178,15 @@ describe('calls', () => {
     const [call] = ask({ holds: [failed] });
     expect(call?.detail).toMatch(/Not in this room as its air is/);
     expect(call?.actions[0]).toEqual({ label: 'End hold of the 3 that pass', line: 'B-1/1,2,4 end' });
+    // Two groups of one rack are one rack.
+    const twice = ask({ holds: [failed, { ...failed, pieces: 2, passing: [7] }] });
+    expect(twice).toMatchObject([
+      {
+        title: 'B-1 does not pass its moisture gate',
+        actions: [{ label: 'End hold of the 4 that pass', line: 'B-1/1,2,4,7 end' }, {}],
+        items: [],
+      },
+    ]);
   });
 
   it('says how late and why, and only when it is', () => {
