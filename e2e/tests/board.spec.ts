@@ -29,7 +29,7 @@ test('a call is put off by keyboard, for everybody, and brought back', async ({ 
   await second.goto('/');
   const call = second.getByRole('article').filter({ hasText: 'Lumber room is too damp' });
   await expect(call).toBeVisible();
-  await page.getByRole('button', { name: 'Put off or give: Lumber room is too damp' }).focus();
+  await page.getByRole('button', { name: 'Not now: Lumber room is too damp' }).focus();
   await page.keyboard.press('Enter');
   const dialog = page.getByRole('dialog', { name: 'Lumber room is too damp' });
   await dialog.getByRole('combobox', { name: 'Put off until' }).focus();
@@ -45,7 +45,7 @@ test('a call is put off by keyboard, for everybody, and brought back', async ({ 
   await second.getByRole('button', { name: '1 put off' }).click();
   await expect(second.getByText(/^until Wed 25 Nov 07:00, by M\. Ostrander: the dryer/)).toBeVisible();
   await second.getByRole('button', { name: 'Bring it back' }).click();
-  await expect(page.getByRole('button', { name: 'Put off or give: Lumber room is too damp' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Not now: Lumber room is too damp' })).toBeVisible();
 });
 
 test('a filing shows on a second open board without loading it again', async ({ page, second }) => {

@@ -235,7 +235,7 @@ function Free({
             variant="contained"
             size="small"
             disabled={busy}
-            aria-label={`End the holds of the ${over.length} racks that may leave ${station.name}`}
+            aria-label={`${over.length} may leave ${station.name}: end their holds`}
             title={over.join(', ')}
             onClick={() =>
               void onLines(

@@ -152,7 +152,7 @@ describe('the calls of the board', () => {
 
   it('are put off until a time, with a reason, and say when they come back', async () => {
     const { sent } = open([call('I-1')]);
-    fireEvent.click(screen.getByRole('button', { name: 'Put off or give: I-1 may leave Cure' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Not now: I-1 may leave Cure' }));
     const dialog = within(await screen.findByRole('dialog', { name: 'I-1 may leave Cure' }));
     fireEvent.mouseDown(dialog.getByRole('combobox', { name: 'Put off until' }));
     expect(screen.getAllByRole('option').map((option) => option.textContent)).toEqual([
@@ -189,7 +189,7 @@ describe('the calls of the board', () => {
     };
     const { sent } = open([call('I-1'), call('I-2', { answer })]);
     expect(await screen.findByText('V. Tamsel has it, from V. Tamsel: you know it.')).toBeInTheDocument();
-    fireEvent.click(screen.getByRole('button', { name: 'Put off or give: I-1 may leave Cure' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Not now: I-1 may leave Cure' }));
     fireEvent.mouseDown(await screen.findByRole('combobox', { name: 'Give to' }));
     fireEvent.click(screen.getByRole('option', { name: 'V. Tamsel' }));
     fireEvent.click(screen.getByRole('button', { name: 'Give it' }));

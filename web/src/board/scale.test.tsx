@@ -99,9 +99,7 @@ describe('the board of a works with more racks than can be drawn', () => {
     expect(
       wood.getByRole('link', { name: '2 more on hold at Wood room, ending later; of 1 nobody can say' }),
     ).toHaveTextContent('+3');
-    fireEvent.click(
-      wood.getByRole('button', { name: 'End the holds of the 2 racks that may leave Wood room' }),
-    );
+    fireEvent.click(wood.getByRole('button', { name: '2 may leave Wood room: end their holds' }));
     await waitFor(() => expect(sent.map(({ body }) => body.line)).toEqual(['B-450 end', 'B-451 end']));
   });
 

@@ -114,7 +114,7 @@ export function CallCard(props: CallCardProps) {
           </Button>
         )}
         {onAnswer && (
-          <Button variant="text" aria-label={`Put off or give: ${title}`} onClick={onAnswer}>
+          <Button variant="text" aria-label={`Not now: ${title}`} onClick={onAnswer}>
             Not now…
           </Button>
         )}
