@@ -36,6 +36,9 @@ describe('calls that somebody has answered', () => {
     const said = [answer('a', { untilMs: NOW + HOUR })];
     expect(ids(answered([call('a', 19.9)], said, NOW).putOff)).toEqual(['a']);
     expect(ids(answered([call('a', 20)], said, NOW).open)).toEqual(['a']);
+    const ofNothing = [answer('a', { untilMs: NOW + HOUR, cost: 0 })];
+    expect(ids(answered([call('a', 0)], ofNothing, NOW).putOff)).toEqual(['a']);
+    expect(ids(answered([call('a', 1)], ofNothing, NOW).open)).toEqual(['a']);
   });
 
   it('stay with whom they were given to, also after they were put off', () => {

@@ -38,14 +38,13 @@ export function answered(
   const putOff: AnsweredCall[] = [];
   for (const call of calls) {
     const answer = said.get(call.id);
-    if (
-      answer &&
-      answer.untilMs !== null &&
-      answer.untilMs > nowMs &&
-      call.cost < COMES_BACK_AT * answer.cost
-    )
-      putOff.push({ ...call, answer });
+    const waits = answer && answer.untilMs !== null && answer.untilMs > nowMs;
+    if (waits && !costsAnew(call, answer)) putOff.push({ ...call, answer });
     else open.push({ ...call, answer: answer && answer.to !== null ? { ...answer, untilMs: null } : null });
   }
   return { open, putOff };
 }
+
+/** What costs nothing does not come back for costing twice nothing. */
+const costsAnew = ({ cost }: Call, answer: CallAnswer): boolean =>
+  cost > answer.cost && cost >= COMES_BACK_AT * answer.cost;

@@ -1,10 +1,11 @@
+import { DAY_MS } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, useFloor } from '../api/queries.ts';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
 import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
-import { AXIS_DAYS, DAY_MS, StationRow } from './StationRow.tsx';
+import { AXIS_DAYS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
 
 /** Up to so many open racks are drawn one by one; a larger works is drawn to scale. */

@@ -1,4 +1,4 @@
-import { rangeOf } from '@ample-crane/core';
+import { DAY_MS, rangeOf } from '@ample-crane/core';
 import { useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import type { Floor, HoldAt, RackAt } from '../api/queries.ts';
@@ -10,7 +10,6 @@ import type { Row } from './rows.ts';
 
 /** The axis of holds ends so many days from now. */
 export const AXIS_DAYS = 6;
-export const DAY_MS = 24 * 3_600_000;
 /** Holds drawn at one station of those the board tells; the rest is a number that leads to the stage. */
 const MOST_HOLDS = 2;
 /** A tall screen has room for all it tells. */

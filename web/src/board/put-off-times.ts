@@ -1,10 +1,10 @@
+import { HOUR_MS } from '@ample-crane/core';
 import { DateTime } from 'luxon';
 import type { Floor } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 
 /** Works begin at this hour: what is put off to another day is there when they do. */
 const MORNING_HOUR = 7;
-const HOUR_MS = 3_600_000;
 
 /** Moments a call may be put off to, next first: in an hour, at the end of the shift, tomorrow and in a week in the morning. */
 export function putOffTimes(

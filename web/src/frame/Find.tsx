@@ -67,10 +67,19 @@ function nearest(places: Place[], state: Parameters<typeof matching>[1]): Place[
   return [...exact, ...found.filter(({ code }) => code !== typed)].slice(0, MOST_OFFERED);
 }
 
-/** The page of what was typed or scanned: the nearest; of none of these: a rack that has left has a page, too. */
+/** A piece as its tag has it: its rack, its place. */
+const PIECE = /^([A-Z]-\d+)\/(\d+)$/;
+
+/**
+ * The page of what was typed or scanned: the nearest; of a piece its passport, of a board its lot; of none of these: a rack that has
+ * left has a page, too.
+ */
 function hrefOf(typed: string, places: Place[]): string | undefined {
   const code = typed.trim().toUpperCase();
   if (code === '') return undefined;
+  const [, whole, place] = PIECE.exec(code) ?? [];
+  if (whole?.startsWith('W-')) return `/wood/lots/${whole}`;
+  if (whole !== undefined) return `/passport/${whole}/${Number(place)}`;
   const [first] = nearest(places, { inputValue: typed, getOptionLabel: ({ words }) => words });
   return first?.href ?? `/batch/${encodeURIComponent(code)}`;
 }

@@ -55,6 +55,15 @@ describe('finding a rack from anywhere', () => {
     expect(at()).toBe('/batch/I-003');
   });
 
+  it('takes the tag of a piece to its passport, and that of a board to its lot', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'i-007/03{Enter}');
+    expect(at()).toBe('/passport/I-007/3');
+    await userEvent.clear(field);
+    await userEvent.type(field, 'W-72/12{Enter}');
+    expect(at()).toBe('/wood/lots/W-72');
+  });
+
   it('does nothing with nothing', async () => {
     const { field, closed } = open();
     await userEvent.type(field, '   {Enter}');
