@@ -1,10 +1,22 @@
 import { count } from '@ample-crane/core';
-import { Table, TableBody, TableCell, TableContainer, TableHead, TableRow } from '@mui/material';
+import {
+  Box,
+  Table,
+  TableBody,
+  TableCell,
+  TableContainer,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 
@@ -15,27 +27,24 @@ export default function BackupsPage() {
     queryKey: ['backups'],
     queryFn: () => answered(server.GET('/api/backups')),
   });
-  if (!data || !floor) return <p className="title">Opening…</p>;
+  if (!data || !floor) return <Opening />;
   const { zone } = floor;
   return (
-    <>
-      <div className="title">
-        <h1>Backups</h1>
-      </div>
-      <div style={{ padding: '6px 16px 16px' }}>
+    <Page title="Backups">
+      <Box style={{ padding: '6px 16px 16px' }}>
         <Verdict
           tone={data.on && !data.overdue && data.trouble === null ? 'good' : 'bad'}
           sentence={sentence(data, zone)}
         >
-          {data.trouble !== null && <p>{data.trouble}</p>}
-          <p className="quiet">
+          {data.trouble !== null && <Typography>{data.trouble}</Typography>}
+          <Typography color="textSecondary">
             One is taken every night and kept for {count(data.keepDays, 'day')}; by hand: npm run backup. Keep
             copies on another machine, and try restoring one: npm run restore -- FILE.
-          </p>
+          </Typography>
         </Verdict>
         {data.backups.length > 0 && (
-          <section className="panel" aria-label="Kept backups">
-            <h2>Kept, newest first</h2>
+          <Panel label="Kept backups">
+            <Typography variant="h2">Kept, newest first</Typography>
             <TableContainer>
               <Table size="small">
                 <TableHead>
@@ -56,10 +65,10 @@ export default function BackupsPage() {
                 </TableBody>
               </Table>
             </TableContainer>
-          </section>
+          </Panel>
         )}
-      </div>
-    </>
+      </Box>
+    </Page>
   );
 }
 

@@ -7,7 +7,7 @@ import {
   type Operation,
   type Route,
 } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useId, useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { usePartners, type BatchDetail } from '../api/queries.ts';
@@ -15,6 +15,9 @@ import { useFiling } from '../shared/useFiling.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
 export function Actions({ batch }: { batch: BatchDetail }) {
@@ -23,12 +26,12 @@ export function Actions({ batch }: { batch: BatchDetail }) {
   const keys = operationsInUse(state, route);
   if (keys.length === 0) return null;
   return (
-    <section className="panel" aria-label="Log it">
-      <h2>Log it</h2>
+    <Panel label="Log it">
+      <Typography variant="h2">Log it</Typography>
       {keys.map((key) => (
         <Place key={key} batch={batch} operation={operationOf(route, key)} />
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -64,10 +67,12 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
   };
 
   return (
-    <div style={{ padding: '10px 0 4px', borderBottom: '1px solid var(--fibre)' }}>
-      <div className="row" style={{ justifyContent: 'space-between' }}>
-        <h3 id={id}>{operation.name}</h3>
-        <span className="quiet">
+    <Box style={{ padding: '10px 0 4px', borderBottom: '1px solid var(--fibre)' }}>
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Typography variant="h3" id={id}>
+          {operation.name}
+        </Typography>
+        <Quiet>
           {[
             tally.waiting && `${tally.waiting} waiting`,
             tally.inHand && `${tally.inHand} in hand`,
@@ -75,9 +80,9 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
           ]
             .filter(Boolean)
             .join(' · ')}
-        </span>
-      </div>
-      <div className="row" role="group" aria-labelledby={id} style={{ margin: '6px 0' }}>
+        </Quiet>
+      </Row>
+      <Row role="group" aria-labelledby={id} style={{ margin: '6px 0' }}>
         <TextField
           label="Pieces"
           value={count}
@@ -132,8 +137,8 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
             onJoin={() => void file({ type: 'join', partner, ...many })}
           />
         )}
-      </div>
-      <div className="row">
+      </Row>
+      <Row>
         <TextField
           label={operation.mode === 'ship' ? 'To whom, or the reason' : 'Reason'}
           value={reason}
@@ -162,14 +167,14 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
             {reason.trim() === '' ? 'To go on anyway, say why' : 'Go on anyway, for this reason'}
           </Button>
         )}
-      </div>
+      </Row>
       <Refused words={refused} />
       {operation.caution && (
-        <p className="quiet" style={{ fontSize: 12.5, margin: '6px 0' }}>
+        <Typography color="textSecondary" style={{ fontSize: 12.5, margin: '6px 0' }}>
           {operation.caution}
-        </p>
+        </Typography>
       )}
-    </div>
+    </Box>
   );
 }
 
@@ -210,9 +215,9 @@ function JoinChoice({ batch, operation, partner, onChoose, onJoin, busy }: JoinC
   const partners = standing.filter(({ kind }) => kind === operation.partnerKind);
   if (partners.length === 0) {
     return (
-      <span className="quiet">
+      <Quiet>
         No {operation.partnerKind} rack of {batch.state?.model} is here to join yet.
-      </span>
+      </Quiet>
     );
   }
   return (

@@ -1,4 +1,5 @@
 import { operationOf, type Peg, type Route } from '@ample-crane/core';
+import { Box, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { useBatch, type BatchDetail } from '../api/queries.ts';
 import { sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
@@ -6,6 +7,11 @@ import { PassportLink } from '../passport/PassportLink.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Strip } from '../devices/Strip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { PageHead } from '../parts/PageHead.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { Actions } from './Actions.tsx';
 import { ChecksDue } from './ChecksDue.tsx';
 import { Entries } from './Entries.tsx';
@@ -19,25 +25,24 @@ export default function BatchPage() {
   const { code = '' } = useParams();
   const { data: batch, error, dataUpdatedAt } = useBatch(code);
   const nowMs = useFactoryNow(batch, dataUpdatedAt);
-  if (!batch)
-    return <p className="title">{error ? `${error.message}. Press 0 for the board.` : 'Opening…'}</p>;
+  if (!batch) return <Opening error={error} />;
   const { state, route, zone } = batch;
   if (!state) {
     return (
       <>
         <Title batch={batch} />
-        <div className="columns">
+        <Columns>
           <Verdict tone="bad" sentence={`The opening of ${batch.code} was taken back. It holds no pieces.`} />
           <Entries batch={batch} />
-        </div>
+        </Columns>
       </>
     );
   }
   return (
     <>
       <Title batch={batch} />
-      <div className="columns">
-        <div className="stack">
+      <Columns>
+        <Stack>
           {batch.holds.map((hold) => (
             <HoldPanel
               key={`${hold.operation}${hold.sinceMs}${hold.rule}`}
@@ -47,24 +52,24 @@ export default function BatchPage() {
             />
           ))}
           {batch.holds.length === 0 && <Whereabouts batch={batch} nowMs={nowMs} />}
-          <section className="panel" aria-label="Route">
-            <h2>Route</h2>
+          <Panel label="Route">
+            <Typography variant="h2">Route</Typography>
             <Strip
               steps={stripSteps(batch, nowMs)}
               label={`Route of ${batch.code}, revision ${route.revision}`}
             />
-          </section>
+          </Panel>
           <RoutePanel batch={batch} />
           <ChecksDue batch={batch} />
           <Actions batch={batch} />
           <Readings batch={batch} nowMs={nowMs} />
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           {state.overrides.length > 0 && <Overrides batch={batch} zone={zone} nowMs={nowMs} />}
           <Entries batch={batch} />
           <Pieces batch={batch} />
-        </div>
-      </div>
+        </Stack>
+      </Columns>
     </>
   );
 }
@@ -72,16 +77,16 @@ export default function BatchPage() {
 function Title({ batch }: { batch: BatchDetail }) {
   const { state, zone } = batch;
   return (
-    <div className="title">
-      <h1>{batch.code}</h1>
+    <PageHead>
+      <Typography variant="h1">{batch.code}</Typography>
       {state?.finish && <Link to={`/finish/rack/${batch.code}`}>Its ladder and recipe</Link>}
       {state && (
-        <span className="quiet">
+        <Quiet>
           {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · opened{' '}
           {sayDate(state.openedMs, zone)} · due {sayDate(state.dueMs, zone)}
-        </span>
+        </Quiet>
       )}
-    </div>
+    </PageHead>
   );
 }
 
@@ -116,45 +121,45 @@ function Pieces({ batch }: { batch: BatchDetail }) {
   if (!state) return null;
   const pegs = state.pieces.map(pegOf);
   return (
-    <section className="panel" aria-label="Piece by piece">
-      <h2>Piece by piece</h2>
-      <div style={{ margin: '8px 0' }}>
+    <Panel label="Piece by piece">
+      <Typography variant="h2">Piece by piece</Typography>
+      <Box style={{ margin: '8px 0' }}>
         <PegRack code={batch.code} pegs={pegs} wide words="all pieces" />
-      </div>
-      <table>
-        <tbody>
+      </Box>
+      <Table>
+        <TableBody>
           {state.pieces.map((piece) => (
-            <tr key={piece.position}>
-              <td className="condensed">
+            <TableRow key={piece.position}>
+              <TableCell className="condensed">
                 <PassportLink batch={state.code} position={piece.position} />
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 {STANDING_WORDS[piece.standing]} · {operationOf(route, piece.operation).name}
                 {piece.rework && (
-                  <div className="quiet">
+                  <Quiet block>
                     back from {operationName(route, piece.rework.from)}: {piece.rework.reason}
-                  </div>
+                  </Quiet>
                 )}
-                {piece.called && <div className="quiet">held: {piece.called.reason}</div>}
+                {piece.called && <Quiet block>held: {piece.called.reason}</Quiet>}
                 {piece.bed && (
-                  <div className="quiet">
+                  <Quiet block>
                     in {piece.bed}
                     {piece.load && `, load ${piece.load.code}`}
-                  </div>
+                  </Quiet>
                 )}
                 {piece.partner && (
-                  <div className="quiet">
+                  <Quiet block>
                     paired with {piece.partner.piece}, gap {piece.partner.gapMm.toFixed(2)} mm
-                  </div>
+                  </Quiet>
                 )}
-                {piece.scrapReason && <div className="quiet">{piece.scrapReason}</div>}
+                {piece.scrapReason && <Quiet block>{piece.scrapReason}</Quiet>}
                 {piece.joinedInto && (
-                  <div className="quiet">
+                  <Quiet block>
                     is now <BatchLink piece={piece.joinedInto} />
-                  </div>
+                  </Quiet>
                 )}
                 {piece.parents.length > 0 && (
-                  <div className="quiet">
+                  <Quiet block>
                     from{' '}
                     {piece.parents.map((parent, i) => (
                       <span key={parent}>
@@ -162,14 +167,14 @@ function Pieces({ batch }: { batch: BatchDetail }) {
                         <BatchLink piece={parent} />
                       </span>
                     ))}
-                  </div>
+                  </Quiet>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }
 
@@ -188,16 +193,16 @@ function pegOf(piece: { standing: keyof typeof STANDING_WORDS; rework: unknown }
 
 function Overrides({ batch, zone, nowMs }: { batch: BatchDetail; zone: string; nowMs: number }) {
   return (
-    <section className="panel" aria-label="Rules passed by">
-      <h2>Rules passed by</h2>
+    <Panel label="Rules passed by">
+      <Typography variant="h2">Rules passed by</Typography>
       {batch.state?.overrides.map((override) => (
-        <p key={override.atMs} style={{ marginTop: 6 }}>
+        <Typography key={override.atMs} style={{ marginTop: 6 }}>
           <strong>{override.reason}</strong> · {override.pieces} at{' '}
           {operationName(batch.route, override.operation)}, {sayTime(override.atMs, zone, nowMs)}
           <br />
-          <span className="quiet">The rule said: {override.against}</span>
-        </p>
+          <Quiet>The rule said: {override.against}</Quiet>
+        </Typography>
       ))}
-    </section>
+    </Panel>
   );
 }

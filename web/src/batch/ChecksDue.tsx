@@ -7,7 +7,7 @@ import {
   operationsInUse,
   type CheckDue,
 } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
@@ -15,6 +15,9 @@ import { typedNumbers } from '../shared/typed.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 
 /** What must be measured before the pieces that are here are through: a line a check, its values place by place. */
 export function ChecksDue({ batch }: { batch: BatchDetail }) {
@@ -33,17 +36,17 @@ export function ChecksDue({ batch }: { batch: BatchDetail }) {
   });
   if (places.length === 0) return null;
   return (
-    <section className="panel" aria-label="To be measured">
-      <h2>To be measured</h2>
+    <Panel label="To be measured">
+      <Typography variant="h2">To be measured</Typography>
       {places.map(({ operation, due }) => (
-        <div key={operation.key} style={{ marginTop: 8 }}>
-          <h3>{operation.name}</h3>
+        <Box key={operation.key} style={{ marginTop: 8 }}>
+          <Typography variant="h3">{operation.name}</Typography>
           {due.map((one) => (
             <DueLine key={one.check.key} batch={batch.code} operation={operation.key} due={one} />
           ))}
-        </div>
+        </Box>
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -77,20 +80,13 @@ function DueLine({ batch, operation, due }: { batch: string; operation: string; 
           ? `${values.length} values for ${open.length} pieces`
           : null;
   return (
-    <form
-      className="row"
-      style={{ marginTop: 6, alignItems: 'center' }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        enter();
-      }}
-    >
+    <Form lay="row" style={{ marginTop: 6, alignItems: 'center' }} onFile={enter}>
       <span style={{ flex: '1 1 200px' }}>
         <strong className={isShort ? 'attention' : undefined}>{check.name}</strong>
         <br />
-        <span className="quiet">
+        <Quiet>
           {limitsWords(check)} · {measured} of {wanted}
-        </span>
+        </Quiet>
       </span>
       {open.length > 0 && isYesNo(check) && (
         <>
@@ -140,6 +136,6 @@ function DueLine({ batch, operation, due }: { batch: string; operation: string; 
         </>
       )}
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

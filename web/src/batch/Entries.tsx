@@ -1,10 +1,23 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material';
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 
 const SHOWN_AT_FIRST = 8;
 
@@ -18,24 +31,26 @@ export function Entries({ batch }: { batch: BatchDetail }) {
   const nameOf = (key: string | null): string =>
     batch.route.operations.find((o) => o.key === key)?.name ?? '';
   return (
-    <section className="panel" aria-label="Log of this batch">
-      <h2>Log</h2>
-      <table>
-        <tbody>
+    <Panel label="Log of this batch">
+      <Typography variant="h2">Log</Typography>
+      <Table>
+        <TableBody>
           {shown.map((entry) => (
-            <tr key={entry.seq}>
-              <td className="quiet number">{entry.seq}</td>
-              <td>
+            <TableRow key={entry.seq}>
+              <TableCell className="quiet" align="right">
+                {entry.seq}
+              </TableCell>
+              <TableCell>
                 <span style={entry.voided ? { textDecoration: 'line-through' } : undefined}>
                   {entry.words}
                   {nameOf(entry.operation) && ` · ${nameOf(entry.operation)}`}
                 </span>
                 {entry.voided && <strong> taken back</strong>}
-                <div className="quiet">
+                <Quiet block>
                   {sayClock(entry.atMs, batch.zone)} · {entry.byName}
-                </div>
-              </td>
-              <td>
+                </Quiet>
+              </TableCell>
+              <TableCell>
                 {!entry.voided && entry.type !== 'undo' && (
                   <button
                     type="button"
@@ -46,18 +61,18 @@ export function Entries({ batch }: { batch: BatchDetail }) {
                     Correct
                   </button>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {batch.entries.length > SHOWN_AT_FIRST && (
         <Button onClick={() => setAll(!all)} sx={{ mt: 1 }}>
           {all ? 'Newest only' : `All ${batch.entries.length} entries`}
         </Button>
       )}
       <Correction batch={batch} entry={asked} onClose={() => setAsked(null)} />
-    </section>
+    </Panel>
   );
 }
 
@@ -82,10 +97,10 @@ function Correction({
     <Dialog open={entry !== null} onClose={onClose} aria-labelledby="correction">
       <DialogTitle id="correction">Take back entry {entry?.seq}?</DialogTitle>
       <DialogContent>
-        <p>
+        <Typography>
           {batch.code}: {entry?.words}. It stays in the log, struck through, with a correction after it. What
           was filed together with it is taken back too.
-        </p>
+        </Typography>
         <Refused words={refused} />
       </DialogContent>
       <DialogActions>

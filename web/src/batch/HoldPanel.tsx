@@ -1,10 +1,11 @@
 import { forecastEnd, holdContext, operationOf, rangeOf, type ClimateSample } from '@ample-crane/core';
-import { Slider } from '@mui/material';
+import { Box, Slider, Typography } from '@mui/material';
 import { useState } from 'react';
 import type { BatchDetail, Hold } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
+import { Row } from '../parts/Row.tsx';
 
 const DAY_MS = 24 * 3_600_000;
 const HOUR_MS = 3_600_000;
@@ -23,11 +24,11 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
   const axisDays = Math.max(2, Math.ceil(((hold.highMs ?? hold.endMs ?? nowMs) - nowMs) / DAY_MS) + 1);
   return (
     <Verdict tone={toneOf(hold)} sentence={`${hold.operationName}: ${hold.sentence}`}>
-      <p className="quiet">
+      <Typography color="textSecondary">
         {hold.positions.length} {hold.positions.length === 1 ? 'piece' : 'pieces'}, since {say(hold.sinceMs)}
         {forecastWords(hold, sayForecast)}
-      </p>
-      <div style={{ margin: '8px 0 4px' }}>
+      </Typography>
+      <Box style={{ margin: '8px 0 4px' }}>
         <HoldBar
           code={batch.code}
           word={hold.word}
@@ -40,7 +41,7 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
           until={until}
           href={`/batch/${batch.code}`}
         />
-      </div>
+      </Box>
       {hold.rule === 'cure' && !hold.over && <WarmerRoom hold={hold} batch={batch} nowMs={nowMs} />}
     </Verdict>
   );
@@ -81,7 +82,7 @@ function WarmerRoom({ hold, batch, nowMs }: { hold: Hold; batch: BatchDetail; no
   const { endMs } = forecastEnd(operation, { ...holdContext(batch.state, hold, nowMs), climate, cure });
   const gainedH = endMs === null || hold.endMs === null ? 0 : (hold.endMs - endMs) / HOUR_MS;
   return (
-    <div className="row" style={{ gap: 16 }}>
+    <Row style={{ gap: 16 }}>
       <span>
         {room} now {last.temperatureC.toFixed(1)} °C, {last.relativeHumidityPct.toFixed(0)} % RH. If it were
         at
@@ -103,6 +104,6 @@ function WarmerRoom({ hold, batch, nowMs }: { hold: Hold; batch: BatchDetail; no
         {temperatureC} °C → {endMs === null ? 'no date' : sayTime(endMs, batch.zone, nowMs)}
         {Math.abs(gainedH) >= 1 && `, ${Math.abs(gainedH).toFixed(0)} h ${gainedH > 0 ? 'sooner' : 'later'}`}
       </strong>
-    </div>
+    </Row>
   );
 }

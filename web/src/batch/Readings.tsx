@@ -1,5 +1,5 @@
 import { count, parseReadingsSheet, summarise } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
 import { useMemo, useRef, useState, type ChangeEvent } from 'react';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
@@ -7,6 +7,10 @@ import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 
 const SETS_SHOWN = 4;
 const PROBLEMS_SHOWN = 6;
@@ -20,31 +24,31 @@ export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }
   );
   if (!usesMoisture && sets.length === 0) return null;
   return (
-    <section className="panel" aria-label="Moisture readings">
-      <div className="row" style={{ justifyContent: 'space-between' }}>
-        <h2>Moisture readings</h2>
+    <Panel label="Moisture readings">
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Typography variant="h2">Moisture readings</Typography>
         {sets.length > 0 && <a href={`/api/batches/${batch.code}/readings.csv`}>CSV</a>}
-      </div>
+      </Row>
       {sets.length === 0 && (
-        <p className="quiet">
+        <Typography color="textSecondary">
           None yet. Type them in the log ({batch.code} read 7.1 7.2 7.1), or paste a sheet here.
-        </p>
+        </Typography>
       )}
       {sets
         .slice(-SETS_SHOWN)
         .reverse()
         .map((set) => (
-          <p key={set.atMs} style={{ margin: '6px 0' }}>
+          <Typography key={set.atMs} style={{ margin: '6px 0' }}>
             <strong>
               {sayTime(set.atMs, batch.zone, nowMs)}: {set.valuesPct.length} read, mean{' '}
               {summarise(set.valuesPct).mean.toFixed(1)} %
             </strong>
             <br />
-            <span className="quiet">{set.valuesPct.map((value) => value.toFixed(1)).join('  ')}</span>
-          </p>
+            <Quiet>{set.valuesPct.map((value) => value.toFixed(1)).join('  ')}</Quiet>
+          </Typography>
         ))}
       <SheetForm batch={batch} />
-    </section>
+    </Panel>
   );
 }
 
@@ -74,13 +78,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
     if (filed) setSheet(unlessTypedSince(sheet));
   };
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-      style={{ marginTop: 10 }}
-    >
+    <Form onFile={submit} style={{ marginTop: 10 }}>
       <TextField
         label="Sheet of readings (CSV, or pasted cells)"
         value={sheet}
@@ -92,7 +90,7 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
         placeholder={'piece,reading\n1,7.1\n2,7.4'}
       />
       {parsed && (
-        <div role="status" style={{ margin: '6px 0' }}>
+        <Box role="status" style={{ margin: '6px 0' }}>
           {good} good {good === 1 ? 'row' : 'rows'}
           {good > 0 && `, mean ${summarise(parsed.readings.map((r) => r.readingPct)).mean.toFixed(2)} %`}
           {bad > 0 && (
@@ -105,9 +103,9 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
               {bad > PROBLEMS_SHOWN && <li>and {bad - PROBLEMS_SHOWN} more</li>}
             </ul>
           )}
-        </div>
+        </Box>
       )}
-      <div className="row" style={{ marginTop: 6 }}>
+      <Row style={{ marginTop: 6 }}>
         <Button onClick={() => fileInput.current?.click()}>Upload a CSV</Button>
         <input
           ref={fileInput}
@@ -127,8 +125,8 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
         <Button type="submit" variant="contained" disabled={busy || good === 0 || (bad > 0 && !goodRowsOnly)}>
           File {good > 0 ? count(good, 'reading') : 'readings'}
         </Button>
-      </div>
+      </Row>
       <Refused words={refused && `${refused}. The sheet is kept above.`} />
-    </form>
+    </Form>
   );
 }

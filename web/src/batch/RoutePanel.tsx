@@ -1,5 +1,5 @@
 import { forks, type Route } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -8,6 +8,10 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useRoute, useRoutes } from '../routes/queries.ts';
 import { WaysTable } from '../routes/WaysTable.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 
 /** Which revision and which ways a batch works by, and moving it to others, for a reason that stays with it. */
 export function RoutePanel({ batch }: { batch: BatchDetail }) {
@@ -23,8 +27,8 @@ export function RoutePanel({ batch }: { batch: BatchDetail }) {
     return `after ${at.name}: ${way?.name ?? ''}`;
   });
   return (
-    <section className="panel" aria-label="Revision and ways">
-      <p>
+    <Panel label="Revision and ways">
+      <Typography>
         <Link to={`/routes/${encodeURIComponent(state.model)}/${state.kind}`}>Revision {drawn.revision}</Link>
         {newest && own && newest.revision > own.revision && (
           <span style={{ color: 'var(--shellacText)' }}>
@@ -32,17 +36,17 @@ export function RoutePanel({ batch }: { batch: BatchDetail }) {
             · revision {newest.revision} is newer: {newest.note}
           </span>
         )}
-        {taken.length > 0 && <span className="quiet"> · {taken.join('; ')}</span>}
-      </p>
+        {taken.length > 0 && <Quiet> · {taken.join('; ')}</Quiet>}
+      </Typography>
       {state.moves?.map((move) => (
-        <p key={move.atMs} className="quiet">
+        <Typography color="textSecondary" key={move.atMs}>
           {move.from === move.to ? 'sent by other ways' : `moved from ${move.from} to ${move.to}`}:{' '}
           {move.reason}
-        </p>
+        </Typography>
       ))}
       {!moving && <Button onClick={() => setMoving(true)}>Move it</Button>}
       {moving && <MoveForm batch={batch} routes={routes} onDone={() => setMoving(false)} />}
-    </section>
+    </Panel>
   );
 }
 
@@ -77,14 +81,7 @@ function MoveForm({
     if (done) onDone();
   };
   return (
-    <form
-      className="stack"
-      style={{ gap: 10, marginTop: 8 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void move();
-      }}
-    >
+    <Form lay="stack" style={{ gap: 10, marginTop: 8 }} onFile={move}>
       <TextField
         select
         label="To revision"
@@ -98,7 +95,7 @@ function MoveForm({
         ))}
       </TextField>
       <WaysChoice route={route} nowMs={nowMs} pieces={state.quantity} ways={ways} onChange={setWays} />
-      <div className="row">
+      <Row>
         <TextField
           label="Why"
           value={reason}
@@ -109,9 +106,9 @@ function MoveForm({
           Move {code}
         </Button>
         <Button onClick={onDone}>Leave it</Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 

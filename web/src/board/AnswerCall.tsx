@@ -4,6 +4,7 @@ import type { Board, Floor } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Choice, type Option } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { putOffTimes } from './put-off-times.ts';
 import { useAnswer } from './useAnswer.ts';
 
@@ -48,9 +49,7 @@ export default function AnswerCall({
           />
           <Choice label="Give to" value={to} onChange={setTo} options={people} none="nobody" />
           <Words label={until ? 'Why it can wait' : 'A word with it'} value={reason} onChange={setReason} />
-          {until !== '' && (
-            <span className="quiet">It comes back then, or when it costs twice what it does now.</span>
-          )}
+          {until !== '' && <Quiet>It comes back then, or when it costs twice what it does now.</Quiet>}
           <Refused words={refused} />
         </Stack>
       </DialogContent>

@@ -1,8 +1,11 @@
 import { DAY_MS } from '@ample-crane/core';
-import { useMediaQuery } from '@mui/material';
+import { Typography, useMediaQuery } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, useFloor } from '../api/queries.ts';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
@@ -19,7 +22,7 @@ export function BoardPage() {
   const { data: floor, dataUpdatedAt } = useFloor();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const callsFirst = useMediaQuery(PHONE);
-  if (!board || !floor) return <p className="title">{error ? error.message : 'Looking at the floor…'}</p>;
+  if (!board || !floor) return <Opening error={error} words="Looking at the floor…" />;
   const rows = withStations(board.rows, floor);
   const used = rows.filter((row) => row.used);
   const idle = rows.filter((row) => !row.used);
@@ -43,14 +46,14 @@ export function BoardPage() {
           ),
         )}
         {board.racks > 0 && idle.length > 0 && (
-          <p className="quiet idle">
+          <Typography color="textSecondary" className="idle">
             No open rack goes through {idle.map(({ station }) => station.name).join(', ')}.
-          </p>
+          </Typography>
         )}
         {board.racks === 0 && (
-          <p className="title">
+          <EmptyState>
             Nothing is open. <Link to="/open">Open a first batch</Link>.
-          </p>
+          </EmptyState>
         )}
       </section>
       {!callsFirst && <Calls {...{ board, floor, nowMs }} />}
@@ -61,10 +64,10 @@ export function BoardPage() {
 function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (
     <div className="boardrow boardhead">
-      <h1 style={{ paddingLeft: 20 }}>Now board</h1>
-      <span className="quiet" style={{ textAlign: 'right', paddingRight: 10 }}>
-        waiting
-      </span>
+      <Typography variant="h1" style={{ paddingLeft: 20 }}>
+        Now board
+      </Typography>
+      <Quiet style={{ textAlign: 'right', paddingRight: 10 }}>waiting</Quiet>
       <strong style={{ textAlign: 'center' }}>in hand</strong>
       <div className="axis">
         <span className="now">on hold until</span>

@@ -48,7 +48,9 @@ export function ScaleHead({
   const small = { fontSize: 12, color: 'text.secondary' };
   return (
     <div className="boardrow boardhead">
-      <h1 style={{ paddingLeft: 20 }}>Now board</h1>
+      <Typography variant="h1" style={{ paddingLeft: 20 }}>
+        Now board
+      </Typography>
       <Typography sx={{ ...small, textAlign: 'right', paddingRight: '10px' }}>
         waiting; a full bar is {scales.mostDays.toFixed(1)} days of work
       </Typography>

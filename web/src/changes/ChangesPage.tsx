@@ -1,8 +1,21 @@
-import { Table, TableBody, TableCell, TableContainer, TableHead, TableRow } from '@mui/material';
+import {
+  Box,
+  Table,
+  TableBody,
+  TableCell,
+  TableContainer,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { count } from '@ample-crane/core';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { useChanges } from './queries.ts';
 import { afterWords, beforeWords, changeTitle, type Change } from './words.ts';
 
@@ -10,15 +23,12 @@ import { afterWords, beforeWords, changeTitle, type Change } from './words.ts';
 export default function ChangesPage() {
   const { data: floor } = useFloor();
   const { data: changes } = useChanges();
-  if (!changes || !floor) return <p className="title">Opening…</p>;
+  if (!changes || !floor) return <Opening />;
   const { zone } = floor;
   const [newest] = changes;
   return (
-    <>
-      <div className="title">
-        <h1>Changed settings</h1>
-      </div>
-      <div style={{ padding: '6px 16px 16px' }}>
+    <Page title="Changed settings">
+      <Box style={{ padding: '6px 16px 16px' }}>
         <Verdict
           tone="good"
           sentence={
@@ -27,15 +37,15 @@ export default function ChangesPage() {
               : 'Nothing was changed since the works were set up.'
           }
         >
-          <p className="quiet">
+          <Typography color="textSecondary">
             How dry lumber must be, the air of rooms, run rules, species, machines, stations and weights that
             count: who changed them, and how they stood before. Routes, recipes and programs keep their own
             revisions.
-          </p>
+          </Typography>
         </Verdict>
         {changes.length > 0 && <Changes changes={changes} zone={zone} />}
-      </div>
-    </>
+      </Box>
+    </Page>
   );
 }
 
@@ -43,8 +53,8 @@ function Changes({ changes, zone }: { changes: readonly Change[]; zone: string }
   const { data: setup } = useSetup();
   const nameOf = (by: string): string => setup?.people.find(({ code }) => code === by)?.name ?? by;
   return (
-    <section className="panel" aria-label="Changes">
-      <h2>Newest first</h2>
+    <Panel label="Changes">
+      <Typography variant="h2">Newest first</Typography>
       <TableContainer>
         <Table size="small">
           <TableHead>
@@ -59,11 +69,11 @@ function Changes({ changes, zone }: { changes: readonly Change[]; zone: string }
               <TableRow key={change.id}>
                 <TableCell>
                   {sayClock(change.atMs, zone)}
-                  <div className="quiet">{nameOf(change.by)}</div>
+                  <Quiet block>{nameOf(change.by)}</Quiet>
                 </TableCell>
                 <TableCell>{changeTitle(change)}</TableCell>
                 <TableCell>
-                  <div className="quiet">{beforeWords(change) ?? 'not there'}</div>
+                  <Quiet block>{beforeWords(change) ?? 'not there'}</Quiet>
                   <strong>{afterWords(change) ?? 'taken out'}</strong>
                 </TableCell>
               </TableRow>
@@ -71,6 +81,6 @@ function Changes({ changes, zone }: { changes: readonly Change[]; zone: string }
           </TableBody>
         </Table>
       </TableContainer>
-    </section>
+    </Panel>
   );
 }

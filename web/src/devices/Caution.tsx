@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import { useState } from 'react';
 
 /** The caution that belongs to what is done here: short, and put away for today when it was read. */
@@ -5,11 +6,11 @@ export function Caution({ words }: { words: string | null }) {
   const [read, setRead] = useState(false);
   if (words === null || read) return null;
   return (
-    <p className="caution">
+    <Typography className="caution">
       {words}{' '}
       <button type="button" className="linklike" onClick={() => setRead(true)}>
         Read
       </button>
-    </p>
+    </Typography>
   );
 }

@@ -1,5 +1,10 @@
 import type { Peg } from '@ample-crane/core';
+import { Stack, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { Bed } from './Bed.tsx';
 import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';
@@ -33,25 +38,21 @@ const LADDERS = [
 /** Every device in all its states, drawn from fixed examples: to look at when one of them is changed. */
 export default function DevicesPage() {
   return (
-    <>
-      <div className="title">
-        <h1>Devices</h1>
-        <span className="quiet">each drawn once, used everywhere; examples, not the floor</span>
-      </div>
-      <div className="stack" style={{ padding: '14px 16px' }}>
+    <Page title="Devices" tabs={<Quiet>each drawn once, used everywhere; examples, not the floor</Quiet>}>
+      <Stack style={{ padding: '14px 16px' }}>
         <Racks />
         <HoldBars />
-        <Panel title="Rope">
+        <Group title="Rope">
           <Rope sections={ROPE} />
           <Rope
             sections={ROPE.map((section) => ({ ...section, tight: null, pieces: 0, onHold: 0, racks: 0 }))}
             slim
           />
-        </Panel>
-        <Panel title="Strip">
+        </Group>
+        <Group title="Strip">
           <Strip steps={STEPS} label="Example route" />
-        </Panel>
-        <Panel title="Verdict line">
+        </Group>
+        <Group title="Verdict line">
           <Verdict tone="good" sentence="Ready to sand: 72 of 72 reference hours reached." />
           <Verdict
             tone="hold"
@@ -65,8 +66,8 @@ export default function DevicesPage() {
             tone="bad"
             sentence="Reject: 12 read, mean 5.2 %, gate 6.0–8.5 %; 12 under, too dry to mill as it is."
           />
-        </Panel>
-        <Panel title="EMC gauge">
+        </Group>
+        <Group title="EMC gauge">
           {[7.1, 9.4, null].map((emcPct) => (
             <EmcGauge
               key={String(emcPct)}
@@ -75,16 +76,16 @@ export default function DevicesPage() {
               words={emcPct === null ? 'no air logged' : `EMC ${emcPct} %, should be 6.0 to 8.5 %`}
             />
           ))}
-        </Panel>
-        <Panel title="Board stack">
+        </Group>
+        <Group title="Board stack">
           <BoardStack boards={STACK} />
-        </Panel>
-        <Panel title="Ladder">
+        </Group>
+        <Group title="Ladder">
           {LADDERS.map(({ words, rungs }) => (
             <Ladder key={words} rungs={rungs} minimumUm={60} scaleUm={125} height={90} words={words} named />
           ))}
-        </Panel>
-        <Panel title="Bed">
+        </Group>
+        <Group title="Bed">
           <Bed
             name="Body table 1"
             places={8}
@@ -96,19 +97,19 @@ export default function DevicesPage() {
           />
           <Bed name="Planned" places={8} parts={[{ batch: 'B-219', pieces: 6 }]} />
           <Bed name="Stack press" places={16} parts={[]} />
-        </Panel>
+        </Group>
         <Calls />
-      </div>
-    </>
+      </Stack>
+    </Page>
   );
 }
 
-function Panel({ title, children }: { title: string; children: ReactNode }) {
+function Group({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <section className="panel stack" aria-label={title}>
-      <h2>{title}</h2>
+    <Panel stack label={title}>
+      <Typography variant="h2">{title}</Typography>
       {children}
-    </section>
+    </Panel>
   );
 }
 
@@ -134,16 +135,16 @@ function Racks() {
     ],
   ];
   return (
-    <Panel title="Peg rack">
-      <div className="row" style={{ gap: 24, alignItems: 'flex-start' }}>
+    <Group title="Peg rack">
+      <Row style={{ gap: 24, alignItems: 'flex-start' }}>
         {examples.map(([name, props]) => (
           <div key={name}>
             <PegRack {...props} />
-            <div className="quiet">{name}</div>
+            <Quiet block>{name}</Quiet>
           </div>
         ))}
-      </div>
-    </Panel>
+      </Row>
+    </Group>
   );
 }
 
@@ -155,7 +156,7 @@ function HoldBars() {
   });
   const common = { nowMs: NOW_MS, axisEndMs: NOW_MS + 144 * HOUR_MS, over: false, href: '/devices' };
   return (
-    <Panel title="Hold bar">
+    <Group title="Hold bar">
       <HoldBar {...common} code="N-101" word="glue" {...end(3)} until="Tue 17:20" />
       <HoldBar {...common} code="N-112" word="rest" {...end(90)} until="Sat 08:20" />
       <HoldBar
@@ -178,7 +179,7 @@ function HoldBars() {
         until="read it"
       />
       <HoldBar {...common} code="I-165" word="settling" over {...end(-2)} until="Tue 12:20" />
-    </Panel>
+    </Group>
   );
 }
 
@@ -247,7 +248,7 @@ const SETTLED = ['I-165', 'I-168', 'I-171'].map((subject) => ({
 function Calls() {
   const nothing = (): Promise<void> => Promise.resolve();
   return (
-    <Panel title="Call">
+    <Group title="Call">
       <CallCard
         kind="constraint"
         cost={2}
@@ -301,6 +302,6 @@ function Calls() {
         actions={[{ label: 'See N-112', href: '/devices' }]}
         onLines={nothing}
       />
-    </Panel>
+    </Group>
   );
 }

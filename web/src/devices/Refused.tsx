@@ -1,8 +1,9 @@
+import { Typography } from '@mui/material';
 /** Why something was not accepted, beside where it was asked. */
 export function Refused({ words }: { words: string | null }) {
   return words === null ? null : (
-    <p role="alert" style={{ color: 'var(--oxblood)', marginTop: 6 }}>
+    <Typography role="alert" style={{ color: 'var(--oxblood)', marginTop: 6 }}>
       {words}
-    </p>
+    </Typography>
   );
 }

@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import type { ReactNode } from 'react';
 
 export type VerdictTone = 'good' | 'wait' | 'bad' | 'hold';
@@ -14,7 +15,7 @@ export function Verdict({
 }) {
   return (
     <section className={`verdict ${tone}`} aria-label={sentence}>
-      <p className="sentence">{sentence}</p>
+      <Typography className="sentence">{sentence}</Typography>
       {children}
     </section>
   );

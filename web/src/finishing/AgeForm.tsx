@@ -1,9 +1,11 @@
 import { ageingView, operationOf, type FinishView } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Row } from '../parts/Row.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
@@ -25,12 +27,12 @@ export function AgeForm({ page, view }: { page: RackPage; view: FinishView }) {
   const here = { operation: view.operation, pieces: view.positions };
   const reason = because.trim() ? { because: because.trim() } : {};
   return (
-    <div style={{ marginTop: 10 }}>
-      <p>
+    <Box style={{ marginTop: 10 }}>
+      <Typography>
         Level wanted: <strong>{operation.rule.level}</strong>. {cycles} of at most {operation.rule.cycles}{' '}
         turns, {operation.rule.coldHours} h cold and {operation.rule.warmHours} h warm each.
-      </p>
-      <div className="row" style={{ marginTop: 6 }}>
+      </Typography>
+      <Row style={{ marginTop: 6 }}>
         {phase === 'cold' ? (
           <Button
             variant="contained"
@@ -61,23 +63,20 @@ export function AgeForm({ page, view }: { page: RackPage; view: FinishView }) {
           </>
         )}
         <Words label="Reason, if early" value={because} onChange={setBecause} width={170} />
-      </div>
+      </Row>
       {phase === 'warm' && cycles > 0 && (
-        <form
-          className="row"
+        <Form
+          lay="row"
           style={{ marginTop: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void file({ type: 'end', ...here, seen: seen.trim() });
-          }}
+          onFile={() => file({ type: 'end', ...here, seen: seen.trim() })}
         >
           <Words label="Enough: what is to be seen" value={seen} onChange={setSeen} width={250} />
           <Button type="submit" variant="contained" disabled={busy || seen.trim() === ''}>
             Stop here and go on
           </Button>
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

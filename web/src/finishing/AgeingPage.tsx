@@ -1,10 +1,16 @@
 import { ageingView, cautionWords } from '@ample-crane/core';
+import { Box, Stack, Typography } from '@mui/material';
 import { useQueries } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { AgeForm } from './AgeForm.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useFinishList, type RackPage } from './queries.ts';
@@ -20,17 +26,13 @@ export default function AgeingPage() {
         await answered(server.GET('/api/finish/racks/{code}', { params: { path: { code: batch } } })),
     })),
   });
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const open = pages.flatMap(({ data: page }) => (page ? [page] : []));
   const freezers = open[0]?.freezers ?? [];
   return (
-    <>
-      <div className="title">
-        <h1>Ageing</h1>
-        <FinishNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Ageing" tabs={<FinishNav />}>
+      <Columns>
+        <Stack>
           <Caution words={cautionWords('freezer')} />
           {ageing.length === 0 && (
             <Verdict
@@ -47,19 +49,21 @@ export default function AgeingPage() {
                   tone={view.ready ? 'good' : 'hold'}
                   sentence={`${page.rack.batch}: ${view.detail}`}
                 >
-                  <p className="quiet">
+                  <Typography color="textSecondary">
                     <Link to={`/finish/rack/${page.rack.batch}`}>{page.rack.batch}</Link>, {page.rack.model},{' '}
                     {view.positions.length} pieces · {turns(page, view.positions)}
-                  </p>
+                  </Typography>
                   <AgeForm page={page} view={view} />
                 </Verdict>
               )),
           )}
-        </div>
-        <section className="panel" aria-label="Freezers">
-          <h2>Freezer</h2>
+        </Stack>
+        <Panel label="Freezers">
+          <Typography variant="h2">Freezer</Typography>
           {freezers.length === 0 && (
-            <p className="quiet">What lies in the freezer is shown with the first rack aged.</p>
+            <Typography color="textSecondary">
+              What lies in the freezer is shown with the first rack aged.
+            </Typography>
           )}
           {freezers.map((freezer) => {
             const parts = open.flatMap((page) => {
@@ -68,20 +72,20 @@ export default function AgeingPage() {
             });
             const taken = parts.reduce((sum, { pieces }) => sum + pieces, 0);
             return (
-              <div key={freezer.code}>
-                <h3>
+              <Box key={freezer.code}>
+                <Typography variant="h3">
                   {freezer.name}{' '}
-                  <span className="quiet" style={{ fontWeight: 400 }}>
+                  <Quiet style={{ fontWeight: 400 }}>
                     {freezer.places - taken} of {freezer.places} free
-                  </span>
-                </h3>
+                  </Quiet>
+                </Typography>
                 <Bed name={freezer.name} places={freezer.places} parts={parts} working={taken > 0} />
-              </div>
+              </Box>
             );
           })}
-        </section>
-      </div>
-    </>
+        </Panel>
+      </Columns>
+    </Page>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import {
   Area,
   CartesianGrid,
@@ -146,44 +147,44 @@ export function BoothChart({
       </ResponsiveContainer>
       <details>
         <summary>The hours in numbers</summary>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">hour</th>
-              <th scope="col" className="number">
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">hour</TableCell>
+              <TableCell scope="col" align="right">
                 °C
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 % RH
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 dew point
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 margin
-              </th>
-              <th scope="col">verdict</th>
-            </tr>
-          </thead>
-          <tbody>
+              </TableCell>
+              <TableCell scope="col">verdict</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {[
               ...booth.logged.map((hour) => ({ ...hour, said: '' })),
               ...booth.ahead.map((hour) => ({ ...hour, said: ', forecast' })),
             ].map((hour) => (
-              <tr key={`${hour.atMs}${hour.said}`}>
-                <td>{sayHour(hour.atMs, zone)}</td>
-                <td className="number">{hour.temperatureC.toFixed(1)}</td>
-                <td className="number">{hour.relativeHumidityPct.toFixed(0)}</td>
-                <td className="number">{hour.dewC.toFixed(1)}</td>
-                <td className="number">{hour.marginC.toFixed(1)}</td>
-                <td>
+              <TableRow key={`${hour.atMs}${hour.said}`}>
+                <TableCell>{sayHour(hour.atMs, zone)}</TableCell>
+                <TableCell align="right">{hour.temperatureC.toFixed(1)}</TableCell>
+                <TableCell align="right">{hour.relativeHumidityPct.toFixed(0)}</TableCell>
+                <TableCell align="right">{hour.dewC.toFixed(1)}</TableCell>
+                <TableCell align="right">{hour.marginC.toFixed(1)}</TableCell>
+                <TableCell>
                   {hour.verdict}
                   {hour.said}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       </details>
     </figure>
   );

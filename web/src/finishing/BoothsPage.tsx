@@ -1,5 +1,5 @@
 import { cautionWords, spanWords, sprayFirstWords } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
@@ -8,6 +8,12 @@ import { Caution } from '../devices/Caution.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { BoothChart } from './BoothChart.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useBooths, type Booth } from './queries.ts';
@@ -17,7 +23,7 @@ export default function BoothsPage() {
   const { code } = useParams();
   const { data, dataUpdatedAt, error } = useBooths();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const booths = data.booths
     .filter((booth) => code === undefined || booth.code === code)
     .toSorted(
@@ -25,16 +31,21 @@ export default function BoothsPage() {
         (troubleMs(a) === troubleMs(b) ? 0 : troubleMs(a) - troubleMs(b)) || a.name.localeCompare(b.name),
     );
   return (
-    <>
-      <div className="title">
-        <h1>Booths</h1>
-        <FinishNav />
-        {code !== undefined && <Link to="/finish/booths">All booths</Link>}
-      </div>
-      <div style={{ padding: '0 16px 20px' }} className="stack">
+    <Page
+      title="Booths"
+      tabs={
+        <>
+          <FinishNav />
+          {code !== undefined && <Link to="/finish/booths">All booths</Link>}
+        </>
+      }
+    >
+      <Stack style={{ padding: '0 16px 20px' }}>
         <Caution words={cautionWords('spraying')} />
         {booths.length === 0 && (
-          <p>{code === undefined ? 'No booth is set up.' : `There is no booth '${code}'.`}</p>
+          <Typography>
+            {code === undefined ? 'No booth is set up.' : `There is no booth '${code}'.`}
+          </Typography>
         )}
         {booths.map((booth) => (
           <BoothPanel
@@ -45,8 +56,8 @@ export default function BoothsPage() {
             tall={code !== undefined}
           />
         ))}
-      </div>
-    </>
+      </Stack>
+    </Page>
   );
 }
 
@@ -69,30 +80,32 @@ function BoothPanel({
 }) {
   const verdict = booth.now?.judged.verdict;
   return (
-    <section className="panel" aria-label={booth.name}>
-      <h2>
+    <Panel label={booth.name}>
+      <Typography variant="h2">
         <Link to={`/finish/booths/${booth.code}`}>{booth.name}</Link>{' '}
         {booth.now && (
-          <span className="quiet smallhead">
+          <Quiet small>
             {booth.now.temperatureC.toFixed(1)} °C, {booth.now.relativeHumidityPct.toFixed(0)} % RH,{' '}
             {booth.now.judged.surfaceMeasured
               ? `work ${booth.now.surfaceC?.toFixed(1) ?? ''} °C`
               : 'surface not measured'}
             , dew point {booth.now.judged.dewC.toFixed(1)} °C
-          </span>
+          </Quiet>
         )}
-      </h2>
+      </Typography>
       <Verdict
         tone={verdict ? (TONES[verdict] ?? 'wait') : 'wait'}
         sentence={boothSentence(booth, nowMs, zone)}
       />
-      <div className="columns" style={{ padding: '8px 0 0' }}>
+      <Columns style={{ padding: '8px 0 0' }}>
         <BoothChart booth={booth} zone={zone} nowMs={nowMs} height={tall ? 320 : 190} />
-        <div>
-          <h3>In front of it</h3>
-          {booth.racks.length === 0 && <p className="quiet">No rack waits to be sprayed here.</p>}
+        <Box>
+          <Typography variant="h3">In front of it</Typography>
+          {booth.racks.length === 0 && (
+            <Typography color="textSecondary">No rack waits to be sprayed here.</Typography>
+          )}
           {booth.racks.slice(0, tall ? 20 : 4).map((rack) => (
-            <div key={`${rack.batch}/${rack.place}`} className="row" style={{ marginTop: 5 }}>
+            <Row key={`${rack.batch}/${rack.place}`} style={{ marginTop: 5 }}>
               <PegRack
                 code={rack.batch}
                 pegs={Array.from({ length: rack.pieces }, () => 'todo' as const)}
@@ -103,18 +116,18 @@ function BoothPanel({
               <span>
                 coat {rack.number} of {rack.of}: {spanWords(rack.minutes / 60)} of spraying
                 {rack.fromMs !== null && rack.fromMs > nowMs && `, from ${sayTime(rack.fromMs, zone, nowMs)}`}
-                <div className="quiet">
+                <Quiet block>
                   {rack.operation}
                   {rack.of > rack.number && `, ${spanWords(rack.allMinutes / 60)} for all coats`}, due{' '}
                   {sayTime(rack.dueMs, zone, nowMs)}
-                </div>
+                </Quiet>
               </span>
-            </div>
+            </Row>
           ))}
           <Filters booth={booth} nowMs={nowMs} zone={zone} />
-        </div>
-      </div>
-    </section>
+        </Box>
+      </Columns>
+    </Panel>
   );
 }
 
@@ -137,12 +150,12 @@ function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: st
   const { perform, busy, refused } = usePerform();
   const over = booth.filterHours >= booth.filterLifeHours;
   return (
-    <div style={{ marginTop: 10 }}>
-      <h3>Filters</h3>
-      <p className={over ? 'attention' : undefined}>
+    <Box style={{ marginTop: 10 }}>
+      <Typography variant="h3">Filters</Typography>
+      <Typography className={over ? 'attention' : undefined}>
         {booth.filterHours.toFixed(0)} of {booth.filterLifeHours.toFixed(0)} hours of spraying
         {booth.filterChangedMs !== null && `, changed ${sayTime(booth.filterChangedMs, zone, nowMs)}`}.
-      </p>
+      </Typography>
       <Button
         variant={over ? 'contained' : 'outlined'}
         disabled={busy}
@@ -162,6 +175,6 @@ function Filters({ booth, nowMs, zone }: { booth: Booth; nowMs: number; zone: st
         Filters changed
       </Button>
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

@@ -1,11 +1,13 @@
 import { operationOf, type FinishView } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Box, Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Row } from '../parts/Row.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useBooths, useMaterials, type RackPage } from './queries.ts';
 import { useChosen } from './useChosen.ts';
@@ -60,15 +62,8 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
     }
   };
   return (
-    <form
-      aria-label={`Coat ${coat.number}`}
-      style={{ marginTop: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void lay();
-      }}
-    >
-      <div className="row">
+    <Form label={`Coat ${coat.number}`} style={{ marginTop: 10 }} onFile={lay}>
+      <Row>
         <Button type="submit" variant="contained" disabled={busy || wrong || chosen.length === 0}>
           {isWaiting ? 'Start and log' : 'Log'} coat {coat.number} of {coat.of}
           {chosen.length < view.positions.length ? ` on ${chosen.length}` : ''}
@@ -97,13 +92,13 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
           sx={{ width: 130 }}
           slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal' } }}
         />
-      </div>
+      </Row>
       <details style={{ marginTop: 6 }}>
         <summary>Part of the rack, booth, lot, or a reason</summary>
-        <div style={{ margin: '6px 0' }}>
+        <Box style={{ margin: '6px 0' }}>
           <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
-        </div>
-        <div className="row">
+        </Box>
+        <Row>
           <Choice
             label="Booth"
             value={booth}
@@ -121,9 +116,9 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
             width={150}
           />
           <Words label="Reason, where the rule says no" value={because} onChange={setBecause} width={250} />
-        </div>
+        </Row>
       </details>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

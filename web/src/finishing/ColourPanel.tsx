@@ -1,9 +1,11 @@
 import { colourOf } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Button, Table, TableBody, TableCell, TableRow, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 import { labColour } from './words.ts';
@@ -33,9 +35,9 @@ export function ColourPanel({ page }: { page: RackPage }) {
       setText(unlessTypedSince(text));
   };
   return (
-    <section className="panel" aria-label="Colour">
-      <h2>Colour</h2>
-      <p>
+    <Panel label="Colour">
+      <Typography variant="h2">Colour</Typography>
+      <Typography>
         {target && (
           <>
             <span className="swatch" style={{ background: labColour(target.lab) }} /> {target.name}, L*{' '}
@@ -45,36 +47,29 @@ export function ColourPanel({ page }: { page: RackPage }) {
         {pieces.length === 0
           ? 'Nothing is read yet.'
           : `${pieces.length} read, ${off.length === 0 ? 'all within' : `${off.length} off: ${off.map(({ position }) => `/${String(position).padStart(2, '0')}`).join(' ')}`}${spread === null ? '' : `; piece to piece up to ΔE ${spread.toFixed(1)}`}.`}
-      </p>
+      </Typography>
       {pieces.length > 0 && (
         <details>
           <summary>Piece by piece</summary>
-          <table>
-            <tbody>
+          <Table>
+            <TableBody>
               {pieces.map(({ position, lab, toTarget }) => (
-                <tr key={position}>
-                  <td>
+                <TableRow key={position}>
+                  <TableCell>
                     <span className="swatch" style={{ background: labColour(lab) }} /> /
                     {String(position).padStart(2, '0')}
-                  </td>
-                  <td className="number">
+                  </TableCell>
+                  <TableCell align="right">
                     {lab.l} {lab.a} {lab.b}
-                  </td>
-                  <td className="number">{toTarget === null ? '' : `ΔE ${toTarget.toFixed(2)}`}</td>
-                </tr>
+                  </TableCell>
+                  <TableCell align="right">{toTarget === null ? '' : `ΔE ${toTarget.toFixed(2)}`}</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
+            </TableBody>
+          </Table>
         </details>
       )}
-      <form
-        className="row"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void add();
-        }}
-        style={{ marginTop: 6 }}
-      >
+      <Form lay="row" onFile={add} style={{ marginTop: 6 }}>
         <TextField
           label="Piece, L* a* b*"
           placeholder={`${here[0] ?? 1} 58.2 21.0 52.4`}
@@ -86,9 +81,9 @@ export function ColourPanel({ page }: { page: RackPage }) {
         <Button type="submit" disabled={busy || !typed}>
           Note the colour
         </Button>
-      </form>
+      </Form>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 

@@ -1,9 +1,11 @@
 import type { FinishView } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Words } from '../fields/Words.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
+import { Row } from '../parts/Row.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 
@@ -23,8 +25,8 @@ export function EvidenceForm({ page, view, nowMs }: { page: RackPage; view: Fini
   const here = { operation: view.operation, pieces: view.positions };
   const panel = page.panels.find(({ curedMs }) => curedMs !== null && curedMs <= nowMs);
   return (
-    <div style={{ marginTop: 10 }}>
-      <div className="row">
+    <Box style={{ marginTop: 10 }}>
+      <Row>
         {view.ready && (
           <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'end', ...here })}>
             End hold, on to {view.next}
@@ -36,16 +38,9 @@ export function EvidenceForm({ page, view, nowMs }: { page: RackPage; view: Fini
         <Button disabled={busy} onClick={() => void file({ type: 'mark', ...here, passed: false })}>
           Mark test failed
         </Button>
-      </div>
+      </Row>
       {!view.ready && (
-        <form
-          className="row"
-          style={{ marginTop: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void against();
-          }}
-        >
+        <Form lay="row" style={{ marginTop: 8 }} onFile={against}>
           <Words label="Pass the rule by, because" value={because} onChange={setBecause} width={280} />
           <Button type="submit" color="error" disabled={busy || because.trim() === ''}>
             End hold now, for this reason
@@ -59,9 +54,9 @@ export function EvidenceForm({ page, view, nowMs }: { page: RackPage; view: Fini
               Go by {panel.code}, for this reason
             </Button>
           )}
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

@@ -1,5 +1,15 @@
 import { cautionWords, count, spanWords } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import {
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { dueInstant, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
@@ -9,9 +19,16 @@ import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Typed } from '../fields/Typed.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useMaterials, type Material, type Materials } from './queries.ts';
 
@@ -22,51 +39,47 @@ const LONGEST_CODE = 20;
 export default function MaterialsPage() {
   const { data, dataUpdatedAt, error } = useMaterials();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   return (
-    <>
-      <div className="title">
-        <h1>Materials</h1>
-        <FinishNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Materials" tabs={<FinishNav />}>
+      <Columns>
+        <Stack>
           <Verdict {...verdictOf(data)} />
-          <section className="panel" aria-label="Stock">
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col">material</th>
-                  <th scope="col" className="number">
+          <Panel label="Stock">
+            <Table>
+              <TableHead>
+                <TableRow>
+                  <TableCell scope="col">material</TableCell>
+                  <TableCell scope="col" align="right">
                     usable
-                  </th>
-                  <th scope="col" className="number">
+                  </TableCell>
+                  <TableCell scope="col" align="right">
                     planned
-                  </th>
-                  <th scope="col">reaches</th>
-                  <th scope="col">lots</th>
-                </tr>
-              </thead>
-              <tbody>
+                  </TableCell>
+                  <TableCell scope="col">reaches</TableCell>
+                  <TableCell scope="col">lots</TableCell>
+                </TableRow>
+              </TableHead>
+              <TableBody>
                 {data.materials.map((one) => (
                   <MaterialLine key={one.material} one={one} materials={data} nowMs={nowMs} />
                 ))}
-              </tbody>
-            </table>
-            <p className="quiet" style={{ marginTop: 8 }}>
+              </TableBody>
+            </Table>
+            <Typography color="textSecondary" style={{ marginTop: 8 }}>
               Planned: the coats still to come on every open rack, and on the instruments its bodies will
               become, by their recipes: area, wet film, what lands, what is mixed in. Racks draw in the order
               in which they can come at the soonest. Coats draw from the lot or mix they came out of.
-            </p>
-          </section>
-        </div>
-        <div className="stack">
+            </Typography>
+          </Panel>
+        </Stack>
+        <Stack>
           <MixPanel materials={data} nowMs={nowMs} />
           <ReceivePanel materials={data} />
           <Caution words={cautionWords('isocyanates')} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -103,18 +116,18 @@ function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Mat
   const { supply, lots } = one;
   const short = isShort(one, nowMs);
   return (
-    <tr>
-      <td>
+    <TableRow>
+      <TableCell>
         {one.material}
         {one.mix && (
-          <div className="quiet">
+          <Quiet block>
             mixed {one.mix.parts.map(({ parts }) => parts).join(' : ')}, {one.mix.potLifeHours} h
-          </div>
+          </Quiet>
         )}
-      </td>
-      <td className="number">{supply.litres.toFixed(1)} l</td>
-      <td className="number">{supply.plannedLitres.toFixed(1)} l</td>
-      <td className={short ? 'attention' : undefined}>
+      </TableCell>
+      <TableCell align="right">{supply.litres.toFixed(1)} l</TableCell>
+      <TableCell align="right">{supply.plannedLitres.toFixed(1)} l</TableCell>
+      <TableCell className={short ? 'attention' : undefined}>
         {supply.plannedLitres === 0 && 'not planned'}
         {supply.plannedLitres > 0 && !supply.runsOut && 'all of them'}
         {supply.runsOut && (
@@ -123,21 +136,21 @@ function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Mat
             {supply.runsOut.atMs <= nowMs
               ? 'now'
               : sayTime(supply.runsOut.atMs, materials.zone, nowMs, FORECAST_RANGE_MS)}
-            <div className="quiet">{supply.shortLitres.toFixed(1)} l missing</div>
+            <Quiet block>{supply.shortLitres.toFixed(1)} l missing</Quiet>
           </>
         )}
         {supply.wastedLitres > 0.05 && (
-          <div className="quiet">{supply.wastedLitres.toFixed(1)} l past their date first</div>
+          <Quiet block>{supply.wastedLitres.toFixed(1)} l past their date first</Quiet>
         )}
-      </td>
-      <td>
+      </TableCell>
+      <TableCell>
         {lots
           .filter(({ finishedMs }) => finishedMs === null)
           .map((lot) => (
             <LotLine key={lot.code} lot={lot} zone={materials.zone} nowMs={nowMs} />
           ))}
-      </td>
-    </tr>
+      </TableCell>
+    </TableRow>
   );
 }
 
@@ -156,14 +169,14 @@ function LotLine({ lot, zone, nowMs }: { lot: Material['lots'][number]; zone: st
       () => (to === 'open' ? `Lot ${lot.code} is open.` : `Lot ${lot.code} is used up.`),
     );
   return (
-    <div className="row" style={{ justifyContent: 'space-between', gap: 6, padding: '2px 0' }}>
+    <Row style={{ justifyContent: 'space-between', gap: 6, padding: '2px 0' }}>
       <span className={past ? 'attention' : undefined}>
         <strong>{lot.code}</strong> {lot.leftLitres.toFixed(1)} of {lot.litres.toFixed(0)} l
-        <span className="quiet">
+        <Quiet>
           {' '}
           {lot.openedMs === null ? 'closed' : 'open'}
           {lot.expiresMs !== null && `, ${past ? 'past' : 'until'} ${sayDate(lot.expiresMs, zone)}`}
-        </span>
+        </Quiet>
       </span>
       <Button
         size="small"
@@ -173,7 +186,7 @@ function LotLine({ lot, zone, nowMs }: { lot: Material['lots'][number]; zone: st
         {lot.openedMs === null ? 'Open it' : 'Used up'}
       </Button>
       <Refused words={refused} />
-    </div>
+    </Row>
   );
 }
 
@@ -214,35 +227,28 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
       () => `Mix ${code} is put away.`,
     );
   return (
-    <section className="panel" aria-label="Mixes">
-      <h2>Mixed</h2>
-      {materials.mixes.length === 0 && <p className="quiet">Nothing is mixed now.</p>}
+    <Panel label="Mixes">
+      <Typography variant="h2">Mixed</Typography>
+      {materials.mixes.length === 0 && <Typography color="textSecondary">Nothing is mixed now.</Typography>}
       {materials.mixes.map((mix) => {
         const left = (mix.endsMs - nowMs) / 3_600_000;
         return (
-          <div key={mix.code} className="row" style={{ justifyContent: 'space-between', marginTop: 4 }}>
+          <Row key={mix.code} style={{ justifyContent: 'space-between', marginTop: 4 }}>
             <span className={left < 1 ? 'attention' : undefined}>
               <strong>{mix.code}</strong> {mix.material}, {mix.leftLitres.toFixed(1)} l;{' '}
               {left > 0
                 ? `${spanWords(left)} of pot life, to ${sayTime(mix.endsMs, zone, nowMs)}`
                 : `past its pot life since ${sayTime(mix.endsMs, zone, nowMs)}`}
-              <span className="quiet"> {sourcesWords(mix)}</span>
+              <Quiet> {sourcesWords(mix)}</Quiet>
             </span>
             <Button size="small" disabled={busy} onClick={() => void end(mix.code)}>
               Used up
             </Button>
-          </div>
+          </Row>
         );
       })}
       {mixed.length > 0 && (
-        <form
-          className="row"
-          style={{ marginTop: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void make();
-          }}
-        >
+        <Form lay="row" style={{ marginTop: 8 }} onFile={make}>
           <Choice
             label="Mix"
             value={material}
@@ -257,10 +263,10 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
           <Button type="submit" variant="contained" disabled={busy || litres === null || material === ''}>
             Mixed now
           </Button>
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 
@@ -300,15 +306,9 @@ function ReceivePanel({ materials }: { materials: Materials }) {
     }
   };
   return (
-    <section className="panel" aria-label="A lot came in">
-      <h2>A lot came in</h2>
-      <form
-        className="row"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void receive();
-        }}
-      >
+    <Panel label="A lot came in">
+      <Typography variant="h2">A lot came in</Typography>
+      <Form lay="row" onFile={receive}>
         <Words
           label="Lot"
           value={code}
@@ -335,8 +335,8 @@ function ReceivePanel({ materials }: { materials: Materials }) {
         <Button type="submit" disabled={busy || code === '' || material === '' || litres === null}>
           Take it in
         </Button>
-      </form>
+      </Form>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -8,10 +8,16 @@ import { usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { PanelChart } from './PanelChart.tsx';
-import { usePanels, useRecipes, type Panel, type PanelOffer, type Panels } from './queries.ts';
+import { usePanels, useRecipes, type Panel as TestPanel, type PanelOffer, type Panels } from './queries.ts';
 import { rescaled } from './recipe-draft.ts';
 
 /** Test panels: what each says, and the hours they offer their recipes. */
@@ -19,19 +25,15 @@ export default function PanelsPage() {
   const { code } = useParams();
   const { data, dataUpdatedAt, error } = usePanels();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const shown =
     data.panels.find((panel) => panel.code === code) ??
     data.panels.find(({ fit }) => fit !== null) ??
     data.panels[0];
   return (
-    <>
-      <div className="title">
-        <h1>Test panels</h1>
-        <FinishNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Test panels" tabs={<FinishNav />}>
+      <Columns>
+        <Stack>
           {!shown && (
             <Verdict
               tone="wait"
@@ -39,39 +41,39 @@ export default function PanelsPage() {
             />
           )}
           {shown && <OnePanel key={shown.code} panel={shown} zone={data.zone} nowMs={nowMs} />}
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           <Offers panels={data} />
-          <section className="panel" aria-label="All panels">
-            <h2>All panels</h2>
-            <table>
-              <tbody>
+          <Panel label="All panels">
+            <Typography variant="h2">All panels</Typography>
+            <Table>
+              <TableBody>
                 {data.panels.map((panel) => (
-                  <tr key={panel.code} aria-current={panel.code === shown?.code}>
-                    <td style={{ whiteSpace: 'nowrap' }}>
+                  <TableRow key={panel.code} aria-current={panel.code === shown?.code}>
+                    <TableCell style={{ whiteSpace: 'nowrap' }}>
                       <Link to={`/finish/panels/${panel.code}`}>{panel.code}</Link>
-                    </td>
-                    <td>
+                    </TableCell>
+                    <TableCell>
                       <Link to={`/finish/rack/${panel.batch}`}>{panel.batch}</Link>
-                      <div className="quiet">{panel.material}</div>
-                    </td>
-                    <td>
+                      <Quiet block>{panel.material}</Quiet>
+                    </TableCell>
+                    <TableCell>
                       {panel.curedMs === null
                         ? (panel.notEnough ?? '')
                         : `cured ${panel.curedMs <= nowMs ? 'since' : 'by'} ${sayTime(panel.curedMs, data.zone, nowMs)}`}
-                    </td>
-                  </tr>
+                    </TableCell>
+                  </TableRow>
                 ))}
-              </tbody>
-            </table>
-          </section>
-        </div>
-      </div>
-    </>
+              </TableBody>
+            </Table>
+          </Panel>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
-function OnePanel({ panel, zone, nowMs }: { panel: Panel; zone: string; nowMs: number }) {
+function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowMs: number }) {
   const { fit, curedMs } = panel;
   const cured = curedMs !== null && curedMs <= nowMs;
   const at = (hours: number): string => sayTime(panel.sprayedMs + hours * 3_600_000, zone, nowMs);
@@ -80,35 +82,35 @@ function OnePanel({ panel, zone, nowMs }: { panel: Panel; zone: string; nowMs: n
     : `${panel.code} cannot tell yet: ${panel.notEnough ?? ''}.`;
   return (
     <Verdict tone={cured ? 'good' : fit ? 'hold' : 'wait'} sentence={sentence}>
-      <p className="quiet">
+      <Typography color="textSecondary">
         Sprayed with <Link to={`/finish/rack/${panel.batch}`}>{panel.batch}</Link>{' '}
         {sayClock(panel.sprayedMs, zone)}: {panel.material}, {panel.filmUm.toFixed(0)} µm dry, hangs in{' '}
         {panel.room}.
         {panel.referenceHours !== null &&
           ` It says ${panel.referenceHours.toFixed(0)} reference hours to buff.`}
-      </p>
+      </Typography>
       <PanelChart panel={panel} zone={zone} />
       <Weigh panel={panel} />
       <details>
         <summary>Weighings</summary>
-        <table>
-          <tbody>
+        <Table>
+          <TableBody>
             {panel.weighings.toReversed().map((one) => (
-              <tr key={one.atMs}>
-                <td>{sayClock(one.atMs, zone)}</td>
-                <td className="number">{one.hours.toFixed(1)} h</td>
-                <td className="number">{one.grams.toFixed(3)} g</td>
-                <td className="quiet">{one.person}</td>
-              </tr>
+              <TableRow key={one.atMs}>
+                <TableCell>{sayClock(one.atMs, zone)}</TableCell>
+                <TableCell align="right">{one.hours.toFixed(1)} h</TableCell>
+                <TableCell align="right">{one.grams.toFixed(3)} g</TableCell>
+                <TableCell className="quiet">{one.person}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       </details>
     </Verdict>
   );
 }
 
-function Weigh({ panel }: { panel: Panel }) {
+function Weigh({ panel }: { panel: TestPanel }) {
   const { perform, busy, refused } = usePerform();
   const [text, setText] = useState('');
   const grams = typedNumber(text);
@@ -126,20 +128,13 @@ function Weigh({ panel }: { panel: Panel }) {
     if (done) setText(unlessTypedSince(text));
   };
   return (
-    <form
-      className="row"
-      style={{ margin: '8px 0' }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void weigh();
-      }}
-    >
+    <Form lay="row" style={{ margin: '8px 0' }} onFile={weigh}>
       <Typed label="Weight now, g" text={text} onChange={setText} width={150} />
       <Button type="submit" variant="contained" disabled={busy || grams === null}>
         Keep the weighing
       </Button>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 
@@ -147,13 +142,15 @@ function Weigh({ panel }: { panel: Panel }) {
 function Offers({ panels }: { panels: Panels }) {
   if (panels.offers.length === 0) return null;
   return (
-    <section className="panel" aria-label="Hours offered">
-      <h2>Hours offered</h2>
-      <p className="quiet">What the panels so far say of each material, at the recipe’s own film.</p>
+    <Panel label="Hours offered">
+      <Typography variant="h2">Hours offered</Typography>
+      <Typography color="textSecondary">
+        What the panels so far say of each material, at the recipe’s own film.
+      </Typography>
       {panels.offers.map((offer) => (
         <Offer key={`${offer.recipe}${offer.step}`} offer={offer} />
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -175,19 +172,19 @@ function Offer({ offer }: { offer: PanelOffer }) {
       ({ id }) => `${id} is made; racks opened from now on get it.`,
     );
   return (
-    <div style={{ marginTop: 8 }}>
-      <p>
+    <Box style={{ marginTop: 8 }}>
+      <Typography>
         <Link to={`/finish/recipes/${offer.recipe}`}>{newest?.recipe.title ?? offer.recipe}</Link>,{' '}
         {offer.material}: <strong>{hours.toFixed(0)} h</strong>{' '}
         {sd === null ? 'from one panel' : `± ${sd.toFixed(0)} from ${panels} panels`}, the recipe has{' '}
         {offer.hoursNow.toFixed(0)} h.
-      </p>
+      </Typography>
       {Math.abs(hours - offer.hoursNow) >= 1 && (
         <Button disabled={busy || !newest} onClick={() => void take()}>
           Take {hours.toFixed(0)} h into the recipe
         </Button>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

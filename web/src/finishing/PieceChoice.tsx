@@ -1,3 +1,4 @@
+import { Box } from '@mui/material';
 /** Which pieces it is about: the places of a rack to press, all of them at first. */
 export function PieceChoice({
   places,
@@ -17,12 +18,12 @@ export function PieceChoice({
         : [...chosen, place].sort((a, b) => a - b),
     );
   return (
-    <div className="choices" role="group" aria-label={label}>
+    <Box className="choices" role="group" aria-label={label}>
       {places.map((place) => (
         <button key={place} type="button" aria-pressed={chosen.includes(place)} onClick={() => turn(place)}>
           {String(place).padStart(2, '0')}
         </button>
       ))}
-    </div>
+    </Box>
   );
 }

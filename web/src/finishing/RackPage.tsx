@@ -1,10 +1,17 @@
 import { rangeOf, REMINDER, type FinishView } from '@ample-crane/core';
+import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
+import { Row } from '../parts/Row.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { AgeForm } from './AgeForm.tsx';
 import { CoatForm } from './CoatForm.tsx';
 import { ColourPanel } from './ColourPanel.tsx';
@@ -14,7 +21,7 @@ import { RackPanels } from './RackPanels.tsx';
 import { RecipeOfRack } from './RecipeOfRack.tsx';
 import { SandForm } from './SandForm.tsx';
 import { SendBackForm } from './SendBackForm.tsx';
-import { useRackPage, type RackPage as Page } from './queries.ts';
+import { useRackPage, type RackPage as Rack } from './queries.ts';
 
 const LEAST_SCALE_UM = 120;
 const LADDER_HEIGHT = 170;
@@ -25,25 +32,30 @@ export default function RackPage() {
   const { code = '' } = useParams();
   const { data, dataUpdatedAt, error } = useRackPage(code);
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const { rack, cautions } = data;
   const coated = rack.views.filter(
     ({ rungs, coat, next }) => rungs.length > 0 || coat !== null || next === 'age',
   );
   return (
-    <>
-      <div className="title">
-        <h1>
+    <Page
+      title={
+        <>
           {rack.batch}{' '}
-          <span className="quiet smallhead">
+          <Quiet small>
             {rack.model}, {rack.recipeTitle ?? 'no recipe'}
-          </span>
-        </h1>
-        <FinishNav />
-        <Link to={`/batch/${rack.batch}`}>Its batch and log</Link>
-      </div>
-      <div className="columns">
-        <div className="stack">
+          </Quiet>
+        </>
+      }
+      tabs={
+        <>
+          <FinishNav />
+          <Link to={`/batch/${rack.batch}`}>Its batch and log</Link>
+        </>
+      }
+    >
+      <Columns>
+        <Stack>
           {coated.length === 0 && (
             <Verdict tone="wait" sentence="No coat is on it yet. It gets its first one at Prep & seal." />
           )}
@@ -57,20 +69,20 @@ export default function RackPage() {
             />
           ))}
           <Caution words={cautions.length > 0 ? `${cautions.join(' ')} ${REMINDER}` : null} />
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           <RackPanels page={data} />
           <SendBackForm page={data} nowMs={nowMs} />
           <ColourPanel page={data} />
           <RecipeOfRack page={data} />
           <Past page={data} nowMs={nowMs} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
-function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Page; nowMs: number }) {
+function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Rack; nowMs: number }) {
   const { rack, zone } = page;
   const until = view.next === 'coat' ? 'recoat' : view.next === 'sand' ? 'sand' : 'buff';
   const pieces =
@@ -86,14 +98,14 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Page; nowMs
       tone={view.ready ? 'good' : view.next === 'held' ? 'wait' : 'hold'}
       sentence={`${view.title}. ${view.detail}${range}`}
     >
-      <p className="quiet">
+      <Typography color="textSecondary">
         {pieces} at {view.operationName}
         {view.moved &&
           ` · ${Math.abs(view.moved.hours).toFixed(0)} h ${view.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${view.moved.why}${view.moved.proof ? `, ${view.moved.proof}` : ''}`}
-      </p>
-      {view.recomputed && <p className="attention">{view.recomputed}</p>}
+      </Typography>
+      {view.recomputed && <Typography className="attention">{view.recomputed}</Typography>}
       {view.rungs.length > 0 && (
-        <div style={{ margin: '8px 0', overflowX: 'auto' }}>
+        <Box style={{ margin: '8px 0', overflowX: 'auto' }}>
           <Ladder
             rungs={view.rungs.map(({ name, leftUm, progress }) => ({
               name,
@@ -107,7 +119,7 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Page; nowMs
             named
             words={`${view.rungs.length} coats, ${view.buildUm.toFixed(0)} µm, minimum ${rack.minimumUm ?? 'none'} µm`}
           />
-        </div>
+        </Box>
       )}
       {view.rungs.length > 0 && <Rungs view={view} zone={zone} />}
       {view.coat && <CoatForm page={page} view={view} />}
@@ -129,66 +141,66 @@ function Rungs({ view, zone }: { view: FinishView; zone: string }) {
   return (
     <details>
       <summary>The clock of each coat</summary>
-      <div style={{ overflowX: 'auto' }}>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">coat</th>
-              <th scope="col">laid</th>
-              <th scope="col" className="number">
+      <Box style={{ overflowX: 'auto' }}>
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">coat</TableCell>
+              <TableCell scope="col">laid</TableCell>
+              <TableCell scope="col" align="right">
                 film, µm
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 slab, µm
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 gathered, h
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 recoat
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 sand
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 buff
-              </th>
-              <th scope="col">from</th>
-            </tr>
-          </thead>
-          <tbody>
+              </TableCell>
+              <TableCell scope="col">from</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {view.rungs.toReversed().map((rung) => (
-              <tr key={`${rung.atMs}${rung.name}`}>
-                <td>
+              <TableRow key={`${rung.atMs}${rung.name}`}>
+                <TableCell>
                   {rung.name}
-                  {rung.extra && <div className="attention">extra: {rung.extra}</div>}
-                </td>
-                <td>{sayClock(rung.atMs, zone)}</td>
-                <td className="number">
+                  {rung.extra && <Box className="attention">extra: {rung.extra}</Box>}
+                </TableCell>
+                <TableCell>{sayClock(rung.atMs, zone)}</TableCell>
+                <TableCell align="right">
                   {rung.leftUm.toFixed(1)}
-                  {rung.leftUm < rung.filmUm && <span className="quiet"> of {rung.filmUm.toFixed(1)}</span>}
-                </td>
-                <td className="number">{rung.slabUm.toFixed(0)}</td>
-                <td className="number">{h(rung.gathered)}</td>
+                  {rung.leftUm < rung.filmUm && <Quiet> of {rung.filmUm.toFixed(1)}</Quiet>}
+                </TableCell>
+                <TableCell align="right">{rung.slabUm.toFixed(0)}</TableCell>
+                <TableCell align="right">{h(rung.gathered)}</TableCell>
                 {(['recoat', 'sand', 'buff'] as const).map((until) => (
-                  <td key={until} className="number">
+                  <TableCell key={until} align="right">
                     {rung.progress[until] >= 1 ? '✓' : `${Math.floor(100 * rung.progress[until])} %`}
-                    <span className="quiet"> {h(rung.needs[until])}</span>
-                  </td>
+                    <Quiet> {h(rung.needs[until])}</Quiet>
+                  </TableCell>
                 ))}
-                <td className="quiet">{[rung.booth, rung.lot].filter(Boolean).join(', ')}</td>
-              </tr>
+                <TableCell className="quiet">{[rung.booth, rung.lot].filter(Boolean).join(', ')}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-      </div>
-      <p className="quiet">
+          </TableBody>
+        </Table>
+      </Box>
+      <Typography color="textSecondary">
         Hours are reference hours, at 21 °C and up to 65 % RH, counted on after what was needed is reached.
         Solvent coats of one material are one slab: its hours run from its last coat, and go with how thick
         the slab is and how much solvent was left in it then. Other coats run a clock each.
         {view.bridgedHours >= 1 &&
           ` For ${view.bridgedHours.toFixed(0)} h no sensor was heard: the room’s usual air stands in.`}
-      </p>
+      </Typography>
     </details>
   );
 }
@@ -202,39 +214,43 @@ const ON: Record<string, string> = {
 };
 
 /** On what its holds ended, and what went wrong: it stays. */
-function Past({ page, nowMs }: { page: Page; nowMs: number }) {
+function Past({ page, nowMs }: { page: Rack; nowMs: number }) {
   const { state, zone, route } = page;
   const name = (key: string): string => route.operations.find((one) => one.key === key)?.name ?? key;
   const freed = state.freed ?? [];
   const slips = state.slips ?? [];
   if (freed.length + slips.length === 0) return null;
   return (
-    <section className="panel" aria-label="On what its holds ended">
-      <h2>On what its holds ended</h2>
+    <Panel label="On what its holds ended">
+      <Typography variant="h2">On what its holds ended</Typography>
       {freed.toReversed().map((one) => (
-        <p key={`${one.atMs}${one.operation}${one.positions[0] ?? 0}`} style={{ marginTop: 6 }}>
+        <Typography key={`${one.atMs}${one.operation}${one.positions[0] ?? 0}`} style={{ marginTop: 6 }}>
           <strong>{name(one.operation)}</strong> {ON[one.on]}, {one.positions.length} pieces,{' '}
           {sayTime(one.atMs, zone, nowMs)}
           <br />
-          <span className="quiet">{one.words}</span>
-        </p>
+          <Quiet>{one.words}</Quiet>
+        </Typography>
       ))}
-      {slips.length > 0 && <h3 style={{ marginTop: 10 }}>Slips</h3>}
+      {slips.length > 0 && (
+        <Typography variant="h3" style={{ marginTop: 10 }}>
+          Slips
+        </Typography>
+      )}
       {slips.map((slip) => (
-        <p key={`${slip.atMs}${slip.positions[0] ?? 0}`}>
+        <Typography key={`${slip.atMs}${slip.positions[0] ?? 0}`}>
           {slip.reason} at {name(slip.operation)},{' '}
           {slip.positions.map((p) => `/${String(p).padStart(2, '0')}`).join(' ')} back to {name(slip.to)},{' '}
           {sayTime(slip.atMs, zone, nowMs)}
           <br />
-          <span className="quiet">{slip.cause}</span>
-        </p>
+          <Quiet>{slip.cause}</Quiet>
+        </Typography>
       ))}
-      <p className="row quiet" style={{ marginTop: 10 }}>
+      <Row style={{ marginTop: 10, color: 'var(--umber)' }}>
         Kept in the passport of
         {state.pieces.map(({ position }) => (
           <PassportLink key={position} batch={state.code} position={position} />
         ))}
-      </p>
-    </section>
+      </Row>
+    </Panel>
   );
 }

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,7 +7,9 @@ import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
+import { Panel } from '../parts/Panel.tsx';
 import type { RackPage } from './queries.ts';
 
 /** Test panels sprayed with the rack, and hanging up another one. */
@@ -36,35 +38,30 @@ export function RackPanels({ page }: { page: RackPage }) {
     if (made) setGrams(unlessTypedSince(grams));
   };
   return (
-    <section className="panel" aria-label="Test panels">
-      <h2>Test panels</h2>
+    <Panel label="Test panels">
+      <Typography variant="h2">Test panels</Typography>
       {panels.length === 0 && (
-        <p className="quiet">None was sprayed with it. A weighed panel beats the table.</p>
+        <Typography color="textSecondary">
+          None was sprayed with it. A weighed panel beats the table.
+        </Typography>
       )}
       {panels.map((panel) => (
-        <p key={panel.code}>
+        <Typography key={panel.code}>
           <Link to={`/finish/panels/${panel.code}`}>{panel.code}</Link>, {panel.weighings.length} weighings:{' '}
           {panel.fit === null || panel.curedMs === null
             ? panel.notEnough
             : `${panel.lostPct?.toFixed(1) ?? '–'} % of its solvent gone, cured ${panel.curedMs <= nowMs ? 'since' : 'by'} ${sayTime(panel.curedMs, zone, nowMs)}`}
-        </p>
+        </Typography>
       ))}
       {step && (
-        <form
-          className="row"
-          style={{ marginTop: 6 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void spray();
-          }}
-        >
+        <Form lay="row" style={{ marginTop: 6 }} onFile={spray}>
           <Typed label="First weight, g" text={grams} onChange={setGrams} width={130} />
           <Button type="submit" disabled={busy || weight === null}>
             Hang a panel of {step.name}
           </Button>
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

@@ -1,7 +1,10 @@
-import { Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useDeferredValue, useMemo } from 'react';
 import { daysAhead, sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { PageHead } from '../parts/PageHead.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { GROUP_NAMES, GROUPS, listVerdict, readyLines, type Group, type Line } from './ready.ts';
@@ -16,19 +19,19 @@ export default function ReadyListPage() {
   const { data, dataUpdatedAt, error } = useFinishList();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
   const lines = useMemo(() => readyLines(data?.racks ?? []), [data]);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const { zone } = data;
   const ready = lines.some(({ group }) => group === 'now');
   return (
-    <div className="readylist">
-      <div className="title">
-        <h1>Ready list</h1>
+    <Box className="readylist">
+      <PageHead>
+        <Typography variant="h1">Ready list</Typography>
         <FinishNav />
         <Button className="noprint" onClick={() => globalThis.print()}>
           Print for the booth
         </Button>
-      </div>
-      <div style={{ padding: '0 16px 4px' }}>
+      </PageHead>
+      <Box style={{ padding: '0 16px 4px' }}>
         <Verdict
           tone={ready ? 'good' : 'hold'}
           sentence={
@@ -37,10 +40,10 @@ export default function ReadyListPage() {
               : listVerdict(lines, (ms) => sayTime(ms, zone, nowMs))
           }
         />
-      </div>
+      </Box>
       {lines.length > 0 && <Head nowMs={nowMs} zone={zone} />}
       <Groups lines={lines} zone={zone} nowMs={data.nowMs} />
-    </div>
+    </Box>
   );
 }
 
@@ -56,10 +59,10 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
         const own = shown.filter((line) => line.group === group);
         return (
           own.length > 0 && (
-            <section key={group} aria-label={GROUP_NAMES[group]}>
-              <h2>
-                {GROUP_NAMES[group]} <span className="quiet smallhead">{piecesIn(group)} pieces</span>
-              </h2>
+            <Box component="section" key={group} aria-label={GROUP_NAMES[group]}>
+              <Typography variant="h2">
+                {GROUP_NAMES[group]} <Quiet small>{piecesIn(group)} pieces</Quiet>
+              </Typography>
               {own.map((line) => (
                 <ReadyRow
                   key={`${line.rack.batch}${line.view.operation}${line.view.standing}${line.view.positions[0] ?? 0}`}
@@ -69,7 +72,7 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
                   nowMs={nowMs}
                 />
               ))}
-            </section>
+            </Box>
           )
         );
       })}
@@ -79,7 +82,7 @@ function Groups({ lines, zone, nowMs }: { lines: readonly Line[]; zone: string; 
 
 function Head({ nowMs, zone }: { nowMs: number; zone: string }) {
   return (
-    <div className="readyhead" aria-hidden="true">
+    <Box className="readyhead" aria-hidden="true">
       <span>rack</span>
       <span>coats, to scale, and how far each has cured</span>
       <span className="days">
@@ -93,6 +96,6 @@ function Head({ nowMs, zone }: { nowMs: number; zone: string }) {
           ))}
       </span>
       <span />
-    </div>
+    </Box>
   );
 }

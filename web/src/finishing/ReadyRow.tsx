@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { memo, useState } from 'react';
 import { Link } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
@@ -9,6 +9,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Ladder } from '../devices/Ladder.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Refused } from '../devices/Refused.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
 import { deedOf, type Line } from './ready.ts';
 
@@ -31,8 +32,8 @@ export const ReadyRow = memo(function ReadyRow({
   const href = `/finish/rack/${rack.batch}`;
   const partial = view.positions.length < rack.quantity ? `, ${view.positions.length} of it` : '';
   return (
-    <article className="readyrow" aria-label={`${rack.batch}: ${view.title}`}>
-      <div>
+    <Box component="article" className="readyrow" aria-label={`${rack.batch}: ${view.title}`}>
+      <Box>
         <PegRack
           code={rack.batch}
           pegs={view.positions.map(() => (view.standing === 'inHand' ? 'done' : 'todo'))}
@@ -43,12 +44,12 @@ export const ReadyRow = memo(function ReadyRow({
           words={`${rack.model}, ${view.operationName}`}
           href={href}
         />
-        <div className="quiet" style={{ fontSize: 13 }}>
+        <Quiet block style={{ fontSize: 13 }}>
           {rack.model}, {rack.recipeTitle ?? 'no recipe'}
           {partial}
-        </div>
-      </div>
-      <div>
+        </Quiet>
+      </Box>
+      <Box>
         {view.rungs.length > 0 ? (
           <Ladder
             rungs={view.rungs.map(({ name, leftUm, progress }) => ({
@@ -62,25 +63,25 @@ export const ReadyRow = memo(function ReadyRow({
             words={ladderWords(line)}
           />
         ) : (
-          <span className="quiet">bare</span>
+          <Quiet>bare</Quiet>
         )}
-      </div>
-      <div className="what">
+      </Box>
+      <Box className="what">
         <strong
           className={view.ready && view.next !== 'work' ? (view.closesMs ? 'closes' : 'ready') : undefined}
         >
           {view.title}
         </strong>
-        <span className="quiet">
+        <Quiet>
           {view.detail}
           {view.moved &&
             ` ${Math.abs(view.moved.hours).toFixed(0)} h ${view.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${view.moved.why}.`}
           {view.recomputed && ` ${view.recomputed}`}
-        </span>
+        </Quiet>
         {view.next !== 'work' && <Track line={line} zone={zone} nowMs={nowMs} />}
-      </div>
+      </Box>
       <Does line={line} href={href} />
-    </article>
+    </Box>
   );
 });
 
@@ -98,7 +99,7 @@ const ladderWords = ({ rack, view }: Line): string =>
 function Track({ line: { view }, zone, nowMs }: { line: Line; zone: string; nowMs: number }) {
   const { ready, fromMs, lowMs, highMs, closesMs } = view;
   return (
-    <div className="track" aria-hidden="true">
+    <Box className="track" aria-hidden="true">
       {daysAhead(nowMs, zone, AXIS_DAYS - 1).map(({ ms }) => (
         <span key={ms} className="day" style={{ left: `${share(ms, nowMs)}%` }} />
       ))}
@@ -124,7 +125,7 @@ function Track({ line: { view }, zone, nowMs }: { line: Line; zone: string; nowM
             }}
           />
         )}
-    </div>
+    </Box>
   );
 }
 
@@ -136,7 +137,7 @@ function Does({ line, href }: { line: Line; href: string }) {
   const skills = setup?.people.find(({ code }) => code === by)?.skills;
   const deed = deedOf(line, skills);
   return (
-    <div className="does">
+    <Box className="does">
       {deed ? (
         <Button
           variant="contained"
@@ -157,6 +158,6 @@ function Does({ line, href }: { line: Line; href: string }) {
         </Button>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

@@ -1,12 +1,14 @@
-import { Button } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Panel } from '../parts/Panel.tsx';
 import type { RackPage } from './queries.ts';
 
 /** Which recipe it works by; another one, or a newer revision, wants a reason that stays. */
@@ -35,9 +37,9 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
     }
   };
   return (
-    <section className="panel" aria-label="Recipe">
-      <h2>Recipe</h2>
-      <p>
+    <Panel label="Recipe">
+      <Typography variant="h2">Recipe</Typography>
+      <Typography>
         {rack.recipe === null ? (
           'It has no recipe: coats are counted by its route, their film is not known.'
         ) : (
@@ -48,21 +50,14 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
         )}
         {newer &&
           ` A newer revision, ${newer.id.split('-').at(-1) ?? ''}, is there; this rack keeps its own until it is moved.`}
-      </p>
+      </Typography>
       {(state.moves ?? []).map((one) => (
-        <p key={one.atMs} className="quiet">
+        <Typography color="textSecondary" key={one.atMs}>
           {one.from} → {one.to}: {one.reason}
-        </p>
+        </Typography>
       ))}
       {others.length > 0 && (
-        <form
-          className="row"
-          style={{ marginTop: 6 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void move();
-          }}
-        >
+        <Form lay="row" style={{ marginTop: 6 }} onFile={move}>
           <Choice
             label="Move to"
             value={to}
@@ -77,9 +72,9 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
           <Button type="submit" disabled={busy || to === '' || reason.trim() === ''}>
             Move it
           </Button>
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

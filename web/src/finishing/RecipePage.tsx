@@ -1,5 +1,5 @@
 import { plannedFilm, validateRecipe, type Recipe, type RecipeStep } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, ListItem, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -9,6 +9,14 @@ import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Words } from '../fields/Words.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { PlainList } from '../parts/PlainList.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { freshStep, moved, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
@@ -39,11 +47,11 @@ const BLANK: Recipe = {
 export default function RecipePage() {
   const { name = '' } = useParams();
   const { data, error } = useRecipes();
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const revisions = data.recipes.filter((one) => one.name === name);
   const [newest] = revisions;
   if (!newest && name !== 'new')
-    return <p className="title">There is no recipe '{name}'. Press 4 for finishing.</p>;
+    return <EmptyState>There is no recipe '{name}'. Press 4 for finishing.</EmptyState>;
   return (
     <Desk key={newest?.name ?? 'new'} newest={newest?.recipe ?? BLANK} revisions={revisions} recipes={data} />
   );
@@ -100,23 +108,25 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
     });
   };
   return (
-    <>
-      <div className="title">
-        <h1>
-          {draft.title || 'A new recipe'}{' '}
-          {from > 0 && <span className="quiet smallhead">revision {from}</span>}
-        </h1>
-        <FinishNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page
+      title={
+        <>
+          {draft.title || 'A new recipe'} {from > 0 && <Quiet small>revision {from}</Quiet>}
+        </>
+      }
+      tabs={<FinishNav />}
+    >
+      <Columns>
+        <Stack>
           <Verdict tone={good ? 'good' : 'bad'} sentence={sentenceOf(draft, problems, lengths, recipes)}>
             {problems.length > 1 && (
-              <ul className="plainlist">
+              <PlainList>
                 {problems.slice(1).map(({ step, problem }) => (
-                  <li key={`${step ?? ''}${problem}`}>{problem}</li>
+                  <ListItem disablePadding key={`${step ?? ''}${problem}`}>
+                    {problem}
+                  </ListItem>
                 ))}
-              </ul>
+              </PlainList>
             )}
             {lengths?.season && (
               <StepStrip
@@ -127,13 +137,13 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
               />
             )}
           </Verdict>
-          <section className="panel" aria-label="Steps">
-            <h2>Steps</h2>
-            <ol className="plainlist steplist">
+          <Panel label="Steps">
+            <Typography variant="h2">Steps</Typography>
+            <PlainList ordered className="steplist">
               {draft.steps.map((step, i) => (
-                <li key={step.key}>
-                  <span className="quiet">{i + 1}</span>
-                  <div>
+                <ListItem disablePadding key={step.key}>
+                  <Quiet>{i + 1}</Quiet>
+                  <Box>
                     <button
                       type="button"
                       className="linklike"
@@ -142,7 +152,7 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                     >
                       {step.name}
                     </button>{' '}
-                    <span className="quiet">{stepWords(step)}</span>
+                    <Quiet>{stepWords(step)}</Quiet>
                     {open === step.key && (
                       <StepFields
                         step={step}
@@ -151,8 +161,8 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                         }
                       />
                     )}
-                  </div>
-                  <span className="row" style={{ gap: 4 }}>
+                  </Box>
+                  <Row component="span" style={{ gap: 4 }}>
                     <Button
                       size="small"
                       aria-label={`${step.name} earlier`}
@@ -176,12 +186,12 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                     >
                       Take out
                     </Button>
-                  </span>
-                </li>
+                  </Row>
+                </ListItem>
               ))}
-            </ol>
-            <div className="row" style={{ marginTop: 8 }}>
-              <span className="quiet">Add</span>
+            </PlainList>
+            <Row style={{ marginTop: 8 }}>
+              <Quiet>Add</Quiet>
               {KINDS.map(({ kind, words }) => (
                 <Button
                   key={kind}
@@ -195,13 +205,13 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                   {words}
                 </Button>
               ))}
-            </div>
-          </section>
-        </div>
-        <div className="stack">
-          <section className="panel" aria-label="The recipe">
-            <h2>The recipe</h2>
-            <div className="row" key={draft.name || 'new'}>
+            </Row>
+          </Panel>
+        </Stack>
+        <Stack>
+          <Panel label="The recipe">
+            <Typography variant="h2">The recipe</Typography>
+            <Row key={draft.name || 'new'}>
               {from === 0 && (
                 <Words
                   label="Short name, for files"
@@ -216,8 +226,8 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 onChange={(title) => set({ title })}
                 most={LONGEST_NAME}
               />
-            </div>
-            <div style={{ margin: '8px 0' }}>
+            </Row>
+            <Box style={{ margin: '8px 0' }}>
               <Words
                 label="School: why it is done like this"
                 value={draft.school}
@@ -225,8 +235,8 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 most={LONGEST_NOTE}
                 lines
               />
-            </div>
-            <div className="row">
+            </Box>
+            <Row>
               <NumberField
                 label="Film wanted, µm"
                 value={draft.targetUm}
@@ -237,8 +247,8 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 value={draft.minimumUm}
                 onChange={(value) => set({ minimumUm: value ?? 0 })}
               />
-            </div>
-            <div style={{ marginTop: 8 }}>
+            </Row>
+            <Box style={{ marginTop: 8 }}>
               <Words
                 label="Cautions, one a line"
                 value={draft.cautions.join('\n')}
@@ -246,12 +256,12 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 most={MOST_CAUTIONS * LONGEST_NOTE}
                 lines
               />
-            </div>
-          </section>
-          <section className="panel" aria-label="Make a revision">
-            <h2>{from === 0 ? 'Make it' : 'Make a revision'}</h2>
+            </Box>
+          </Panel>
+          <Panel label="Make a revision">
+            <Typography variant="h2">{from === 0 ? 'Make it' : 'Make a revision'}</Typography>
             <Words label="What changed" value={note} onChange={setNote} most={LONGEST_NOTE} />
-            <div className="row" style={{ marginTop: 8 }}>
+            <Row style={{ marginTop: 8 }}>
               <Button
                 variant="contained"
                 disabled={
@@ -286,9 +296,9 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                   }}
                 />
               </Button>
-            </div>
+            </Row>
             {newer && (
-              <p className="attention" role="status" style={{ marginTop: 8 }}>
+              <Typography className="attention" role="status" style={{ marginTop: 8 }}>
                 Revision {newer.revision} was made meanwhile; what you draw is from revision {from}.{' '}
                 <Button size="small" onClick={() => rebase(newer)}>
                   Take it, drop mine
@@ -296,14 +306,14 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 <Button size="small" onClick={() => rebase(newer, draft)}>
                   Put mine on top of it
                 </Button>
-              </p>
+              </Typography>
             )}
             <Refused words={refused} />
-          </section>
+          </Panel>
           {revisions.length > 0 && <Revisions revisions={revisions} zone={recipes.zone} />}
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -340,29 +350,29 @@ function stepWords(step: RecipeStep): string {
 
 function Revisions({ revisions, zone }: { revisions: RecipeView[]; zone: string }) {
   return (
-    <section className="panel" aria-label="Revisions">
-      <h2>Revisions</h2>
+    <Panel label="Revisions">
+      <Typography variant="h2">Revisions</Typography>
       {revisions.map((one) => (
-        <p key={one.id} style={{ marginTop: 5 }}>
+        <Typography key={one.id} style={{ marginTop: 5 }}>
           <strong>r{one.revision}</strong> {one.note}{' '}
-          <span className="quiet">
+          <Quiet>
             {one.person}, {sayClock(one.madeMs, zone)}
-          </span>
+          </Quiet>
           {one.batches.length > 0 && (
             <>
               <br />
-              <span className="quiet">
+              <Quiet>
                 on it:{' '}
                 {one.batches.map((code) => (
                   <Link key={code} to={`/finish/rack/${code}`} style={{ marginRight: 5 }}>
                     {code}
                   </Link>
                 ))}
-              </span>
+              </Quiet>
             </>
           )}
-        </p>
+        </Typography>
       ))}
-    </section>
+    </Panel>
   );
 }

@@ -1,6 +1,13 @@
+import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link, useSearchParams } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
@@ -10,7 +17,7 @@ import { useLengths, WARMER_C, type Lengths } from './useLengths.ts';
 export default function RecipesPage() {
   const { data, error } = useRecipes();
   const [asked, setAsked] = useSearchParams();
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const newest = data.recipes.filter((one) => one.newest);
   const pick = (name: string, fallback: number): RecipeView | undefined =>
     newest.find((one) => one.name === asked.get(name)) ?? newest[fallback];
@@ -25,52 +32,55 @@ export default function RecipesPage() {
   const choose = (side: 'a' | 'b', name: string): void =>
     setAsked((before) => ({ ...Object.fromEntries(before), [side]: name }), { replace: true });
   return (
-    <>
-      <div className="title">
-        <h1>Recipes</h1>
-        <FinishNav />
-        <span className="quiet">
-          in {data.room ?? 'this'}’s air of the last two weeks: {data.season.temperatureC.toFixed(1)} °C,{' '}
-          {data.season.relativeHumidityPct.toFixed(0)} % RH
-        </span>
-      </div>
-      <div className="columns even">
-        <section className="panel" aria-label="All recipes">
-          <div style={{ overflowX: 'auto' }}>
-            <table>
-              <thead>
-                <tr>
-                  <th scope="col">recipe</th>
-                  <th scope="col" className="number">
+    <Page
+      title="Recipes"
+      tabs={
+        <>
+          <FinishNav />
+          <Quiet>
+            in {data.room ?? 'this'}’s air of the last two weeks: {data.season.temperatureC.toFixed(1)} °C,{' '}
+            {data.season.relativeHumidityPct.toFixed(0)} % RH
+          </Quiet>
+        </>
+      }
+    >
+      <Columns even>
+        <Panel label="All recipes">
+          <Box style={{ overflowX: 'auto' }}>
+            <Table>
+              <TableHead>
+                <TableRow>
+                  <TableCell scope="col">recipe</TableCell>
+                  <TableCell scope="col" align="right">
                     days
-                  </th>
-                  <th scope="col" className="number">
+                  </TableCell>
+                  <TableCell scope="col" align="right">
                     {WARMER_C} °C warmer
-                  </th>
-                  <th scope="col" className="number">
+                  </TableCell>
+                  <TableCell scope="col" align="right">
                     film, µm
-                  </th>
-                  <th scope="col" className="number">
+                  </TableCell>
+                  <TableCell scope="col" align="right">
                     touch, min
-                  </th>
-                  <th scope="col">racks</th>
-                </tr>
-              </thead>
-              <tbody>
+                  </TableCell>
+                  <TableCell scope="col">racks</TableCell>
+                </TableRow>
+              </TableHead>
+              <TableBody>
                 {newest.map((one) => (
                   <RecipeLine key={one.id} seen={one} recipes={data} />
                 ))}
-              </tbody>
-            </table>
-          </div>
-          <p className="quiet" style={{ marginTop: 8 }}>
+              </TableBody>
+            </Table>
+          </Box>
+          <Typography color="textSecondary" style={{ marginTop: 8 }}>
             Days from the first touch to the last for a rack of twelve that never queues: work in the shifts,
             coats and cures on the wall clock. <Link to="/finish/recipes/new">A new recipe</Link>
-          </p>
-        </section>
-        <section className="panel" aria-label="Two recipes side by side">
-          <h2>Side by side</h2>
-          <div className="row">
+          </Typography>
+        </Panel>
+        <Panel label="Two recipes side by side">
+          <Typography variant="h2">Side by side</Typography>
+          <Row>
             {(['a', 'b'] as const).map((side) => (
               <Choice
                 key={side}
@@ -81,52 +91,52 @@ export default function RecipesPage() {
                 width={210}
               />
             ))}
-          </div>
+          </Row>
           {left && right && <Comparison left={left} right={right} recipes={data} />}
-        </section>
-      </div>
-    </>
+        </Panel>
+      </Columns>
+    </Page>
   );
 }
 
 function RecipeLine({ seen, recipes }: { seen: RecipeView; recipes: Recipes }) {
   const lengths = useLengths(seen.recipe, recipes.season);
   return (
-    <tr>
-      <td>
-        <Link to={`/finish/recipes/${seen.name}`}>{seen.recipe.title}</Link>{' '}
-        <span className="quiet">r{seen.revision}</span>
-        {seen.usualOf.length > 0 && <div className="quiet">usual for {seen.usualOf.join(', ')}</div>}
-      </td>
-      <td className="number">{lengths?.season?.days.toFixed(1) ?? lengths?.problem ?? '…'}</td>
-      <td className="number">{lengths?.warmer?.days.toFixed(1) ?? ''}</td>
-      <td className="number">
+    <TableRow>
+      <TableCell>
+        <Link to={`/finish/recipes/${seen.name}`}>{seen.recipe.title}</Link> <Quiet>r{seen.revision}</Quiet>
+        {seen.usualOf.length > 0 && <Quiet block>usual for {seen.usualOf.join(', ')}</Quiet>}
+      </TableCell>
+      <TableCell align="right">{lengths?.season?.days.toFixed(1) ?? lengths?.problem ?? '…'}</TableCell>
+      <TableCell align="right">{lengths?.warmer?.days.toFixed(1) ?? ''}</TableCell>
+      <TableCell align="right">
         {lengths?.season?.buildUm.toFixed(0) ?? ''}
-        <div className="quiet">≥ {seen.recipe.minimumUm}</div>
-      </td>
-      <td className="number">{lengths?.season?.touchMinutes.toFixed(0) ?? ''}</td>
-      <td>
+        <Quiet block>≥ {seen.recipe.minimumUm}</Quiet>
+      </TableCell>
+      <TableCell align="right">{lengths?.season?.touchMinutes.toFixed(0) ?? ''}</TableCell>
+      <TableCell>
         {seen.batches.slice(0, 3).map((code) => (
           <Link key={code} to={`/finish/rack/${code}`} style={{ marginRight: 5 }}>
             {code}
           </Link>
         ))}
-        {seen.batches.length > 3 && <span className="quiet">+{seen.batches.length - 3}</span>}
-      </td>
-    </tr>
+        {seen.batches.length > 3 && <Quiet>+{seen.batches.length - 3}</Quiet>}
+      </TableCell>
+    </TableRow>
   );
 }
 
 function Comparison({ left, right, recipes }: { left: RecipeView; right: RecipeView; recipes: Recipes }) {
   const one = useLengths(left.recipe, recipes.season);
   const other = useLengths(right.recipe, recipes.season);
-  if (!one?.season || !other?.season) return <p>{one?.problem ?? other?.problem ?? 'Working it out…'}</p>;
+  if (!one?.season || !other?.season)
+    return <Typography>{one?.problem ?? other?.problem ?? 'Working it out…'}</Typography>;
   const [a, b] = [one.season, other.season];
   const [quick, slow] = a.days <= b.days ? [left, right] : [right, left];
   const longest = Math.max(a.days, b.days);
   return (
     <>
-      <div style={{ margin: '10px 0' }}>
+      <Box style={{ margin: '10px 0' }}>
         <Verdict
           tone="hold"
           sentence={
@@ -135,21 +145,21 @@ function Comparison({ left, right, recipes }: { left: RecipeView; right: RecipeV
               : `${quick.recipe.title} is ${Math.abs(a.days - b.days).toFixed(1)} days shorter than ${slow.recipe.title}; ${filmWords(left, right, one, other)}.`
           }
         />
-      </div>
-      <div style={{ marginTop: 10 }}>
+      </Box>
+      <Box style={{ marginTop: 10 }}>
         <StepStrip title={left.recipe.title} recipe={left.recipe} length={a} longestDays={longest} />
         <StepStrip title={right.recipe.title} recipe={right.recipe} length={b} longestDays={longest} />
-        <p className="quiet">Dark: somebody works. Hatched: it dries or cures.</p>
-      </div>
-      <table className="compare">
-        <thead>
-          <tr>
-            <th scope="col" />
-            <th scope="col">{left.recipe.title}</th>
-            <th scope="col">{right.recipe.title}</th>
-          </tr>
-        </thead>
-        <tbody>
+        <Typography color="textSecondary">Dark: somebody works. Hatched: it dries or cures.</Typography>
+      </Box>
+      <Table className="compare">
+        <TableHead>
+          <TableRow>
+            <TableCell scope="col" />
+            <TableCell scope="col">{left.recipe.title}</TableCell>
+            <TableCell scope="col">{right.recipe.title}</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           <Pair name="days" values={[a.days, b.days]} digits={1} />
           <Pair
             name={`days, ${WARMER_C} °C warmer`}
@@ -166,18 +176,22 @@ function Comparison({ left, right, recipes }: { left: RecipeView; right: RecipeV
             digits={0}
             more
           />
-          <tr>
-            <th scope="row">school</th>
-            <td>{left.recipe.school}</td>
-            <td>{right.recipe.school}</td>
-          </tr>
-          <tr>
-            <th scope="row">cautions</th>
-            <td>{left.recipe.cautions.join(' ')}</td>
-            <td>{right.recipe.cautions.join(' ')}</td>
-          </tr>
-        </tbody>
-      </table>
+          <TableRow>
+            <TableCell component="th" scope="row">
+              school
+            </TableCell>
+            <TableCell>{left.recipe.school}</TableCell>
+            <TableCell>{right.recipe.school}</TableCell>
+          </TableRow>
+          <TableRow>
+            <TableCell component="th" scope="row">
+              cautions
+            </TableCell>
+            <TableCell>{left.recipe.cautions.join(' ')}</TableCell>
+            <TableCell>{right.recipe.cautions.join(' ')}</TableCell>
+          </TableRow>
+        </TableBody>
+      </Table>
     </>
   );
 }
@@ -210,10 +224,12 @@ function Pair({
       ? 'better'
       : undefined;
   return (
-    <tr>
-      <th scope="row">{name}</th>
-      <td className={better(a, b)}>{a.toFixed(digits)}</td>
-      <td className={better(b, a)}>{b.toFixed(digits)}</td>
-    </tr>
+    <TableRow>
+      <TableCell component="th" scope="row">
+        {name}
+      </TableCell>
+      <TableCell className={better(a, b)}>{a.toFixed(digits)}</TableCell>
+      <TableCell className={better(b, a)}>{b.toFixed(digits)}</TableCell>
+    </TableRow>
   );
 }

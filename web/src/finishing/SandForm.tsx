@@ -1,10 +1,12 @@
 import type { FinishView } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
+import { Row } from '../parts/Row.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { SandingWords } from './SandingWords.tsx';
 import type { RackPage } from './queries.ts';
@@ -19,24 +21,23 @@ export function SandForm({ page, view }: { page: RackPage; view: FinishView }) {
   const removalUm = off.trim() === '' ? undefined : typedNumber(off);
   const planned = page.state.finish?.sandings.find(({ at }) => at === view.operation);
   return (
-    <form
-      aria-label="Sanding"
+    <Form
+      label="Sanding"
       style={{ marginTop: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void file({
+      onFile={() =>
+        file({
           type: 'sand',
           operation: view.operation,
           pieces: chosen,
           ...(removalUm === undefined || removalUm === null ? {} : { removalUm }),
-        }).then((done) => done && setOff(unlessTypedSince(off)));
-      }}
+        }).then((done) => done && setOff(unlessTypedSince(off)))
+      }
     >
       {view.sanding && <SandingWords sanding={view.sanding} pieces={view.positions.length} />}
-      <div style={{ margin: '6px 0' }}>
+      <Box style={{ margin: '6px 0' }}>
         <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces sanded" />
-      </div>
-      <div className="row">
+      </Box>
+      <Row>
         <Typed
           label="Taken off, µm"
           text={off}
@@ -51,8 +52,8 @@ export function SandForm({ page, view }: { page: RackPage; view: FinishView }) {
         >
           Log sanding of {chosen.length}
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

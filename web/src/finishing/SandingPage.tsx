@@ -1,7 +1,12 @@
 import { rangeOf, type ListedView } from '@ample-crane/core';
+import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useFinishList, type ListedRack } from './queries.ts';
 import { shareWords } from './words.ts';
@@ -16,7 +21,7 @@ interface Planned {
 export default function SandingPage() {
   const { data, dataUpdatedAt, error } = useFinishList();
   const nowMs = useFactoryNow(data, dataUpdatedAt);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const planned = data.racks
     .flatMap((rack) =>
       rack.views.flatMap((view): Planned[] => (view.sanding ? [{ rack, view, sanding: view.sanding }] : [])),
@@ -25,12 +30,8 @@ export default function SandingPage() {
   const worst = planned[0];
   const thin = planned.filter(({ sanding }) => sanding.thinShare >= 0.01);
   return (
-    <>
-      <div className="title">
-        <h1>Sanding plan</h1>
-        <FinishNav />
-      </div>
-      <div style={{ padding: '0 16px 20px' }} className="stack">
+    <Page title="Sanding plan" tabs={<FinishNav />}>
+      <Stack style={{ padding: '0 16px 20px' }}>
         <Verdict
           tone={thin.length > 0 ? 'wait' : 'good'}
           sentence={
@@ -42,70 +43,75 @@ export default function SandingPage() {
           }
         />
         {planned.length > 0 && (
-          <section className="panel" aria-label="Sanding to come">
-            <div style={{ overflowX: 'auto' }}>
-              <table>
-                <thead>
-                  <tr>
-                    <th scope="col">rack</th>
-                    <th scope="col">when</th>
-                    <th scope="col">sanding</th>
-                    <th scope="col" className="number">
+          <Panel label="Sanding to come">
+            <Box style={{ overflowX: 'auto' }}>
+              <Table>
+                <TableHead>
+                  <TableRow>
+                    <TableCell scope="col">rack</TableCell>
+                    <TableCell scope="col">when</TableCell>
+                    <TableCell scope="col">sanding</TableCell>
+                    <TableCell scope="col" align="right">
                       build, µm
-                    </th>
-                    <th scope="col" className="number">
+                    </TableCell>
+                    <TableCell scope="col" align="right">
                       takes, µm
-                    </th>
-                    <th scope="col" className="number">
+                    </TableCell>
+                    <TableCell scope="col" align="right">
                       leaves, µm
-                    </th>
-                    <th scope="col">left, 90 % of pieces</th>
-                    <th scope="col" className="number">
+                    </TableCell>
+                    <TableCell scope="col">left, 90 % of pieces</TableCell>
+                    <TableCell scope="col" align="right">
                       under minimum
-                    </th>
-                    <th scope="col" className="number">
+                    </TableCell>
+                    <TableCell scope="col" align="right">
                       through
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
+                    </TableCell>
+                  </TableRow>
+                </TableHead>
+                <TableBody>
                   {planned.map(({ rack, view, sanding }) => (
-                    <tr key={`${rack.batch}${view.operation}${view.standing}${view.positions[0] ?? 0}`}>
-                      <td>
+                    <TableRow key={`${rack.batch}${view.operation}${view.standing}${view.positions[0] ?? 0}`}>
+                      <TableCell>
                         <Link to={`/finish/rack/${rack.batch}`}>{rack.batch}</Link>
-                        <div className="quiet">
+                        <Quiet block>
                           {rack.model}, {view.positions.length}
-                        </div>
-                      </td>
-                      <td>{whenWords(view, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}</td>
-                      <td>
+                        </Quiet>
+                      </TableCell>
+                      <TableCell>
+                        {whenWords(view, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}
+                      </TableCell>
+                      <TableCell>
                         {sanding.name}
-                        <div className="quiet">{sanding.grits.join(' → ')}</div>
-                      </td>
-                      <td className="number">{(sanding.leftUm + sanding.removalUm).toFixed(0)}</td>
-                      <td className="number">{sanding.removalUm}</td>
-                      <td className="number">{sanding.leftUm.toFixed(0)}</td>
-                      <td>
+                        <Quiet block>{sanding.grits.join(' → ')}</Quiet>
+                      </TableCell>
+                      <TableCell align="right">{(sanding.leftUm + sanding.removalUm).toFixed(0)}</TableCell>
+                      <TableCell align="right">{sanding.removalUm}</TableCell>
+                      <TableCell align="right">{sanding.leftUm.toFixed(0)}</TableCell>
+                      <TableCell>
                         <Left sanding={sanding} />
-                      </td>
-                      <td className={`number${sanding.thinShare >= 0.01 ? ' attention' : ''}`}>
+                      </TableCell>
+                      <TableCell
+                        align="right"
+                        className={sanding.thinShare >= 0.01 ? 'attention' : undefined}
+                      >
                         {shareWords(sanding.thinShare)}
-                      </td>
-                      <td className="number">{shareWords(sanding.throughShare)}</td>
-                    </tr>
+                      </TableCell>
+                      <TableCell align="right">{shareWords(sanding.throughShare)}</TableCell>
+                    </TableRow>
                   ))}
-                </tbody>
-              </table>
-            </div>
-            <p className="quiet" style={{ marginTop: 8 }}>
+                </TableBody>
+              </Table>
+            </Box>
+            <Typography color="textSecondary" style={{ marginTop: 8 }}>
               The build is what lies on the pieces, with the coats of the recipe that are still to come; its
               spread is that of the wet film readings where every piece was read, the recipe’s otherwise.
               Build and removal are taken as normal and independent. Nothing is refused here.
-            </p>
-          </section>
+            </Typography>
+          </Panel>
         )}
-      </div>
-    </>
+      </Stack>
+    </Page>
   );
 }
 

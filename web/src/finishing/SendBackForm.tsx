@@ -1,11 +1,13 @@
 import { operationIndex, operationOf } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useState } from 'react';
 import { sayTime } from '../shared/time.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useSendBack, type RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
@@ -51,13 +53,13 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
   };
   const ready = pieces.length > 0 && defect !== '' && to !== '';
   return (
-    <section className="panel" aria-label="Send pieces back">
-      <h2>Send pieces back</h2>
-      <p className="quiet">
+    <Panel label="Send pieces back">
+      <Typography variant="h2">Send pieces back</Typography>
+      <Typography color="textSecondary">
         A scrape slip, a sand-through: the piece goes back, the rack waits for it or goes on.
-      </p>
+      </Typography>
       {places.length > 1 && (
-        <div className="row" style={{ marginTop: 10 }}>
+        <Row style={{ marginTop: 10 }}>
           <Choice
             label="At"
             value={at}
@@ -68,17 +70,17 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
             }))}
             width={200}
           />
-        </div>
+        </Row>
       )}
-      <div style={{ margin: '6px 0' }}>
+      <Box style={{ margin: '6px 0' }}>
         <PieceChoice
           places={here.map(({ position }) => position)}
           chosen={pieces}
           onChoose={setChosen}
           label="Pieces that go back"
         />
-      </div>
-      <div className="row">
+      </Box>
+      <Row>
         <Choice
           label="What is wrong"
           value={defect}
@@ -93,59 +95,65 @@ export function SendBackForm({ page, nowMs }: { page: RackPage; nowMs: number })
           options={targets.map(({ key, name }) => ({ value: key, words: name }))}
           width={150}
         />
-      </div>
-      <div style={{ marginTop: 8 }}>
+      </Row>
+      <Box style={{ marginTop: 8 }}>
         <Words label="What brought it about" value={cause} onChange={setCause} />
-      </div>
+      </Box>
       {costs && ready && (
-        <div style={{ marginTop: 8 }}>
-          <p>
+        <Box style={{ marginTop: 8 }}>
+          <Typography>
             Back at {operationOf(route, at).name} in {daysWords(costs.loopDays)},{' '}
             {sayTime(costs.backMs, zone, nowMs)}.
-          </p>
-          <table>
-            <thead>
-              <tr>
-                <th scope="col" />
-                <th scope="col">rack through</th>
-                <th scope="col">late</th>
-                <th scope="col">costs</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr>
-                <th scope="row">Rack waits</th>
-                <td>{sayTime(costs.waits.rackEndMs, zone, nowMs)}</td>
-                <td>{costs.waits.rackLateDays > 0 ? daysWords(costs.waits.rackLateDays) : 'no'}</td>
-                <td>
+          </Typography>
+          <Table>
+            <TableHead>
+              <TableRow>
+                <TableCell scope="col" />
+                <TableCell scope="col">rack through</TableCell>
+                <TableCell scope="col">late</TableCell>
+                <TableCell scope="col">costs</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
+              <TableRow>
+                <TableCell component="th" scope="row">
+                  Rack waits
+                </TableCell>
+                <TableCell>{sayTime(costs.waits.rackEndMs, zone, nowMs)}</TableCell>
+                <TableCell>
+                  {costs.waits.rackLateDays > 0 ? daysWords(costs.waits.rackLateDays) : 'no'}
+                </TableCell>
+                <TableCell>
                   {costs.rest} pieces wait {daysWords(costs.loopDays)}
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Rack goes on</th>
-                <td>{sayTime(costs.goesOn.rackEndMs, zone, nowMs)}</td>
-                <td>
+                </TableCell>
+              </TableRow>
+              <TableRow>
+                <TableCell component="th" scope="row">
+                  Rack goes on
+                </TableCell>
+                <TableCell>{sayTime(costs.goesOn.rackEndMs, zone, nowMs)}</TableCell>
+                <TableCell>
                   {costs.goesOn.rackLateDays > 0 ? daysWords(costs.goesOn.rackLateDays) : 'no'}
                   {costs.goesOn.sentLateDays > 0 && `, the pieces ${daysWords(costs.goesOn.sentLateDays)}`}
-                </td>
-                <td>
+                </TableCell>
+                <TableCell>
                   pieces {sayTime(costs.goesOn.sentEndMs, zone, nowMs)}, {costs.goesOn.setUpMinutes} min of
                   set-ups again
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </div>
+                </TableCell>
+              </TableRow>
+            </TableBody>
+          </Table>
+        </Box>
       )}
-      <div className="row" style={{ marginTop: 8 }}>
+      <Row style={{ marginTop: 8 }}>
         <Button variant="contained" disabled={busy || !ready} onClick={() => void send('goes on')}>
           Send back, rack goes on
         </Button>
         <Button disabled={busy || !ready} onClick={() => void send('waits')}>
           Send back, rack waits
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

@@ -6,10 +6,12 @@ import {
   type Hardening,
   type RecipeStep,
 } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Box, Button, Stack, TextField } from '@mui/material';
 import { asOptions, Choice, type Option } from '../fields/Choice.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 
 /** As the format of recipes allows. */
 const LONGEST_NAME = 120;
@@ -31,8 +33,8 @@ const UNTIL_OPTIONS: Option[] = [
 /** Everything of one step of a recipe. */
 export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (step: RecipeStep) => void }) {
   return (
-    <div className="stack" style={{ margin: '8px 0', gap: 8 }} key={step.key}>
-      <div className="row">
+    <Stack style={{ margin: '8px 0', gap: 8 }} key={step.key}>
+      <Row>
         <Words
           label="Name"
           value={step.name}
@@ -56,10 +58,10 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
           value={step.boothMinutes}
           onChange={(value) => onChange({ ...step, boothMinutes: value ?? 0 })}
         />
-      </div>
+      </Row>
       {step.kind === 'coat' && <CoatFields step={step} onChange={onChange} />}
       {step.kind === 'sand' && (
-        <div className="row">
+        <Row>
           <TextField
             label="Grits"
             defaultValue={step.grits.join(' ')}
@@ -87,7 +89,7 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
               onChange(value === null ? rest : { ...rest, leavesUm: value });
             }}
           />
-        </div>
+        </Row>
       )}
       {step.kind === 'treat' && (
         <NumberField
@@ -106,7 +108,7 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
         />
       )}
       {step.kind === 'age' && (
-        <div className="row">
+        <Row>
           <NumberField
             label="Cold, hours"
             value={step.coldHours}
@@ -129,10 +131,10 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
             options={asOptions(AGEING_LEVELS)}
             width={140}
           />
-        </div>
+        </Row>
       )}
       <Defects step={step} onChange={onChange} />
-    </div>
+    </Stack>
   );
 }
 
@@ -144,7 +146,7 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
     set({ hours: { ...spec.hours, ...change } });
   return (
     <>
-      <div className="row">
+      <Row>
         <Words
           label="Material"
           value={spec.material}
@@ -177,8 +179,8 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           value={step.transferPct}
           onChange={(value) => onChange({ ...step, transferPct: value ?? 0 })}
         />
-      </div>
-      <div className="row">
+      </Row>
+      <Row>
         <NumberField
           label="Recoat, h at 21 °C"
           value={spec.hours.recoat}
@@ -215,8 +217,8 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           width={220}
         />
         <NumberField label="Faster by 10 °C" value={spec.q} onChange={(value) => set({ q: value ?? 0 })} />
-      </div>
-      <div className="row">
+      </Row>
+      <Row>
         <TextField
           label="Mixed, parts"
           placeholder="satin base 10, hardener 1"
@@ -236,8 +238,8 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
             }
           />
         )}
-        <span className="quiet">{filmWords(step)}</span>
-      </div>
+        <Quiet>{filmWords(step)}</Quiet>
+      </Row>
     </>
   );
 }
@@ -268,10 +270,10 @@ function Defects({ step, onChange }: { step: RecipeStep; onChange: (step: Recipe
       defects: step.defects.map((other, j) => (j === index ? { ...other, ...said } : other)),
     });
   return (
-    <div>
-      <span className="quiet">To look for here, and where each goes back to</span>
+    <Box>
+      <Quiet>To look for here, and where each goes back to</Quiet>
       {step.defects.map((one, i) => (
-        <div className="row" key={i} style={{ marginTop: 4 }}>
+        <Row key={i} style={{ marginTop: 4 }}>
           <Words
             label="Defect"
             value={one.defect}
@@ -291,9 +293,9 @@ function Defects({ step, onChange }: { step: RecipeStep; onChange: (step: Recipe
           >
             Take out
           </Button>
-        </div>
+        </Row>
       ))}
-      <div style={{ marginTop: 4 }}>
+      <Box style={{ marginTop: 4 }}>
         <Button
           size="small"
           onClick={() =>
@@ -302,7 +304,7 @@ function Defects({ step, onChange }: { step: RecipeStep; onChange: (step: Recipe
         >
           Add a defect
         </Button>
-      </div>
-    </div>
+      </Box>
+    </Box>
   );
 }

@@ -1,4 +1,6 @@
 import type { Recipe, RecipeLength } from '@ample-crane/core';
+import { Box } from '@mui/material';
+import { Quiet } from '../parts/Quiet.tsx';
 
 const DAY_MS = 24 * 3_600_000;
 
@@ -15,11 +17,11 @@ export function StepStrip({
   longestDays: number;
 }) {
   return (
-    <div style={{ marginTop: 6 }}>
-      <div className="quiet" style={{ fontSize: 13 }}>
+    <Box style={{ marginTop: 6 }}>
+      <Quiet block style={{ fontSize: 13 }}>
         {title}, {length.days.toFixed(1)} days
-      </div>
-      <div
+      </Quiet>
+      <Box
         className="daystrip"
         role="img"
         aria-label={`${title}: ${length.days.toFixed(1)} days, ${length.steps.length} steps`}
@@ -37,7 +39,7 @@ export function StepStrip({
             />
           );
         })}
-      </div>
-    </div>
+      </Box>
+    </Box>
   );
 }

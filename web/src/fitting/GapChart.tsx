@@ -1,4 +1,5 @@
 import type { GapWindow } from '@ample-crane/core';
+import { Typography } from '@mui/material';
 import { scaleLinear } from 'd3-scale';
 import type { PairingSide } from './queries.ts';
 
@@ -20,7 +21,7 @@ export function GapChart({
   const tenons = guest.pieces.flatMap((piece) => piece.valueMm ?? []);
   const middle = (windowMm.low + windowMm.high) / 2;
   const all = [...pockets, ...tenons.map((width) => width + middle)];
-  if (all.length === 0) return <p className="quiet">Nothing measured yet.</p>;
+  if (all.length === 0) return <Typography color="textSecondary">Nothing measured yet.</Typography>;
   const x = scaleLinear([Math.min(...all) - 0.03, Math.max(...all) + 0.03], [LEFT, WIDTH - 14]).nice();
   const dots = (values: readonly number[], y: number, up: number, by: number) => {
     const stacked = new Map<number, number>();

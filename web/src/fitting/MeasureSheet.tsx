@@ -1,5 +1,5 @@
 import { limitsWords, judgeCheck } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
@@ -7,6 +7,9 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { valueOf } from '../machining/CheckSheet.tsx';
 import { useBatch } from '../api/queries.ts';
+import { Form } from '../fields/Form.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { runningWords } from './pair.ts';
 import type { PairingSide } from './queries.ts';
 
@@ -57,23 +60,15 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
     if (filed) setTexts({});
   };
   return (
-    <form
-      className="panel"
-      aria-label={`Measure ${side.batch}`}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void file();
-      }}
-    >
-      <h2>
-        {side.batch}: {check.name.toLowerCase()}{' '}
-        <span className="quiet smallhead">limits {limitsWords(check)}</span>
-      </h2>
-      <p className="quiet">
+    <Form panel label={`Measure ${side.batch}`} onFile={file}>
+      <Typography variant="h2">
+        {side.batch}: {check.name.toLowerCase()} <Quiet small>limits {limitsWords(check)}</Quiet>
+      </Typography>
+      <Typography color="textSecondary">
         {runningWords(values)}
         {judged.low + judged.high > 0 && `; ${judged.low + judged.high} outside the limits`}
-      </p>
-      <div className="widths">
+      </Typography>
+      <Box className="widths">
         {read.map((piece) => (
           <label key={piece.position} className={piece.problem ? 'wrong' : undefined}>
             <span>{String(piece.position).padStart(2, '0')}</span>
@@ -95,9 +90,9 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
             />
           </label>
         ))}
-      </div>
+      </Box>
       {wrong[0] && (
-        <p role="alert" className="attention">
+        <Typography role="alert" className="attention">
           {String(wrong[0].position).padStart(2, '0')}: {wrong[0].problem}
           {wrong[0].meant !== null && (
             <Button
@@ -107,17 +102,17 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
               Take {wrong[0].meant}
             </Button>
           )}
-        </p>
+        </Typography>
       )}
-      <div className="row" style={{ marginTop: 8 }}>
+      <Row style={{ marginTop: 8 }}>
         <Button type="submit" variant="contained" disabled={busy || typed.length === 0 || wrong.length > 0}>
           File {typed.length} measured
         </Button>
         <Button disabled={busy} onClick={() => void gauge()}>
           Next from the gauge
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

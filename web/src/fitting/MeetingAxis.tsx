@@ -1,6 +1,8 @@
+import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { scaleTime } from 'd3-scale';
 import { Link } from 'react-router';
 import { daysAhead, sayDayOf, sayTime } from '../shared/time.ts';
+import { Quiet } from '../parts/Quiet.tsx';
 import type { Meetings, Side } from './queries.ts';
 
 const DAY_MS = 24 * 3_600_000;
@@ -14,7 +16,8 @@ const BAR = 13;
 export function MeetingAxis({ data }: { data: Meetings }) {
   const { sides, forecast, nowMs, zone } = data;
   const { meetings } = forecast;
-  if (meetings.length === 0) return <p className="quiet">Nothing is on its way to a join.</p>;
+  if (meetings.length === 0)
+    return <Typography color="textSecondary">Nothing is on its way to a join.</Typography>;
   const endMs = Math.max(nowMs + 3 * DAY_MS, ...meetings.map((meeting) => meeting.meetMs)) + DAY_MS / 2;
   const startMs = nowMs - DAY_MS;
   const x = scaleTime([startMs, endMs], [LABEL, WIDTH - 12]);
@@ -77,43 +80,43 @@ export function MeetingAxis({ data }: { data: Meetings }) {
           );
         })}
       </svg>
-      <table>
-        <thead>
-          <tr>
+      <Table>
+        <TableHead>
+          <TableRow>
             {['body', 'neck', 'model', 'meet', 'who waits', ''].map((head) => (
-              <th key={head} scope="col">
+              <TableCell key={head} scope="col">
                 {head}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {meetings.map((meeting) => (
-            <tr key={meeting.host}>
-              <td>
+            <TableRow key={meeting.host}>
+              <TableCell>
                 <Link to={`/batch/${meeting.host}`}>{meeting.host}</Link>
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 <Link to={`/batch/${meeting.guest}`}>{meeting.guest}</Link>
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 {meeting.model}
-                {meeting.told && <span className="quiet"> · told so</span>}
-              </td>
-              <td>{sayTime(meeting.meetMs, zone, nowMs)}</td>
-              <td style={{ color: meeting.misses ? 'var(--oxblood)' : undefined }}>
+                {meeting.told && <Quiet> · told so</Quiet>}
+              </TableCell>
+              <TableCell>{sayTime(meeting.meetMs, zone, nowMs)}</TableCell>
+              <TableCell style={{ color: meeting.misses ? 'var(--oxblood)' : undefined }}>
                 {meeting.waits === null
                   ? 'nobody'
                   : `${meeting.waits === 'host' ? meeting.host : meeting.guest}, ${waitWords(meeting.waitHours)}`}
-                {meeting.short && <div className="quiet">{shortWords(meeting.short)}</div>}
-              </td>
-              <td>
+                {meeting.short && <Quiet block>{shortWords(meeting.short)}</Quiet>}
+              </TableCell>
+              <TableCell>
                 <Link to={`/fitting/pairing/${meeting.host}/${meeting.guest}`}>Pair</Link>
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
     </>
   );
 }

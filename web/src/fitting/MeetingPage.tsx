@@ -1,11 +1,19 @@
+import { useState } from 'react';
 import type { Meeting, Swap } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { asOptions, Choice } from '../fields/Choice.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FittingNav } from './FittingNav.tsx';
 import { MeetingAxis } from './MeetingAxis.tsx';
 import { useMeetings, type Meetings } from './queries.ts';
@@ -13,51 +21,49 @@ import { useMeetings, type Meetings } from './queries.ts';
 /** Bodies and necks that will join: who waits for whom, how long, and which change of partners helps. */
 export default function MeetingPage() {
   const { data, error } = useMeetings();
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const { meetings, swaps, alone } = data.forecast;
   return (
-    <>
-      <div className="title">
-        <h1>Meeting</h1>
-        <FittingNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Meeting" tabs={<FittingNav />}>
+      <Columns>
+        <Stack>
           <Verdict tone={swaps.length > 0 ? 'wait' : 'hold'} sentence={verdictWords(meetings, swaps)} />
-          <section className="panel" aria-label="Time axis">
-            <p className="quiet">
+          <Panel label="Time axis">
+            <Typography color="textSecondary">
               Bodies above the line, necks below it; hatched is waiting, the pale whisker the range of the
               later side.
-            </p>
+            </Typography>
             <MeetingAxis data={data} />
-          </section>
-        </div>
-        <div className="stack">
-          <section className="panel" aria-label="Change partners">
-            <h2>Change partners</h2>
+          </Panel>
+        </Stack>
+        <Stack>
+          <Panel label="Change partners">
+            <Typography variant="h2">Change partners</Typography>
             {swaps.length === 0 && (
-              <p className="quiet">No change of partners within a model saves a day of waiting.</p>
+              <Typography color="textSecondary">
+                No change of partners within a model saves a day of waiting.
+              </Typography>
             )}
             {swaps.map((swap) => (
               <SwapCard key={swap.meets.map((one) => one.host).join()} swap={swap} data={data} />
             ))}
-          </section>
-          <section className="panel" aria-label="Alone">
-            <h2>Without a partner</h2>
-            {alone.length === 0 && <p className="quiet">Every batch has one.</p>}
+          </Panel>
+          <Panel label="Alone">
+            <Typography variant="h2">Without a partner</Typography>
+            {alone.length === 0 && <Typography color="textSecondary">Every batch has one.</Typography>}
             {alone.map((batch) => {
               const side = data.sides.find((one) => one.batch === batch);
               return (
-                <p key={batch}>
+                <Typography key={batch}>
                   <Link to={`/batch/${batch}`}>{batch}</Link> {side?.model}, {side?.pieces} left
-                </p>
+                </Typography>
               );
             })}
-          </section>
+          </Panel>
           <TellForm data={data} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -91,8 +97,8 @@ function SwapCard({ swap, data }: { swap: Swap; data: Meetings }) {
       filedWords,
     );
   return (
-    <article className="cycle">
-      <p>
+    <Box component="article" className="cycle">
+      <Typography>
         {swap.meets.map((one) => (
           <span key={one.host} style={{ display: 'block' }}>
             <strong>
@@ -101,18 +107,18 @@ function SwapCard({ swap, data }: { swap: Swap; data: Meetings }) {
             , {sayTime(one.meetMs, zone, nowMs)}
           </span>
         ))}
-      </p>
-      <p className="quiet">
+      </Typography>
+      <Typography color="textSecondary">
         Saves {Math.round(swap.savesPieceHours)} piece-hours of waiting
         {swap.laterPieceHours < -1 &&
           `, and bodies meet ${Math.round(-swap.laterPieceHours)} piece-hours sooner in sum`}
         .
-      </p>
+      </Typography>
       <Button variant="contained" disabled={busy} onClick={() => void take()}>
         Change partners
       </Button>
       <Refused words={refused} />
-    </article>
+    </Box>
   );
 }
 
@@ -120,51 +126,39 @@ function SwapCard({ swap, data }: { swap: Swap; data: Meetings }) {
 function TellForm({ data }: { data: Meetings }) {
   const { perform, busy, refused } = usePerform();
   const hosts = data.sides.filter((side) => side.role === 'host');
-  const tell = (form: FormData): Promise<unknown> => {
-    const [host, guest] = ['host', 'guest'].map((name) => {
-      const chosen = form.get(name);
-      return typeof chosen === 'string' ? chosen : '';
-    }) as [string, string];
-    return perform(
+  const guests = data.sides.filter((side) => side.role === 'guest');
+  const [chosen, setChosen] = useState({ host: '', guest: '' });
+  const host = chosen.host || (hosts[0]?.batch ?? '');
+  const guest = chosen.guest || (guests[0]?.batch ?? '');
+  const tell = (): Promise<unknown> =>
+    perform(
       (by, key) => answered(server.POST('/api/meetings', { body: { key, by, meets: [{ host, guest }] } })),
       filedWords,
     );
-  };
   if (hosts.length === 0) return null;
   return (
-    <form
-      className="panel"
-      aria-label="Say who meets whom"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void tell(new FormData(event.currentTarget));
-      }}
-    >
-      <h2>Say who meets whom</h2>
-      <div className="row" style={{ marginTop: 6 }}>
-        <label>
-          Body{' '}
-          <select name="host">
-            {hosts.map((side) => (
-              <option key={side.batch}>{side.batch}</option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Neck{' '}
-          <select name="guest">
-            {data.sides
-              .filter((side) => side.role === 'guest')
-              .map((side) => (
-                <option key={side.batch}>{side.batch}</option>
-              ))}
-          </select>
-        </label>
+    <Form panel label="Say who meets whom" onFile={tell}>
+      <Typography variant="h2">Say who meets whom</Typography>
+      <Row style={{ marginTop: 6 }}>
+        <Choice
+          label="Body"
+          value={host}
+          onChange={(batch) => setChosen({ host: batch, guest })}
+          options={asOptions(hosts.map(({ batch }) => batch))}
+          width={130}
+        />
+        <Choice
+          label="Neck"
+          value={guest}
+          onChange={(batch) => setChosen({ host, guest: batch })}
+          options={asOptions(guests.map(({ batch }) => batch))}
+          width={130}
+        />
         <Button type="submit" disabled={busy}>
           Let them meet
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

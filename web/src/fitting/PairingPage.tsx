@@ -1,5 +1,18 @@
 import { pieceCode, type GapWindow } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel } from '@mui/material';
+import {
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  ListItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,6 +20,13 @@ import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { PlainList } from '../parts/PlainList.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FittingNav } from './FittingNav.tsx';
 import { GapChart } from './GapChart.tsx';
 import { MeasureSheet } from './MeasureSheet.tsx';
@@ -17,30 +37,28 @@ import { usePair, type PairWork } from './usePair.ts';
 /** The pairs that meet, to choose two racks from. */
 export function ChoosePair() {
   const { data, error } = useMeetings();
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   return (
-    <>
-      <div className="title">
-        <h1>Pairing</h1>
-        <FittingNav />
-      </div>
-      <div style={{ padding: '14px 16px' }}>
-        <section className="panel">
-          <p>Which bodies and necks shall be paired by measurement?</p>
-          <ul className="plainlist">
+    <Page title="Pairing" tabs={<FittingNav />}>
+      <Box style={{ padding: '14px 16px' }}>
+        <Panel>
+          <Typography>Which bodies and necks shall be paired by measurement?</Typography>
+          <PlainList>
             {data.forecast.meetings.map(({ host, guest, model }) => (
-              <li key={host}>
+              <ListItem disablePadding key={host}>
                 <Link to={`/fitting/pairing/${host}/${guest}`}>
                   {host} with {guest}
                 </Link>{' '}
-                <span className="quiet">{model}</span>
-              </li>
+                <Quiet>{model}</Quiet>
+              </ListItem>
             ))}
-          </ul>
-          {data.forecast.meetings.length === 0 && <p className="quiet">Nothing is on its way to a join.</p>}
-        </section>
-      </div>
-    </>
+          </PlainList>
+          {data.forecast.meetings.length === 0 && (
+            <Typography color="textSecondary">Nothing is on its way to a join.</Typography>
+          )}
+        </Panel>
+      </Box>
+    </Page>
   );
 }
 
@@ -48,7 +66,7 @@ export default function PairingPage() {
   const { host = '', guest = '' } = useParams();
   const { data, error } = usePairing(host, guest);
   if (host === '') return <ChoosePair />;
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   return <PairRacks key={`${host}${guest}`} seen={data} />;
 }
 
@@ -62,15 +80,16 @@ function PairRacks({ seen }: { seen: Pairing }) {
   const ready = asked.tenons.length > 0 && asked.pockets.length > 0;
   const work = usePair(ready ? asked.question : null);
   return (
-    <>
-      <div className="title">
-        <h1>
+    <Page
+      title={
+        <>
           Pair {host.batch} with {guest.batch}
-        </h1>
-        <FittingNav />
-      </div>
-      <div className="columns noprint-columns">
-        <div className="stack">
+        </>
+      }
+      tabs={<FittingNav />}
+    >
+      <Columns>
+        <Stack>
           {ready ? (
             <Found seen={seen} asked={asked} work={work} allow={moving} />
           ) : (
@@ -80,7 +99,7 @@ function PairRacks({ seen }: { seen: Pairing }) {
             />
           )}
           {work.busySinceMs !== null && <Working sinceMs={work.busySinceMs} onStop={work.stop} />}
-          <section className="panel noprint" aria-label="Spread">
+          <Panel className="noprint" label="Spread">
             <GapChart host={host} guest={guest} windowMm={windowMm} />
             {movable && (
               <FormControlLabel
@@ -88,14 +107,14 @@ function PairRacks({ seen }: { seen: Pairing }) {
                 label={`Allow for the wood: until joined in air of ${seen.roomEmcPct?.toFixed(1)} % EMC, pockets move ${mm(host.movesMm)} and tenons ${mm(guest.movesMm)} mm`}
               />
             )}
-          </section>
-        </div>
-        <div className="stack noprint">
+          </Panel>
+        </Stack>
+        <Stack className="noprint">
           <MeasureSheet side={host} word="pocket" />
           <MeasureSheet side={guest} word="tenon" />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -110,9 +129,9 @@ function Working({ sinceMs, onStop }: { sinceMs: number; onStop: () => void }) {
   }, [sinceMs]);
   if (seconds < 1) return null;
   return (
-    <div className="row" role="status">
+    <Row role="status">
       Pairing, {seconds} s so far <Button onClick={onStop}>Stop</Button>
-    </div>
+    </Row>
   );
 }
 
@@ -163,23 +182,20 @@ function Found({
         tone={pairs.length === most ? 'good' : 'wait'}
         sentence={`Paired by measurement ${pairs.length} of ${most} fit ${gapWords(windowMm)}; taken at random about ${random} would.`}
       >
-        <p className="quiet">
+        <Typography color="textSecondary">
           Of all combinations {share?.measuredPct.toFixed(0)} % fit
           {share?.populationPct != null && `; of racks like these, ${share.populationPct.toFixed(0)} %`}.
           Total deviation from the middle {pairing.totalDeviationMm.toFixed(2)} mm.
           {allow &&
             ` Gaps allow ${mm((host.movesMm ?? 0) - (guest.movesMm ?? 0))} mm for the wood until they are joined.`}
-        </p>
+        </Typography>
       </Verdict>
-      <section className="panel" aria-label="Pair list">
-        <div className="row" style={{ justifyContent: 'space-between' }}>
-          <h2>
-            Pairs{' '}
-            <span className="quiet smallhead">
-              {filed > 0 ? `${filed} filed with these racks` : 'not filed yet'}
-            </span>
-          </h2>
-          <div className="row noprint">
+      <Panel label="Pair list">
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Typography variant="h2">
+            Pairs <Quiet small>{filed > 0 ? `${filed} filed with these racks` : 'not filed yet'}</Quiet>
+          </Typography>
+          <Row className="noprint">
             <Button onClick={() => window.print()}>Print</Button>
             {filed > 0 && (
               <Button disabled={busy} onClick={() => void file([])}>
@@ -206,45 +222,49 @@ function Found({
             >
               File {pairs.length} pairs
             </Button>
-          </div>
-        </div>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">body</th>
-              <th scope="col">pocket</th>
-              <th scope="col">neck</th>
-              <th scope="col">tenon</th>
-              <th scope="col">{allow ? 'gap when joined' : 'gap'}</th>
-            </tr>
-          </thead>
-          <tbody>
+          </Row>
+        </Row>
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">body</TableCell>
+              <TableCell scope="col">pocket</TableCell>
+              <TableCell scope="col">neck</TableCell>
+              <TableCell scope="col">tenon</TableCell>
+              <TableCell scope="col">{allow ? 'gap when joined' : 'gap'}</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {pairs.map((pair) => (
-              <tr key={pair.host}>
-                <td>{pieceCode(host.batch, pair.host)}</td>
-                <td>{valueAt(host, pair.host)}</td>
-                <td>{pieceCode(guest.batch, pair.guest)}</td>
-                <td>{valueAt(guest, pair.guest)}</td>
-                <td>{pair.gapMm.toFixed(3)} mm</td>
-              </tr>
+              <TableRow key={pair.host}>
+                <TableCell>{pieceCode(host.batch, pair.host)}</TableCell>
+                <TableCell>{valueAt(host, pair.host)}</TableCell>
+                <TableCell>{pieceCode(guest.batch, pair.guest)}</TableCell>
+                <TableCell>{valueAt(guest, pair.guest)}</TableCell>
+                <TableCell>{pair.gapMm.toFixed(3)} mm</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
         {pairing.leftovers.length > 0 && (
           <>
-            <h3 style={{ marginTop: 10 }}>Left over, and what would make it fit</h3>
-            <ul className="plainlist">
+            <Typography variant="h3" style={{ marginTop: 10 }}>
+              Left over, and what would make it fit
+            </Typography>
+            <PlainList>
               {pairing.leftovers.filter(worthSaying).map((left) => (
-                <li key={`${left.side}${left.index}`} className="row">
-                  {leftoverWords(left, seen, asked)}
-                  <Remedied left={left} seen={seen} asked={asked} />
-                </li>
+                <ListItem disablePadding key={`${left.side}${left.index}`}>
+                  <Row>
+                    {leftoverWords(left, seen, asked)}
+                    <Remedied left={left} seen={seen} asked={asked} />
+                  </Row>
+                </ListItem>
               ))}
-            </ul>
+            </PlainList>
           </>
         )}
         <Refused words={refused} />
-      </section>
+      </Panel>
     </>
   );
 }

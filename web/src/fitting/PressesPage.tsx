@@ -1,4 +1,4 @@
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
@@ -9,42 +9,45 @@ import { Bed } from '../devices/Bed.tsx';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { FittingNav } from './FittingNav.tsx';
 import { usePresses, type BedView, type Coming, type Presses } from './queries.ts';
 
 /** Presses, carousels and moulds: what lies in each and when it comes free; what wants a place. */
 export default function PressesPage() {
   const { data, error } = usePresses();
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   const stations = [...new Map(data.beds.map((bed) => [bed.station, bed.stationName]))];
   return (
-    <>
-      <div className="title">
-        <h1>Presses & clamps</h1>
-        <FittingNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title={<>Presses & clamps</>} tabs={<FittingNav />}>
+      <Columns>
+        <Stack>
           <FreeVerdict presses={data} />
           <Caution words={cautionWords('clamps')} />
           {stations.map(([station, name]) => (
-            <section key={station} className="panel" aria-label={name}>
-              <h2>{name}</h2>
-              <div className="tables">
+            <Panel key={station} label={name}>
+              <Typography variant="h2">{name}</Typography>
+              <Box className="tables">
                 {data.beds
                   .filter((bed) => bed.station === station)
                   .map((bed) => (
                     <BedPanel key={bed.code} bed={bed} presses={data} />
                   ))}
-              </div>
-            </section>
+              </Box>
+            </Panel>
           ))}
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           <WantsPlace presses={data} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -74,16 +77,16 @@ function FreeVerdict({ presses }: { presses: Presses }) {
 function BedPanel({ bed, presses }: { bed: BedView; presses: Presses }) {
   const { zone, nowMs } = presses;
   return (
-    <article aria-label={bed.name}>
-      <h3>
+    <Box component="article" aria-label={bed.name}>
+      <Typography variant="h3">
         {bed.name}{' '}
-        <span className="quiet" style={{ fontWeight: 400 }}>
+        <Quiet style={{ fontWeight: 400 }}>
           {bed.free} of {bed.places} free
           {bed.allFreeMs !== null &&
             bed.allFreeMs > nowMs &&
             `, all by ${sayTime(bed.allFreeMs, zone, nowMs)}`}
-        </span>
-      </h3>
+        </Quiet>
+      </Typography>
       <Bed
         name={bed.name}
         places={bed.places}
@@ -93,7 +96,7 @@ function BedPanel({ bed, presses }: { bed: BedView; presses: Presses }) {
       {bed.lying.map((group) => (
         <LyingLine key={`${group.batch}${group.sinceMs}`} group={group} presses={presses} />
       ))}
-    </article>
+    </Box>
   );
 }
 
@@ -117,8 +120,8 @@ function LyingLine({ group, presses }: { group: BedView['lying'][number]; presse
       filedWords,
     );
   return (
-    <div style={{ marginTop: 4 }}>
-      <div className="row" style={{ justifyContent: 'space-between' }}>
+    <Box style={{ marginTop: 4 }}>
+      <Row style={{ justifyContent: 'space-between' }}>
         <span>
           <Link to={`/batch/${group.batch}`}>{group.batch}</Link> {group.operationName},{' '}
           {group.endMs === null
@@ -134,15 +137,9 @@ function LyingLine({ group, presses }: { group: BedView['lying'][number]; presse
         ) : (
           because === null && <Button onClick={() => setBecause('')}>Take out early</Button>
         )}
-      </div>
+      </Row>
       {because !== null && (
-        <form
-          className="row"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void takeOut(because.trim());
-          }}
-        >
+        <Form lay="row" onFile={() => takeOut(because.trim())}>
           <TextField
             label="Why so early"
             value={because}
@@ -153,10 +150,10 @@ function LyingLine({ group, presses }: { group: BedView['lying'][number]; presse
             Take out
           </Button>
           <Button onClick={() => setBecause(null)}>Leave it</Button>
-        </form>
+        </Form>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }
 
@@ -164,10 +161,10 @@ function WantsPlace({ presses }: { presses: Presses }) {
   const unplaced = presses.coming.filter((one) => one.state === 'unplaced');
   const next = presses.coming.filter((one) => one.state === 'next');
   return (
-    <section className="panel" aria-label="Wants a place">
-      <h2>Wants a place</h2>
+    <Panel label="Wants a place">
+      <Typography variant="h2">Wants a place</Typography>
       {unplaced.length + next.length === 0 && (
-        <p className="quiet">Nothing rests unplaced, and nothing is on its way.</p>
+        <Typography color="textSecondary">Nothing rests unplaced, and nothing is on its way.</Typography>
       )}
       {unplaced.map((one) => (
         <PlaceLine key={`${one.batch}${one.operation}${one.sinceMs}`} one={one} presses={presses} />
@@ -179,7 +176,7 @@ function WantsPlace({ presses }: { presses: Presses }) {
           presses={presses}
         />
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -193,14 +190,14 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
   const place = (): Promise<unknown> =>
     perform((by, key) => fileEntries(one.batch, by, key, placing(one, pieces, bed?.code ?? '')), filedWords);
   return (
-    <div style={{ marginTop: 8 }}>
-      <p>
+    <Box style={{ marginTop: 8 }}>
+      <Typography>
         <Link to={`/batch/${one.batch}`}>{one.batch}</Link>, {one.pieces.length}{' '}
         {one.state === 'next' ? `${one.inHand ? 'in hand' : 'waiting'} at` : 'on'} {one.operationName}
         {one.endMs !== null && `, until ${sayTime(one.endMs, presses.zone, presses.nowMs)}`}
-      </p>
+      </Typography>
       {bed ? (
-        <div className="row">
+        <Row>
           <TextField
             select
             label={one.state === 'next' ? 'Goes into' : 'Lies in'}
@@ -221,14 +218,14 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
           >
             {one.state === 'next' ? `Clamp ${pieces.length}` : `Note ${pieces.length} there`}
           </Button>
-        </div>
+        </Row>
       ) : (
-        <p className="quiet">
+        <Typography color="textSecondary">
           No place is free{one.state === 'next' ? ' for it yet' : '; it stands in hand clamps'}.
-        </p>
+        </Typography>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }
 

@@ -9,10 +9,28 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { Button, MenuItem, TextField } from '@mui/material';
+import {
+  Button,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useFlow, type Flow } from '../api/queries.ts';
 import { sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 
 const WINDOWS = [10, 20, 40];
@@ -20,7 +38,7 @@ const WINDOWS = [10, 20, 40];
 export default function FlowPage() {
   const [days, setDays] = useState(20);
   const { data: flow, error } = useFlow(days);
-  if (!flow) return <p className="title">{error ? error.message : 'Counting…'}</p>;
+  if (!flow) return <Opening error={error} words="Counting…" />;
   return <FlowView flow={flow} days={days} onDays={setDays} />;
 }
 
@@ -33,21 +51,22 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
     rows.find((row) => row.station.code === (chosen ?? flow.constraint?.station)) ??
     rows.find((row) => row.total > 0) ??
     rows[0];
-  if (!shown) return <p className="title">No station is set up.</p>;
+  if (!shown) return <EmptyState>No station is set up.</EmptyState>;
   return (
-    <>
-      <div className="title">
-        <h1>Flow</h1>
-        <span className="quiet">
+    <Page
+      title="Flow"
+      tabs={
+        <Quiet>
           good pieces a working day, {sayDay(flow.fromDay)} to {sayDay(flow.toDay)}
-        </span>
-      </div>
-      <div className="columns">
-        <div className="stack">
+        </Quiet>
+      }
+    >
+      <Columns>
+        <Stack>
           <ConstraintVerdict flow={flow} />
-          <section className="panel">
-            <div className="row" style={{ justifyContent: 'space-between' }}>
-              <div className="row">
+          <Panel>
+            <Row style={{ justifyContent: 'space-between' }}>
+              <Row>
                 <TextField
                   select
                   label="Station"
@@ -74,8 +93,8 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
                     </MenuItem>
                   ))}
                 </TextField>
-              </div>
-              <div className="row">
+              </Row>
+              <Row>
                 <Button onClick={() => setTable(!table)}>{table ? 'Chart' : 'Table'}</Button>
                 <Button
                   component="a"
@@ -84,15 +103,17 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
                 >
                   CSV
                 </Button>
-              </div>
-            </div>
-            <p style={{ fontWeight: 700, margin: '12px 0 4px' }}>{throughputSentence(shown)}</p>
+              </Row>
+            </Row>
+            <Typography style={{ fontWeight: 700, margin: '12px 0 4px' }}>
+              {throughputSentence(shown)}
+            </Typography>
             {table ? <DaysTable row={shown} /> : <DaysChart row={shown} />}
-          </section>
-        </div>
+          </Panel>
+        </Stack>
         <AllStations rows={rows} onChoose={setChosen} chosen={shown.station.code} />
-      </div>
-    </>
+      </Columns>
+    </Page>
   );
 }
 
@@ -150,27 +171,27 @@ function DaysChart({ row }: { row: StationDays }) {
 
 function DaysTable({ row }: { row: StationDays }) {
   return (
-    <table>
-      <thead>
-        <tr>
+    <Table>
+      <TableHead>
+        <TableRow>
           {['day', 'good', 'scrapped', 'sent back'].map((head) => (
-            <th key={head} scope="col">
+            <TableCell key={head} scope="col">
               {head}
-            </th>
+            </TableCell>
           ))}
-        </tr>
-      </thead>
-      <tbody>
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {row.days.map((day) => (
-          <tr key={day.day}>
-            <td>{sayDay(day.day)}</td>
-            <td>{day.good}</td>
-            <td>{day.scrapped}</td>
-            <td>{day.reworked}</td>
-          </tr>
+          <TableRow key={day.day}>
+            <TableCell>{sayDay(day.day)}</TableCell>
+            <TableCell>{day.good}</TableCell>
+            <TableCell>{day.scrapped}</TableCell>
+            <TableCell>{day.reworked}</TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }
 
@@ -190,16 +211,16 @@ function ConstraintVerdict({ flow }: { flow: Flow }) {
       tone="bad"
       sentence={`${station.name} is the constraint by load: the most work in front of it on ${constraint.daysOnTop} of ${constraint.daysLookedAt} days.`}
     >
-      <p>
+      <Typography>
         {station.hoursWaiting.toFixed(0)} h of work wait against {station.hoursADay.toFixed(0)} h a day:{' '}
         {station.days.toFixed(1)} working days; the mean of the days looked at is{' '}
         {constraint.meanDays.toFixed(1)}.
-      </p>
-      <p className="quiet">
+      </Typography>
+      <Typography color="textSecondary">
         Working days in front of it at the end of{' '}
         {past.map((row) => `${sayDay(row.day)}: ${row.days.toFixed(1)}`).join(', ')}; now{' '}
         {station.days.toFixed(1)}. This is one sign of three; the others come with the flow analysis.
-      </p>
+      </Typography>
     </Verdict>
   );
 }
@@ -214,24 +235,24 @@ function AllStations({
   onChoose: (code: string) => void;
 }) {
   return (
-    <section className="panel" aria-label="All stations">
-      <h2>All stations</h2>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">station</th>
-            <th scope="col" className="number">
+    <Panel label="All stations">
+      <Typography variant="h2">All stations</Typography>
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell scope="col">station</TableCell>
+            <TableCell scope="col" align="right">
               good a day
-            </th>
-            <th scope="col" className="number">
+            </TableCell>
+            <TableCell scope="col" align="right">
               days waiting
-            </th>
-          </tr>
-        </thead>
-        <tbody>
+            </TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map(({ station, mean }) => (
-            <tr key={station.code}>
-              <td>
+            <TableRow key={station.code}>
+              <TableCell>
                 <button
                   type="button"
                   className="plainbutton"
@@ -241,13 +262,13 @@ function AllStations({
                 >
                   {station.name}
                 </button>
-              </td>
-              <td className="number">{mean.toFixed(1)}</td>
-              <td className="number">{station.days.toFixed(1)}</td>
-            </tr>
+              </TableCell>
+              <TableCell align="right">{mean.toFixed(1)}</TableCell>
+              <TableCell align="right">{station.days.toFixed(1)}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }

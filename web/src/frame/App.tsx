@@ -8,6 +8,7 @@ import { lookUpSeenBy } from '../outbox/filing-of.ts';
 import { keepFloor } from '../outbox/floor.ts';
 import { BoardPage } from '../board/BoardPage.tsx';
 import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from '../shared/person.ts';
+import { EmptyState } from '../parts/EmptyState.tsx';
 import { Shell } from './Shell.tsx';
 import { houseTheme } from './theme.ts';
 import { TOKENS } from './tokens.ts';
@@ -136,7 +137,7 @@ export function App() {
                 <Route path="devices" element={<DevicesPage />} />
                 <Route
                   path="*"
-                  element={<p className="title">There is no such page. Press 0 for the board.</p>}
+                  element={<EmptyState>There is no such page. Press 0 for the board.</EmptyState>}
                 />
               </Route>
             </Routes>

@@ -1,8 +1,10 @@
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import { Link } from 'react-router';
 import { useRacks, useSetup, type Floor } from '../api/queries.ts';
 import type { Kept } from '../outbox/store.ts';
+import { Form } from '../fields/Form.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useAsked } from './useAsked.ts';
 import { usePerson } from '../shared/person.ts';
 import { previewLine, racksOf, type Preview } from './preview.ts';
@@ -59,12 +61,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
 
   return (
     <footer className="logbar">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
+      <Form onFile={submit}>
         <label htmlFor={LOG_INPUT}>Log</label>
         <input
           id={LOG_INPUT}
@@ -82,7 +79,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
         />
         <Answer preview={preview} news={news} />
         {!news && preview.kind === 'wrong' && preview.choices.length > 0 && (
-          <span className="row" role="group" aria-label="Which is meant?">
+          <Row component="span" role="group" aria-label="Which is meant?">
             {preview.choices.map((choice) => (
               <Button
                 key={choice.line}
@@ -94,13 +91,13 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
                 {choice.words}
               </Button>
             ))}
-          </span>
+          </Row>
         )}
-      </form>
-      <div className="side">
+      </Form>
+      <Box className="side">
         <KeptHere kept={kept} />
         <Last last={last} zone={floor?.zone} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />
-      </div>
+      </Box>
     </footer>
   );
 }

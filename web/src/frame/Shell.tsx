@@ -1,10 +1,25 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Select } from '@mui/material';
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  Select,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import type { Stage } from '@ample-crane/core';
 import { useCallback, useState, Suspense } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useFloor, useSetup, type Floor } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
+import { Opening } from '../parts/Opening.tsx';
 import { Find } from './Find.tsx';
 import { KEYS, LINES, useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
@@ -28,27 +43,27 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
   const slim = pathname !== '/';
   return (
     <FilingContext.Provider value={filing}>
-      <div className="frame">
+      <Box className="frame">
         <Header {...{ floor, nowMs, onTheme }} onHelp={openHelp} onFind={openFind} />
-        <div>
+        <Box>
           {(error || !live) && (
-            <div className="banner" role="alert">
+            <Box className="banner" role="alert">
               {error ? 'The server does not answer. ' : 'The live line is down. '}
               {floor
                 ? `What you see is of ${sayTime(floor.nowMs, floor.zone, nowMs)}, ${ageWords(nowMs - floor.nowMs)}; `
                 : 'Nothing of the floor was kept in this browser; '}
               what you file is kept and sent when it is back.
-            </div>
+            </Box>
           )}
           <Rope sections={floor ? ropeSections(floor, stageOf(pathname)) : []} slim={slim} />
-        </div>
+        </Box>
         <main className="page" tabIndex={-1}>
-          <Suspense fallback={<p className="title quiet">Opening…</p>}>
+          <Suspense fallback={<Opening />}>
             <Outlet />
           </Suspense>
         </main>
         <LogBar floor={floor} nowMs={nowMs} />
-      </div>
+      </Box>
       <KeyHelp open={help} onClose={() => setHelp(false)} />
       {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}
     </FilingContext.Provider>
@@ -143,31 +158,33 @@ function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
     <Dialog open={open} onClose={onClose} aria-labelledby="key-help">
       <DialogTitle id="key-help">Keys, when you are not typing</DialogTitle>
       <DialogContent>
-        <table>
-          <tbody>
+        <Table>
+          <TableBody>
             {KEYS.map(({ keys, does }) => (
-              <tr key={keys}>
-                <th scope="row">
+              <TableRow key={keys}>
+                <TableCell component="th" scope="row">
                   <strong>{keys}</strong>
-                </th>
-                <td>{does}</td>
-              </tr>
+                </TableCell>
+                <TableCell>{does}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-        <h3 style={{ marginTop: 12 }}>Lines for the log, in any order of words</h3>
-        <table>
-          <tbody>
+          </TableBody>
+        </Table>
+        <Typography variant="h3" style={{ marginTop: 12 }}>
+          Lines for the log, in any order of words
+        </Typography>
+        <Table>
+          <TableBody>
             {LINES.map(({ line, does }) => (
-              <tr key={line}>
-                <th scope="row">
+              <TableRow key={line}>
+                <TableCell component="th" scope="row">
                   <code>{line}</code>
-                </th>
-                <td>{does}</td>
-              </tr>
+                </TableCell>
+                <TableCell>{does}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       </DialogContent>
       <DialogActions>
         <Button component={Link} to="/kept" onClick={onClose}>

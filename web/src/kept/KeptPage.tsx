@@ -1,5 +1,6 @@
 import { count } from '@ample-crane/core';
 import {
+  Box,
   Button,
   Table,
   TableBody,
@@ -8,6 +9,7 @@ import {
   TableHead,
   TableRow,
   TextField,
+  Typography,
 } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -21,6 +23,10 @@ import { theOutbox } from '../outbox/browser.ts';
 import { factoryOffsetMs } from '../outbox/clock.ts';
 import { anew, givenUp, takesReason } from '../outbox/decide.ts';
 import type { Kept, Touched } from '../outbox/store.ts';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 
 /** What this browser keeps for the server, and what the rules refused of it: its person decides. */
 export default function KeptPage() {
@@ -28,26 +34,23 @@ export default function KeptPage() {
   const waiting = kept.filter(({ refused }) => refused === null);
   const refused = kept.filter((one) => one.refused !== null);
   return (
-    <>
-      <div className="title">
-        <h1>Kept in this browser</h1>
-      </div>
-      <div style={{ padding: '6px 16px 16px' }}>
+    <Page title="Kept in this browser">
+      <Box style={{ padding: '6px 16px 16px' }}>
         <Verdict
           tone={refused.length > 0 ? 'bad' : waiting.length > 0 ? 'hold' : 'good'}
           sentence={sentence(waiting, refused)}
         >
-          <p className="quiet">
+          <Typography color="textSecondary">
             What you file is kept here before it is sent, and sent in the order you touched it; each counts as
             having happened when it was touched. It outlives a reload, a closed page and a day without a line,
             on this device.
-          </p>
+          </Typography>
         </Verdict>
         {refused.length > 0 && <Refusals refused={refused} />}
-        {waiting.length > 0 && <Row waiting={waiting} />}
+        {waiting.length > 0 && <Waiting waiting={waiting} />}
         <GivenUp />
-      </div>
-    </>
+      </Box>
+    </Page>
   );
 }
 
@@ -71,7 +74,7 @@ function useSaid() {
   };
 }
 
-function Row({ waiting }: { waiting: readonly Kept[] }) {
+function Waiting({ waiting }: { waiting: readonly Kept[] }) {
   const said = useSaid();
   return (
     <Rows
@@ -94,8 +97,8 @@ function Rows(props: {
   rows: { key: string; cells: string[] }[];
 }) {
   return (
-    <section className="panel" aria-label={props.name}>
-      <h2>{props.title}</h2>
+    <Panel label={props.name}>
+      <Typography variant="h2">{props.title}</Typography>
       <TableContainer>
         <Table size="small">
           <TableHead>
@@ -116,18 +119,18 @@ function Rows(props: {
           </TableBody>
         </Table>
       </TableContainer>
-    </section>
+    </Panel>
   );
 }
 
 function Refusals({ refused }: { refused: readonly Kept[] }) {
   return (
-    <section className="panel" aria-label="Refused">
-      <h2>Refused since: decide</h2>
+    <Panel label="Refused">
+      <Typography variant="h2">Refused since: decide</Typography>
       {refused.map((kept) => (
         <Refusal key={kept.order} kept={kept} />
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -143,15 +146,19 @@ function Refusal({ kept }: { kept: Kept }) {
     await outbox.remove(kept.order);
   };
   return (
-    <article style={{ padding: '8px 0', borderBottom: '1px solid var(--fibre)' }} aria-label={kept.words}>
-      <p>
+    <Box
+      component="article"
+      style={{ padding: '8px 0', borderBottom: '1px solid var(--fibre)' }}
+      aria-label={kept.words}
+    >
+      <Typography>
         <strong>{kept.words}</strong>{' '}
-        <span className="quiet">
+        <Quiet>
           touched {said.moment(kept)} by {said.name(kept.by)}
-        </span>
-      </p>
-      <p style={{ color: 'var(--oxblood)' }}>{kept.refused}</p>
-      <div className="row" style={{ marginTop: 6 }}>
+        </Quiet>
+      </Typography>
+      <Typography style={{ color: 'var(--oxblood)' }}>{kept.refused}</Typography>
+      <Row style={{ marginTop: 6 }}>
         {takesReason(kept) && (
           <TextField
             label="Reason, if it is to go on anyway"
@@ -170,8 +177,8 @@ function Refusal({ kept }: { kept: Kept }) {
         <Button disabled={busy} color="error" onClick={() => void instead(givenUp(kept, newKey()))}>
           Drop, and note it
         </Button>
-      </div>
-    </article>
+      </Row>
+    </Box>
   );
 }
 

@@ -1,5 +1,16 @@
 import { limitsWords, RUN_RULES, strongestHit, type RunRule } from '@ample-crane/core';
-import { Checkbox, FormControlLabel } from '@mui/material';
+import {
+  Box,
+  Checkbox,
+  FormControlLabel,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -8,6 +19,11 @@ import { usePerform } from '../shared/usePerform.ts';
 import { LastChange } from '../changes/LastChange.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { readChart, type ChartRead } from './chart-data.ts';
 import { ControlCharts } from './ControlCharts.tsx';
 import { MillNav } from './MillNav.tsx';
@@ -19,7 +35,7 @@ const RULES = Object.keys(RUN_RULES) as RunRule[];
 export default function ChartPage() {
   const { model = '', kind = '', check = '' } = useParams();
   const { data, error } = useChart(model, kind, check);
-  if (!data) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!data) return <Opening error={error} />;
   return <OneChart key={`${model}${kind}${check}`} data={data} />;
 }
 
@@ -27,38 +43,39 @@ function OneChart({ data }: { data: Chart }) {
   const read = useMemo(() => readChart(data, data.rules), [data]);
   const { check, model, kind, operationName } = data;
   return (
-    <>
-      <div className="title">
-        <h1>
+    <Page
+      title={
+        <>
           {model} {kind}: {check.name}
-        </h1>
-        <MillNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+        </>
+      }
+      tabs={<MillNav />}
+    >
+      <Columns>
+        <Stack>
           <Verdict tone={read.tone} sentence={read.sentence}>
-            <p className="quiet">
+            <Typography color="textSecondary">
               Measured at {operationName}, limits {limitsWords(check)}, nominal {check.nominal} {check.unit};{' '}
               {check.sample === 1 ? 'single pieces' : `${check.sample} pieces of each load`}.
-            </p>
+            </Typography>
           </Verdict>
-          <section className="panel" aria-label="Control chart">
+          <Panel label="Control chart">
             {read.chart ? (
               <ControlCharts data={data} read={read} />
             ) : (
-              <p className="quiet">
+              <Typography color="textSecondary">
                 A chart needs two looks; there {read.looks.length === 1 ? 'is one' : 'are none'}.
-              </p>
+              </Typography>
             )}
-          </section>
-        </div>
-        <div className="stack">
+          </Panel>
+        </Stack>
+        <Stack>
           <CapabilityPanel data={data} read={read} />
           <RulesPanel rules={data.rules} />
           <Values data={data} read={read} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -66,27 +83,27 @@ function CapabilityPanel({ data, read }: { data: Chart; read: ChartRead }) {
   const { capability, chart } = read;
   const { count } = read;
   return (
-    <section className="panel" aria-label="Capability">
-      <h2>Capability</h2>
+    <Panel label="Capability">
+      <Typography variant="h2">Capability</Typography>
       {capability ? (
         <>
-          <p className="bigline">
+          <Typography className="bigline">
             {capability.cp !== null && <>Cp {capability.cp.toFixed(2)} · </>}Cpk {capability.cpk.toFixed(2)}
-          </p>
-          <p className="quiet">
+          </Typography>
+          <Typography color="textSecondary">
             {capability.count} values, mean {capability.mean.toFixed(3)}, σ within{' '}
             {capability.sigma.toFixed(4)} {data.check.unit} (R̄ / d₂); {outsideWords(capability.outsidePct)}{' '}
             outside the limits if they are normal.
-          </p>
+          </Typography>
         </>
       ) : (
-        <p className="quiet">
+        <Typography color="textSecondary">
           {chart && count >= 25
             ? 'The values do not vary: no Cp or Cpk.'
             : `Not enough yet: ${count} of 25 values.`}
-        </p>
+        </Typography>
       )}
-    </section>
+    </Panel>
   );
 }
 
@@ -105,10 +122,10 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
       () => 'The run rules are switched for the whole works',
     );
   return (
-    <section className="panel" aria-label="Run rules">
-      <h2>
-        Run rules <span className="quiet smallhead">for the whole works</span>
-      </h2>
+    <Panel label="Run rules">
+      <Typography variant="h2">
+        Run rules <Quiet small>for the whole works</Quiet>
+      </Typography>
       {RULES.map((rule) => (
         <FormControlLabel
           key={rule}
@@ -126,7 +143,7 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
       ))}
       <LastChange setting="run rules" />
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 
@@ -141,37 +158,37 @@ function Values({ data, read }: { data: Chart; read: ChartRead }) {
     return read.rangeHits.some((one) => one.at === at) ? 'range beyond its limits' : null;
   };
   return (
-    <section className="panel" aria-label="Values">
-      <h2>Values</h2>
+    <Panel label="Values">
+      <Typography variant="h2">Values</Typography>
       <a href={`/api/checks/${encodeURIComponent(model)}/${kind}/${check.key}/values.csv`} download>
         All as CSV
       </a>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">when</th>
-            <th scope="col">batch</th>
-            <th scope="col">values, {check.unit}</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell scope="col">when</TableCell>
+            <TableCell scope="col">batch</TableCell>
+            <TableCell scope="col">values, {check.unit}</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {data.points
             .toReversed()
             .slice(0, 12)
             .map((point, i) => (
-              <tr key={i}>
-                <td>{sayTime(point.atMs, zone, nowMs)}</td>
-                <td style={{ whiteSpace: 'nowrap' }}>{point.batch}</td>
-                <td>
+              <TableRow key={i}>
+                <TableCell>{sayTime(point.atMs, zone, nowMs)}</TableCell>
+                <TableCell style={{ whiteSpace: 'nowrap' }}>{point.batch}</TableCell>
+                <TableCell>
                   {point.values.map((value) => value.toFixed(2)).join('  ')}
                   {told(data.points.length - 1 - i) && (
-                    <div style={{ color: 'var(--oxblood)' }}>{told(data.points.length - 1 - i)}</div>
+                    <Box style={{ color: 'var(--oxblood)' }}>{told(data.points.length - 1 - i)}</Box>
                   )}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }

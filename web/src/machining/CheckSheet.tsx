@@ -1,11 +1,13 @@
 import { judgeCheck, limitsWords, unitSlip, type Check } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { typedNumber } from '../shared/typed.ts';
+import { Row } from '../parts/Row.tsx';
+import { Form } from '../fields/Form.tsx';
 import type { LoadView } from './queries.ts';
 
 interface Typed {
@@ -72,13 +74,7 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
     }
   };
   return (
-    <form
-      className="checksheet"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void file();
-      }}
-    >
+    <Form className="checksheet" onFile={file}>
       <TextField
         select
         label="Piece"
@@ -95,7 +91,7 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
       {read.map(({ check, value, problem, meant }) => {
         const judged = value === null ? null : judgeCheck(check, [value]);
         return (
-          <div key={check.key} className="checkline">
+          <Box key={check.key} className="checkline">
             <TextField
               label={`${check.name}${check.firstPiece ? ' *' : ''}`}
               value={typed[check.key]?.text ?? ''}
@@ -113,11 +109,11 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
             ) : (
               <Button onClick={() => put(check.key, String(meant), 'typed')}>Take {meant}</Button>
             )}
-          </div>
+          </Box>
         );
       })}
-      <p className="quiet">* the first piece off a new set-up must pass</p>
-      <div className="row">
+      <Typography color="textSecondary">* the first piece off a new set-up must pass</Typography>
+      <Row>
         <Button
           type="submit"
           variant="contained"
@@ -126,8 +122,8 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
           File {values.length === 0 ? 'measurements' : `${values.length} of ${load.checks.length}`}
         </Button>
         <Button onClick={onDone}>Close</Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

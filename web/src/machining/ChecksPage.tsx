@@ -1,8 +1,12 @@
 import { limitsWords } from '@ample-crane/core';
+import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { Link } from 'react-router';
 import { useSetup } from '../api/queries.ts';
 import { sayDayOf } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useDimensions, type Dimension } from './queries.ts';
 
@@ -12,17 +16,13 @@ const order = ({ view }: Dimension): number => (view.drift ? 0 : view.hit ? 1 : 
 export default function ChecksPage() {
   const { data: dimensions, error } = useDimensions();
   const { data: setup } = useSetup();
-  if (!dimensions || !setup) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!dimensions || !setup) return <Opening error={error} />;
   const { zone } = setup.calendar;
   const sorted = dimensions.toSorted((a, b) => order(a) - order(b) || b.looks - a.looks);
   const wanting = sorted.filter((one) => order(one) < 2);
   return (
-    <>
-      <div className="title">
-        <h1>Checks & charts</h1>
-        <MillNav />
-      </div>
-      <div style={{ padding: '14px 16px' }} className="stack">
+    <Page title={<>Checks & charts</>} tabs={<MillNav />}>
+      <Stack style={{ padding: '14px 16px' }}>
         <Verdict
           tone={wanting.length > 0 ? 'wait' : 'good'}
           sentence={
@@ -31,37 +31,39 @@ export default function ChecksPage() {
               : 'Every dimension is in control.'
           }
         />
-        <section className="panel">
-          <table>
-            <thead>
-              <tr>
+        <Panel>
+          <Table>
+            <TableHead>
+              <TableRow>
                 {['dimension', 'measured at', 'limits', 'looks', 'last', 'now'].map((head) => (
-                  <th key={head} scope="col">
+                  <TableCell key={head} scope="col">
                     {head}
-                  </th>
+                  </TableCell>
                 ))}
-              </tr>
-            </thead>
-            <tbody>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {sorted.map((one) => (
-                <tr key={one.view.href}>
-                  <td>
+                <TableRow key={one.view.href}>
+                  <TableCell>
                     <Link to={one.view.href}>
                       {one.model} {one.kind}: {one.check.name}
                     </Link>
-                  </td>
-                  <td>{one.operationName}</td>
-                  <td>{limitsWords(one.check)}</td>
-                  <td>{one.looks}</td>
-                  <td>{one.lastMs === null ? 'never' : sayDayOf(one.lastMs, zone)}</td>
-                  <td style={{ color: order(one) < 2 ? 'var(--oxblood)' : undefined }}>{stateWords(one)}</td>
-                </tr>
+                  </TableCell>
+                  <TableCell>{one.operationName}</TableCell>
+                  <TableCell>{limitsWords(one.check)}</TableCell>
+                  <TableCell>{one.looks}</TableCell>
+                  <TableCell>{one.lastMs === null ? 'never' : sayDayOf(one.lastMs, zone)}</TableCell>
+                  <TableCell style={{ color: order(one) < 2 ? 'var(--oxblood)' : undefined }}>
+                    {stateWords(one)}
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </section>
-      </div>
-    </>
+            </TableBody>
+          </Table>
+        </Panel>
+      </Stack>
+    </Page>
   );
 }
 

@@ -1,24 +1,27 @@
 import type { LoadPlan } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { sayDate } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import type { Cutter, Mill } from './queries.ts';
 
 /** The cutters of a mill: life used, the load that would pass it, and changing one. */
 export function CutterLife({ mill, plan }: { mill: Mill; plan: LoadPlan }) {
   if (mill.cutters.length === 0) return null;
   return (
-    <section className="panel" aria-label="Cutters">
-      <h2>
-        Cutters <span className="quiet smallhead">cut minutes since the last change</span>
-      </h2>
+    <Panel label="Cutters">
+      <Typography variant="h2">
+        Cutters <Quiet small>cut minutes since the last change</Quiet>
+      </Typography>
       {mill.cutters.map((cutter) => (
         <CutterLine key={cutter.tool} cutter={cutter} mill={mill} plan={plan} />
       ))}
-    </section>
+    </Panel>
   );
 }
 
@@ -45,13 +48,13 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
     if (done) setReason(null);
   };
   return (
-    <div className="cutter">
-      <div className="row" style={{ justifyContent: 'space-between' }}>
+    <Box className="cutter">
+      <Row style={{ justifyContent: 'space-between' }}>
         <strong>{tool}</strong>
         <span style={{ color: past ? 'var(--oxblood)' : undefined }}>
           {usedMinutes.toFixed(0)} of {lifeMinutes.toFixed(0)} min
         </span>
-      </div>
+      </Row>
       <svg viewBox="0 0 100 6" preserveAspectRatio="none" width="100%" height="8" aria-hidden="true">
         <rect x="0" y="1" width="100" height="4" fill="var(--fibre)" />
         <rect
@@ -62,21 +65,21 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
           fill={past ? 'var(--oxblood)' : 'var(--ebony)'}
         />
       </svg>
-      <div className="row" style={{ justifyContent: 'space-between' }}>
-        <span className="quiet">
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Quiet>
           {cost}
           {changedMs !== null && ` · changed ${sayDate(changedMs, mill.zone)}`}
-        </span>
+        </Quiet>
         {reason === null && <Button onClick={() => setReason(past ? 'at its life' : '')}>Changed it</Button>}
-      </div>
+      </Row>
       {before && (
-        <p className="attention">
+        <Typography className="attention">
           Change before the load of {before.parts.map((part) => part.batch).join(', ')}: it would pass its
           life.
-        </p>
+        </Typography>
       )}
       {reason !== null && (
-        <div className="row" style={{ marginTop: 6 }}>
+        <Row style={{ marginTop: 6 }}>
           <TextField
             label="Why"
             value={reason}
@@ -87,9 +90,9 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
             Log the change
           </Button>
           <Button onClick={() => setReason(null)}>Not yet</Button>
-        </div>
+        </Row>
       )}
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

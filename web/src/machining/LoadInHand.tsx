@@ -1,10 +1,12 @@
-import { Button, TextField } from '@mui/material';
+import { Box, Button, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Row } from '../parts/Row.tsx';
 import { CheckSheet } from './CheckSheet.tsx';
 import { lostPieces } from './lost.ts';
 import type { LoadView, Mill, TableView } from './queries.ts';
@@ -36,31 +38,26 @@ export function LoadInHand({ load, table, mill }: { load: LoadView; table: Table
   };
   const overdue = load.endMs < nowMs;
   return (
-    <div>
+    <Box>
       <Bed
         name={table.name}
         places={table.places}
         parts={load.parts.map(({ batch, pieces }) => ({ batch, pieces: pieces.length }))}
         working
       />
-      <p>
+      <Typography>
         <strong>{load.code}</strong> on {load.program}, since {sayTime(load.startedMs, zone, nowMs)},{' '}
         <span style={{ color: overdue ? 'var(--oxblood)' : undefined }}>
           {overdue ? 'was to be off' : 'off'} {sayTime(load.endMs, zone, nowMs)}
         </span>
         {load.firstPiece && load.against === null && '; first piece passed'}
-      </p>
-      {load.against !== null && <p className="attention">Not to go on yet: {load.against}.</p>}
+      </Typography>
+      {load.against !== null && (
+        <Typography className="attention">Not to go on yet: {load.against}.</Typography>
+      )}
       {sheet && <CheckSheet load={load} onDone={() => setSheet(false)} />}
-      <form
-        className="stack"
-        style={{ gap: 8, marginTop: 8 }}
-        onSubmit={(event) => {
-          event.preventDefault();
-          void end();
-        }}
-      >
-        <div className="row">
+      <Form lay="stack" style={{ gap: 8, marginTop: 8 }} onFile={end}>
+        <Row>
           {load.checks.length > 0 && (
             <Button
               variant={load.against === null ? 'outlined' : 'contained'}
@@ -105,9 +102,9 @@ export function LoadInHand({ load, table, mill }: { load: LoadView; table: Table
           >
             End {load.code}
           </Button>
-        </div>
-      </form>
+        </Row>
+      </Form>
       <Refused words={refused} />
-    </div>
+    </Box>
   );
 }

@@ -1,9 +1,12 @@
 import type { LoadPlan } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Box, Button, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useMachines, type Cycle, type Machine, type Mill } from './queries.ts';
 
 const EXECUTION: Record<string, string> = {
@@ -22,19 +25,19 @@ export function MachinePanel({ mill, plan }: { mill: Mill; plan: LoadPlan }) {
   const own = machines?.filter((machine) => machine.station === station);
   if (!own)
     return (
-      <section className="panel" aria-label="Machine">
-        <h2>Machine</h2>
-        <p className="quiet">{error?.message ?? 'Opening…'}</p>
-      </section>
+      <Panel label="Machine">
+        <Typography variant="h2">Machine</Typography>
+        <Typography color="textSecondary">{error?.message ?? 'Opening…'}</Typography>
+      </Panel>
     );
   if (own.length === 0)
     return (
-      <section className="panel" aria-label="Machine">
-        <h2>Machine</h2>
-        <p className="quiet">
+      <Panel label="Machine">
+        <Typography variant="h2">Machine</Typography>
+        <Typography color="textSecondary">
           No machine of this station tells what it does. Loads are started and ended by hand.
-        </p>
-      </section>
+        </Typography>
+      </Panel>
     );
   return own.map((machine) => <OneMachine key={machine.code} machine={machine} mill={mill} plan={plan} />);
 }
@@ -45,41 +48,45 @@ function OneMachine({ machine, mill, plan }: { machine: Machine; mill: Mill; pla
   // A cycle that runs needs a word only when nobody logged what is on its table.
   const waiting = open.filter((cycle) => cycle.outcome !== 'running' || cycle.load === null);
   return (
-    <section className="panel" aria-label="Machine">
-      <h2>
-        Machine <span className="quiet smallhead">as it tells itself</span>
-      </h2>
+    <Panel label="Machine">
+      <Typography variant="h2">
+        Machine <Quiet small>as it tells itself</Quiet>
+      </Typography>
       {trouble !== null && (
-        <p className="attention">
+        <Typography className="attention">
           {trouble}
           {seenMs !== null && `; last heard ${sayTime(seenMs, zone, nowMs)}`}
-        </p>
+        </Typography>
       )}
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {paths.map(({ path, execution, program, sinceMs }) => (
-            <tr key={path}>
-              <td>{path}</td>
-              <td>
+            <TableRow key={path}>
+              <TableCell>{path}</TableCell>
+              <TableCell>
                 <strong>{EXECUTION[execution ?? ''] ?? execution ?? 'unknown'}</strong>
                 {sinceMs !== null && ` since ${sayTime(sinceMs, zone, nowMs)}`}
-                <div className="quiet">{program ?? 'no program'}</div>
-              </td>
-            </tr>
+                <Quiet block>{program ?? 'no program'}</Quiet>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-      {waiting.length > 0 && <h3 style={{ marginTop: 10 }}>To confirm</h3>}
+        </TableBody>
+      </Table>
+      {waiting.length > 0 && (
+        <Typography variant="h3" style={{ marginTop: 10 }}>
+          To confirm
+        </Typography>
+      )}
       {waiting.map((cycle) => (
         <CycleCard key={cycle.id} cycle={cycle} mill={mill} plan={plan} />
       ))}
       {real.length > 0 && (
-        <p className="quiet" style={{ marginTop: 8 }}>
+        <Typography color="textSecondary" style={{ marginTop: 8 }}>
           Real cutting times:{' '}
           {real.map((one) => `${one.program} ${one.minutes.toFixed(1)} min (${one.cycles})`).join(', ')}
-        </p>
+        </Typography>
       )}
-    </section>
+    </Panel>
   );
 }
 
@@ -123,17 +130,17 @@ function CycleCard({ cycle, mill, plan }: { cycle: Cycle; mill: Mill; plan: Load
     );
   const { load, endedMs, heldMinutes, cutMinutes, outcome, note } = cycle;
   return (
-    <article className="cycle">
-      <p>
+    <Box component="article" className="cycle">
+      <Typography>
         <strong>{cycle.path}</strong>: {outcome} {endedMs !== null && sayTime(endedMs, zone, nowMs)}
         {cutMinutes !== null && `, ${cutMinutes.toFixed(1)} min cut`}
         {heldMinutes >= 0.1 && `, ${heldMinutes.toFixed(1)} min held`}
         {note && `; ${note}`}
-      </p>
-      <p className="quiet">
+      </Typography>
+      <Typography color="textSecondary">
         {load ? loadWords(cycle.outcome, load) : `No load with ${cycle.program ?? 'its program'} lies there.`}
-      </p>
-      <div className="row">
+      </Typography>
+      <Row>
         {load && outcome !== 'running' && (
           <Button
             variant={outcome === 'complete' ? 'contained' : 'outlined'}
@@ -155,8 +162,8 @@ function CycleCard({ cycle, mill, plan }: { cycle: Cycle; mill: Mill; plan: Load
             Counts for nothing
           </Button>
         )}
-      </div>
+      </Row>
       <Refused words={refused} />
-    </article>
+    </Box>
   );
 }

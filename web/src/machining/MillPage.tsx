@@ -4,26 +4,43 @@ import { useState } from 'react';
 import { sayTime } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { moved, shownPlan, type HandLoad } from './hand.ts';
 import { MachinePanel } from './MachinePanel.tsx';
 import { MillNav } from './MillNav.tsx';
 import { CutterLife } from './CutterLife.tsx';
 import { useMill, useMills, type Mill } from './queries.ts';
 import { TableColumn } from './TableColumn.tsx';
-import { Button } from '@mui/material';
+import {
+  Box,
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 
 /** The first mill: machining opens with it. */
 export function FirstMill() {
   const { data: mills, error } = useMills();
   const first = mills?.[0];
   if (first) return <Navigate to={`/mill/${first.code}`} replace />;
-  return <p className="title">{error?.message ?? (mills ? 'No station has tables yet.' : 'Opening…')}</p>;
+  return mills ? <EmptyState>No station has tables yet.</EmptyState> : <Opening error={error} />;
 }
 
 export default function MillPage() {
   const { station = '' } = useParams();
   const { data: mill, error } = useMill(station);
-  if (!mill) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!mill) return <Opening error={error} />;
   return <MillDay key={station} mill={mill} />;
 }
 
@@ -40,36 +57,32 @@ function MillDay({ mill }: { mill: Mill }) {
     move(Number(active.id), { table, place: Number(place) });
   };
   return (
-    <>
-      <div className="title">
-        <h1>{mill.stationName}</h1>
-        <MillNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title={mill.stationName} tabs={<MillNav />}>
+      <Columns>
+        <Stack>
           <PlanVerdict mill={mill} plan={plan} byHand={byHand} />
           <Caution words={cautionOf(mill)} />
           {byHand && (
-            <div className="row">
-              <span className="quiet">Moved by hand.</span>
+            <Row>
+              <Quiet>Moved by hand.</Quiet>
               <Button onClick={() => setHand(null)}>Back to the proposed plan</Button>
-            </div>
+            </Row>
           )}
           <DndContext sensors={sensors} onDragEnd={dropped}>
-            <div className="tables">
+            <Box className="tables">
               {mill.tables.map((table) => (
                 <TableColumn key={table.code} table={table} mill={mill} plan={plan} onMove={move} />
               ))}
-            </div>
+            </Box>
           </DndContext>
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           <MachinePanel mill={mill} plan={plan} />
           <CutterLife mill={mill} plan={plan} />
           <WaitingList mill={mill} />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -105,7 +118,9 @@ function PlanVerdict({ mill, plan, byHand }: { mill: Mill; plan: Mill['plan']; b
       tone={late > 0 ? 'wait' : 'good'}
       sentence={`${plan.loads.length} load${plan.loads.length === 1 ? '' : 's'}, ${plan.setUps} set-up${plan.setUps === 1 ? '' : 's'}, ${done}${late > 0 ? `, ${late.toFixed(0)} piece-hours late` : ', nothing late'}.`}
     >
-      <p className="quiet">{byHand ? `By hand: ${against}.` : `Proposed: ${against}.`}</p>
+      <Typography color="textSecondary">
+        {byHand ? `By hand: ${against}.` : `Proposed: ${against}.`}
+      </Typography>
     </Verdict>
   );
 }
@@ -113,37 +128,37 @@ function PlanVerdict({ mill, plan, byHand }: { mill: Mill; plan: Mill['plan']; b
 function WaitingList({ mill }: { mill: Mill }) {
   const { waiting, zone, nowMs } = mill;
   return (
-    <section className="panel" aria-label="Waiting for the mill">
-      <h2>Waiting</h2>
-      {waiting.length === 0 && <p className="quiet">No rack waits here.</p>}
+    <Panel label="Waiting for the mill">
+      <Typography variant="h2">Waiting</Typography>
+      {waiting.length === 0 && <Typography color="textSecondary">No rack waits here.</Typography>}
       {waiting.length > 0 && (
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">batch</th>
-              <th scope="col" className="number">
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">batch</TableCell>
+              <TableCell scope="col" align="right">
                 pieces
-              </th>
-              <th scope="col">needed by</th>
-            </tr>
-          </thead>
-          <tbody>
+              </TableCell>
+              <TableCell scope="col">needed by</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {waiting.map((row) => (
-              <tr key={row.batch + row.operation}>
-                <td>
+              <TableRow key={row.batch + row.operation}>
+                <TableCell>
                   <strong>{row.batch}</strong> {row.model}
-                  <div className="quiet">{row.program ?? 'no program written yet'}</div>
-                </td>
-                <td className="number">{row.pieces.length}</td>
-                <td style={{ color: row.neededMs < nowMs ? 'var(--oxblood)' : undefined }}>
+                  <Quiet block>{row.program ?? 'no program written yet'}</Quiet>
+                </TableCell>
+                <TableCell align="right">{row.pieces.length}</TableCell>
+                <TableCell style={{ color: row.neededMs < nowMs ? 'var(--oxblood)' : undefined }}>
                   {sayTime(row.neededMs, zone, nowMs)}
-                  {row.neededMs < nowMs && <div>already past</div>}
-                </td>
-              </tr>
+                  {row.neededMs < nowMs && <Box>already past</Box>}
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
-    </section>
+    </Panel>
   );
 }

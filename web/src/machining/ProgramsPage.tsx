@@ -1,4 +1,14 @@
-import { Button, TextField } from '@mui/material';
+import {
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
@@ -6,6 +16,13 @@ import { sayDate, sayTime } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useCutterChanges, useMachines, useMills, usePrograms, type Program } from './queries.ts';
 
@@ -18,7 +35,7 @@ export default function ProgramsPage() {
   const { data: mills = [] } = useMills();
   const { data: machines = [] } = useMachines();
   const { data: floor } = useFloor();
-  if (!programs) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!programs) return <Opening error={error} />;
   const zone = floor?.zone ?? 'utc';
   const newest = programs.filter(
     (one) =>
@@ -32,30 +49,25 @@ export default function ProgramsPage() {
   );
   const real = new Map(machines.flatMap((machine) => machine.real.map((one) => [one.program, one] as const)));
   return (
-    <>
-      <div className="title">
-        <h1>Programs & cutters</h1>
-        <MillNav />
-      </div>
-      <div className="columns">
-        <section className="panel" aria-label="Programs">
-          <h2>
-            Programs{' '}
-            <span className="quiet smallhead">the next load after a new revision asks for a first piece</span>
-          </h2>
-          <table>
-            <thead>
-              <tr>
+    <Page title={<>Programs & cutters</>} tabs={<MillNav />}>
+      <Columns>
+        <Panel label="Programs">
+          <Typography variant="h2">
+            Programs <Quiet small>the next load after a new revision asks for a first piece</Quiet>
+          </Typography>
+          <Table>
+            <TableHead>
+              <TableRow>
                 {['program', 'set-up', 'load', 'cycle', 'by the machine', 'cutters, minutes a cycle', ''].map(
                   (head) => (
-                    <th key={head} scope="col">
+                    <TableCell key={head} scope="col">
                       {head}
-                    </th>
+                    </TableCell>
                   ),
                 )}
-              </tr>
-            </thead>
-            <tbody>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {newest.map((program) => (
                 <ProgramLine
                   key={nameOf(program)}
@@ -64,16 +76,16 @@ export default function ProgramsPage() {
                   zone={zone}
                 />
               ))}
-            </tbody>
-          </table>
-        </section>
-        <div className="stack">
+            </TableBody>
+          </Table>
+        </Panel>
+        <Stack>
           {mills.map(({ code, name }) => (
             <Changes key={code} station={code} name={name} zone={zone} nowMs={floor?.nowMs ?? 0} />
           ))}
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -90,30 +102,30 @@ function ProgramLine({
   const { tools, note, madeAt, person } = program;
   return (
     <>
-      <tr>
-        <td>
+      <TableRow>
+        <TableCell>
           <strong>{nameOf(program)}</strong>
-          <div className="quiet">
+          <Quiet block>
             {note} · {person ?? 'nobody'}, {sayDate(Date.parse(madeAt), zone)}
-          </div>
-        </td>
-        <td>{program.setUpMinutes} min</td>
-        <td>{program.loadMinutes} min</td>
-        <td>{program.cycleMinutes} min</td>
-        <td>{real ? `${real.minutes.toFixed(1)} min (${real.cycles})` : 'not heard'}</td>
-        <td>{tools.map(({ tool, minutes }) => `${tool} ${minutes}`).join(', ')}</td>
-        <td>
+          </Quiet>
+        </TableCell>
+        <TableCell>{program.setUpMinutes} min</TableCell>
+        <TableCell>{program.loadMinutes} min</TableCell>
+        <TableCell>{program.cycleMinutes} min</TableCell>
+        <TableCell>{real ? `${real.minutes.toFixed(1)} min (${real.cycles})` : 'not heard'}</TableCell>
+        <TableCell>{tools.map(({ tool, minutes }) => `${tool} ${minutes}`).join(', ')}</TableCell>
+        <TableCell>
           <Button onClick={() => setOpen(!open)} aria-label={`New revision of ${nameOf(program)}`}>
             Revise
           </Button>
-        </td>
-      </tr>
+        </TableCell>
+      </TableRow>
       {open && (
-        <tr>
-          <td colSpan={7}>
+        <TableRow>
+          <TableCell colSpan={7}>
             <ReviseForm program={program} onDone={() => setOpen(false)} />
-          </td>
-        </tr>
+          </TableCell>
+        </TableRow>
       )}
     </>
   );
@@ -180,19 +192,12 @@ function ReviseForm({ program, onDone }: { program: Program; onDone: () => void 
     />
   );
   return (
-    <form
-      className="stack"
-      style={{ gap: 8 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void file();
-      }}
-    >
-      <div className="row">
+    <Form lay="stack" style={{ gap: 8 }} onFile={file}>
+      <Row>
         {FIELDS.map(({ key, label }) => field(key, label))}
         {program.tools.map(({ tool }) => field(tool, `${tool}, min`))}
-      </div>
-      <div className="row">
+      </Row>
+      <Row>
         <TextField
           label="What changed"
           value={note}
@@ -202,9 +207,9 @@ function ReviseForm({ program, onDone }: { program: Program; onDone: () => void 
         <Button type="submit" variant="contained" disabled={busy || !ready}>
           Make revision {program.revision + 1}
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 
@@ -221,26 +226,26 @@ function Changes({
 }) {
   const { data: changes, error } = useCutterChanges(station);
   return (
-    <section className="panel" aria-label={`Cutter changes, ${name}`}>
-      <h2>Cutters changed, {name}</h2>
-      {!changes && <p className="quiet">{error?.message ?? 'Opening…'}</p>}
-      {changes?.length === 0 && <p className="quiet">No change logged yet.</p>}
-      <table>
-        <tbody>
+    <Panel label={`Cutter changes, ${name}`}>
+      <Typography variant="h2">Cutters changed, {name}</Typography>
+      {!changes && <Typography color="textSecondary">{error?.message ?? 'Opening…'}</Typography>}
+      {changes?.length === 0 && <Typography color="textSecondary">No change logged yet.</Typography>}
+      <Table>
+        <TableBody>
           {changes?.map((change, i) => (
-            <tr key={i}>
-              <td>{sayTime(Date.parse(change.at), zone, nowMs)}</td>
-              <td>
+            <TableRow key={i}>
+              <TableCell>{sayTime(Date.parse(change.at), zone, nowMs)}</TableCell>
+              <TableCell>
                 {change.tool}
-                <div className="quiet">
+                <Quiet block>
                   {change.reason}, {change.person}
-                </div>
-              </td>
-              <td className="number">{change.usedMinutes.toFixed(0)} min</td>
-            </tr>
+                </Quiet>
+              </TableCell>
+              <TableCell align="right">{change.usedMinutes.toFixed(0)} min</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }

@@ -1,11 +1,14 @@
 import type { LoadPlan, PlannedLoad } from '@ample-crane/core';
 import { useDraggable, useDroppable } from '@dnd-kit/core';
-import { Button } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { placeOf } from './hand.ts';
 import { LoadInHand } from './LoadInHand.tsx';
 import type { Mill, TableView } from './queries.ts';
@@ -26,42 +29,44 @@ export function TableColumn({
 }) {
   const own = plan.loads.flatMap((load, index) => (load.table === table.code ? [{ load, index }] : []));
   return (
-    <section className="panel tablecolumn" aria-label={table.name}>
-      <h2>
+    <Panel className="tablecolumn" label={table.name}>
+      <Typography variant="h2">
         {table.name}{' '}
-        <span className="quiet smallhead">
+        <Quiet small>
           {table.places} places · {table.program === null ? 'not set up' : `set up for ${table.program}`}
-        </span>
-      </h2>
+        </Quiet>
+      </Typography>
       {table.load ? (
         <LoadInHand load={table.load} table={table} mill={mill} />
       ) : (
         <>
           <Bed name={table.name} places={table.places} parts={[]} />
-          <p className="quiet">Free now.</p>
+          <Typography color="textSecondary">Free now.</Typography>
         </>
       )}
-      <h3 style={{ marginTop: 12 }}>To come</h3>
+      <Typography variant="h3" style={{ marginTop: 12 }}>
+        To come
+      </Typography>
       {own.map(({ load, index }, place) => (
         <Slot key={index} id={`${table.code}@${place}`}>
           <PlannedCard load={load} index={index} table={table} mill={mill} plan={plan} onMove={onMove} />
         </Slot>
       ))}
       <Slot id={`${table.code}@${own.length}`}>
-        <p className="quiet dropline">
+        <Typography color="textSecondary" className="dropline">
           {own.length === 0 ? 'No load planned. Drop one here.' : 'Drop here to put it last.'}
-        </p>
+        </Typography>
       </Slot>
-    </section>
+    </Panel>
   );
 }
 
 function Slot({ id, children }: { id: string; children: React.ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id });
   return (
-    <div ref={setNodeRef} className={isOver ? 'slot over' : 'slot'}>
+    <Box ref={setNodeRef} className={isOver ? 'slot over' : 'slot'}>
       {children}
-    </div>
+    </Box>
   );
 }
 
@@ -103,18 +108,19 @@ function PlannedCard({
       filedWords,
     );
   return (
-    <article
+    <Box
+      component="article"
       ref={setNodeRef}
       className={isDragging ? 'planned dragging' : 'planned'}
       aria-label={`Load of ${names}`}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
     >
-      <div className="grip" {...listeners} title="Drag to another place">
+      <Box className="grip" {...listeners} title="Drag to another place">
         <span className="condensed">
           {sayTime(load.startMs, mill.zone, mill.nowMs)} – {sayTime(load.endMs, mill.zone, mill.nowMs)}
         </span>
-        <span className="quiet">{load.program}</span>
-      </div>
+        <Quiet>{load.program}</Quiet>
+      </Box>
       <Bed name={`Planned on ${table.name}`} places={table.places} parts={load.parts} />
       {load.says.length > 0 && (
         <ul className="says">
@@ -123,7 +129,7 @@ function PlannedCard({
           ))}
         </ul>
       )}
-      <div className="row">
+      <Row>
         {startable && (
           <Button variant="contained" disabled={busy} onClick={() => void start()}>
             {load.setUp ? 'Start its first piece' : 'Start this load'}
@@ -145,8 +151,8 @@ function PlannedCard({
             To {other.name}
           </Button>
         )}
-      </div>
+      </Row>
       <Refused words={refused} />
-    </article>
+    </Box>
   );
 }

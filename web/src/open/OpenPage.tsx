@@ -1,5 +1,5 @@
 import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { Fragment, useState } from 'react';
 import { Controller, useForm } from 'react-hook-form';
 import { Link } from 'react-router';
@@ -12,12 +12,18 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { WoodProposal } from '../wood/WoodProposal.tsx';
 import { useRecipes } from '../finishing/queries.ts';
 import { useModelRoutes } from '../routes/queries.ts';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Form } from '../fields/Form.tsx';
 
 const DAY_MS = 24 * 3_600_000;
 /** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
 const USUAL_LEAD_DAYS = 52;
 
-interface Form {
+interface Asked {
   model: string;
   kind: string;
   quantity: string;
@@ -29,7 +35,7 @@ interface Form {
 export default function OpenPage() {
   const { data: floor } = useFloor();
   const { data: setup } = useSetup();
-  if (!floor || !setup) return <p className="title">Opening…</p>;
+  if (!floor || !setup) return <Opening />;
   return <OpenForm floor={floor} setup={setup} />;
 }
 
@@ -39,7 +45,7 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
   const [opened, setOpened] = useState<string[]>([]);
   const [ways, setWays] = useState<Record<string, string>>({});
   const first = setup.models[0];
-  const { control, handleSubmit, watch } = useForm<Form>({
+  const { control, handleSubmit, watch } = useForm<Asked>({
     defaultValues: {
       model: first?.model ?? '',
       kind: first?.kinds[0] ?? '',
@@ -77,15 +83,16 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
   });
 
   return (
-    <>
-      <div className="title">
-        <h1>Open a batch</h1>
-        <span className="quiet">it goes on the board at once, at the first operation of its route</span>
-      </div>
-      <div className="columns">
-        <form
-          className="panel stack"
-          onSubmit={(event) => void submit(event)}
+    <Page
+      title="Open a batch"
+      tabs={<Quiet>it goes on the board at once, at the first operation of its route</Quiet>}
+    >
+      <Columns>
+        <Form
+          panel
+          lay="stack"
+          onFile={() => submit()}
+
           noValidate
           style={{ maxWidth: 560 }}
         >
@@ -185,22 +192,22 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
             />
           )}
           {refused && (
-            <p role="alert" style={{ color: 'var(--oxblood)' }}>
+            <Typography role="alert" style={{ color: 'var(--oxblood)' }}>
               {refused}
-            </p>
+            </Typography>
           )}
-          <div>
+          <Box>
             <Button type="submit" variant="contained" disabled={busy}>
               Open
             </Button>
-          </div>
-        </form>
-        <div className="stack" style={{ minWidth: 0 }}>
+          </Box>
+        </Form>
+        <Stack style={{ minWidth: 0 }}>
           {opened.length === 0 && (
-            <section className="panel">
-              <h2>Before you open one</h2>
-              <p>{constraintWords(floor)}</p>
-            </section>
+            <Panel>
+              <Typography variant="h2">Before you open one</Typography>
+              <Typography>{constraintWords(floor)}</Typography>
+            </Panel>
           )}
           {opened.map((code) => (
             <Fragment key={code}>
@@ -217,9 +224,9 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
             ways={ways}
             onChange={setWays}
           />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -239,8 +246,8 @@ function WaysPanel({
 }) {
   if (!route || forks(route).length === 0) return null;
   return (
-    <section className="panel" aria-label="Ways" style={{ overflowX: 'auto' }}>
-      <h2>Which way</h2>
+    <Panel label="Ways" style={{ overflowX: 'auto' }}>
+      <Typography variant="h2">Which way</Typography>
       <WaysChoice
         route={route}
         nowMs={nowMs}
@@ -248,7 +255,7 @@ function WaysPanel({
         ways={ways}
         onChange={onChange}
       />
-    </section>
+    </Panel>
   );
 }
 

@@ -1,9 +1,24 @@
-import { Button } from '@mui/material';
+import {
+  Box,
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { sayDate, sayHour } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { passportSentence } from './words.ts';
 
 type Passport = Schemas['PassportDto'];
@@ -21,95 +36,94 @@ function usePassport(batch: string, position: number): UseQueryResult<Passport> 
 export default function PassportPage() {
   const { batch = '', position = '' } = useParams();
   const { data, error } = usePassport(batch, Number(position));
-  if (!data)
-    return (
-      <p className="title">
-        {error ? `${error.message}. ` : 'Opening…'}
-        {error && <Link to={`/batch/${batch}`}>See {batch}</Link>}
-      </p>
-    );
+  if (!data) return <Opening error={error} instead={<Link to={`/batch/${batch}`}>See {batch}</Link>} />;
   const [whole] = data.parts;
-  if (!whole) return <p className="title">There is no such piece.</p>;
+  if (!whole) return <EmptyState>There is no such piece.</EmptyState>;
   const against = data.parts.flatMap(({ lines }) => lines).filter(({ kind }) => kind === 'override').length;
   return (
-    <>
-      <div className="title">
-        <h1>
+    <Page
+      title={
+        <>
           {whole.piece}{' '}
-          <span className="quiet smallhead">
+          <Quiet small>
             passport, {whole.model} {whole.kindName}
-          </span>
-        </h1>
-        <Link className="noprint" to={`/batch/${whole.batch}`}>
-          Its batch and log
-        </Link>
-        <Button className="noprint" onClick={() => globalThis.print()}>
-          Print
-        </Button>
-      </div>
-      <div className="stack" style={{ padding: '0 16px 16px' }}>
+          </Quiet>
+        </>
+      }
+      tabs={
+        <>
+          <Link className="noprint" to={`/batch/${whole.batch}`}>
+            Its batch and log
+          </Link>
+          <Button className="noprint" onClick={() => globalThis.print()}>
+            Print
+          </Button>
+        </>
+      }
+    >
+      <Stack style={{ padding: '0 16px 16px' }}>
         <Verdict tone={against > 0 ? 'wait' : 'good'} sentence={passportSentence(data.parts)} />
         {data.parts.map((part) => (
           <PartPanel key={part.piece} part={part} zone={data.zone} />
         ))}
-      </div>
-    </>
+      </Stack>
+    </Page>
   );
 }
 
 function PartPanel({ part, zone }: { part: Part; zone: string }) {
   const { piece, batch, kindName, recipe, standing, wood, woodMissing, lines } = part;
   return (
-    <section className="panel" aria-label={`${kindName} ${piece}`}>
-      <h2>
-        <Link to={`/batch/${batch}`}>{piece}</Link> <span className="quiet smallhead">{kindName}</span>
-      </h2>
-      <p className="quiet">
+    <Panel label={`${kindName} ${piece}`}>
+      <Typography variant="h2">
+        <Link to={`/batch/${batch}`}>{piece}</Link> <Quiet small>{kindName}</Quiet>
+      </Typography>
+      <Typography color="textSecondary">
         {standing}
         {recipe !== null && ` · ${recipe}`}
-      </p>
+      </Typography>
       {wood.map(({ lot, species, papers, blanks, own }) => (
-        <p key={lot}>
+        <Typography key={lot}>
           {species} of <Link to={`/wood/lots/${lot}`}>{lot}</Link>
           {papers !== null && `, papers ${papers}`}{' '}
-          <span className="quiet">
+          <Quiet>
             {own ? (blanks.length === 1 ? 'its blank' : 'its blanks') : 'blanks of its rack, not told apart'}:{' '}
             {blanks.join(', ')}
-          </span>
-        </p>
+          </Quiet>
+        </Typography>
       ))}
-      {woodMissing && <p className="quiet">No wood is noted of it.</p>}
+      {woodMissing && <Typography color="textSecondary">No wood is noted of it.</Typography>}
       {lines.length === 0 ? (
-        <p className="quiet">Nothing is logged of it yet.</p>
+        <Typography color="textSecondary">Nothing is logged of it yet.</Typography>
       ) : (
-        <div style={{ overflowX: 'auto' }}>
-          <table className="passport">
-            <thead>
-              <tr>
-                <th scope="col">when</th>
-                <th scope="col">at</th>
-                <th scope="col">what</th>
-                <th scope="col">by</th>
-              </tr>
-            </thead>
-            <tbody>
+        <Box style={{ overflowX: 'auto' }}>
+          <Table className="passport">
+            <TableHead>
+              <TableRow>
+                <TableCell scope="col">when</TableCell>
+                <TableCell scope="col">at</TableCell>
+                <TableCell scope="col">what</TableCell>
+                <TableCell scope="col">by</TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {lines.map((line, i) => (
-                <tr key={i} className={line.kind}>
-                  <td>
+                <TableRow key={i} className={line.kind}>
+                  <TableCell>
                     {sayDate(line.atMs, zone)} {sayHour(line.atMs, zone)}
-                  </td>
-                  <td>{line.at}</td>
-                  <td>
+                  </TableCell>
+                  <TableCell>{line.at}</TableCell>
+                  <TableCell>
                     {line.kind === 'override' ? <strong>Rule passed by: {line.words}</strong> : line.words}
-                    {line.against !== null && <div className="quiet">The rule said: {line.against}</div>}
-                  </td>
-                  <td className="quiet">{line.by}</td>
-                </tr>
+                    {line.against !== null && <Quiet block>The rule said: {line.against}</Quiet>}
+                  </TableCell>
+                  <TableCell className="quiet">{line.by}</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-        </div>
+            </TableBody>
+          </Table>
+        </Box>
       )}
-    </section>
+    </Panel>
   );
 }

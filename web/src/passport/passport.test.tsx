@@ -61,6 +61,6 @@ describe('the passport', () => {
 
   it('says what is wrong where there is no such piece', async () => {
     openPage(<PassportPage />, {});
-    expect(await screen.findByText(/no answer for/)).toBeInTheDocument();
+    expect(await screen.findByText(/no answer for/i)).toBeInTheDocument();
   });
 });

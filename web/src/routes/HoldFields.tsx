@@ -1,6 +1,7 @@
 import { AGEING_LEVELS, type HoldOperation, type HoldRule, type Operation } from '@ample-crane/core';
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { NumberField } from '../fields/NumberField.tsx';
+import { Row } from '../parts/Row.tsx';
 
 const RULES: { rule: HoldRule['rule']; words: string }[] = [
   { rule: 'elapsed', words: 'so many hours' },
@@ -40,7 +41,7 @@ export function HoldFields({
   const set = (next: HoldRule): void => onChange({ ...operation, rule: next });
   return (
     <>
-      <div className="row">
+      <Row>
         <TextField
           select
           label="Over by"
@@ -67,8 +68,8 @@ export function HoldFields({
             </MenuItem>
           ))}
         </TextField>
-      </div>
-      <div className="row" key={`${operation.key} ${rule.rule}`}>
+      </Row>
+      <Row key={`${operation.key} ${rule.rule}`}>
         {rule.rule === 'elapsed' && (
           <>
             <TextField
@@ -184,7 +185,7 @@ export function HoldFields({
             />
           </>
         )}
-      </div>
+      </Row>
       <FormControlLabel
         control={
           <Checkbox

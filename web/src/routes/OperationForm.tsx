@@ -1,5 +1,7 @@
 import { CAUTIONS, cautionWords, type Check, type Operation, type OperationMode } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField } from '@mui/material';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { inMode, type Draft } from './draft.ts';
 import { HoldFields } from './HoldFields.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
@@ -31,13 +33,13 @@ export function OperationForm({
     onChange(Object.fromEntries(kept) as Operation);
   };
   return (
-    <div className="stack" style={{ gap: 10 }}>
+    <Stack style={{ gap: 10 }}>
       <TextField
         label="Name"
         value={operation.name}
         onChange={(event) => set({ name: event.target.value })}
       />
-      <div className="row">
+      <Row>
         <TextField
           select
           label="Mode"
@@ -67,9 +69,9 @@ export function OperationForm({
             </MenuItem>
           ))}
         </TextField>
-      </div>
+      </Row>
       <ModeFields operation={operation} names={names} onChange={onChange} />
-      <div className="row">
+      <Row>
         <TextField
           select
           label="Rework goes to"
@@ -96,7 +98,7 @@ export function OperationForm({
           value={operation.costPerPiece}
           onChange={(value) => optional({ costPerPiece: value ?? undefined })}
         />
-      </div>
+      </Row>
       <fieldset className="needs">
         <legend>Needs before it</legend>
         {NEEDS.map((need) => (
@@ -126,7 +128,7 @@ export function OperationForm({
         onChange={(checks) => optional({ checks: checks.length > 0 ? checks : undefined })}
       />
       <Caution operation={operation} onChange={(caution) => set({ caution })} />
-    </div>
+    </Stack>
   );
 }
 
@@ -160,7 +162,7 @@ function ModeFields({
   );
   if (operation.mode === 'load')
     return (
-      <div className="row" key={`${operation.key} load`}>
+      <Row key={`${operation.key} load`}>
         {setUp}
         <NumberField
           label="Cycle, min"
@@ -173,11 +175,11 @@ function ModeFields({
           onChange={(value) => onChange({ ...operation, places: value ?? 0 })}
         />
         {skill}
-      </div>
+      </Row>
     );
   return (
     <>
-      <div className="row" key={`${operation.key} ${operation.mode}`}>
+      <Row key={`${operation.key} ${operation.mode}`}>
         {setUp}
         <NumberField
           label="A piece, min"
@@ -185,7 +187,7 @@ function ModeFields({
           onChange={(value) => onChange({ ...operation, pieceMinutes: value ?? 0 })}
         />
         {skill}
-      </div>
+      </Row>
       {operation.mode === 'join' && <JoinFields operation={operation} names={names} onChange={onChange} />}
       {operation.mode === 'split' && (
         <TextField
@@ -222,7 +224,7 @@ function ModeFields({
         </TextField>
       )}
       {operation.mode === 'attended' && (
-        <div className="row" key={`${operation.key} coats`}>
+        <Row key={`${operation.key} coats`}>
           <NumberField
             label="Coats"
             optional
@@ -261,7 +263,7 @@ function ModeFields({
             }
             label="Only people able to do it"
           />
-        </div>
+        </Row>
       )}
     </>
   );
@@ -294,7 +296,7 @@ function JoinFields({
   const { fit } = operation;
   return (
     <>
-      <div className="row">
+      <Row>
         <TextField
           select
           label="Role"
@@ -307,7 +309,7 @@ function JoinFields({
         </TextField>
         {kind('The other', operation.partnerKind, (partnerKind) => onChange({ ...operation, partnerKind }))}
         {kind('Makes', operation.makesKind, (makesKind) => onChange({ ...operation, makesKind }))}
-      </div>
+      </Row>
       <FormControlLabel
         control={
           <Checkbox
@@ -333,7 +335,7 @@ function JoinFields({
         label="Paired by measurement"
       />
       {fit && (
-        <div className="row">
+        <Row>
           <TextField
             label="Check of the host"
             value={fit.hostCheck}
@@ -360,7 +362,7 @@ function JoinFields({
               onChange({ ...operation, fit: { ...fit, windowMm: { ...fit.windowMm, high: value ?? 0 } } })
             }
           />
-        </div>
+        </Row>
       )}
     </>
   );
@@ -373,7 +375,7 @@ function Checks({ checks, onChange }: { checks: readonly Check[]; onChange: (che
     <fieldset className="needs">
       <legend>Measured here</legend>
       {checks.map((check, i) => (
-        <div key={i} className="row" style={{ marginBottom: 6 }}>
+        <Row key={i} style={{ marginBottom: 6 }}>
           <TextField
             label="Dimension"
             value={check.name}
@@ -429,7 +431,7 @@ function Checks({ checks, onChange }: { checks: readonly Check[]; onChange: (che
             label="first piece"
           />
           <Button onClick={() => onChange(checks.filter((_, at) => at !== i))}>Take out</Button>
-        </div>
+        </Row>
       ))}
       <Button
         onClick={() =>
@@ -470,14 +472,14 @@ function Caution({
         maxRows={5}
         onChange={(event) => onChange(event.target.value.trim() === '' ? null : event.target.value)}
       />
-      <div className="row">
-        <span className="quiet">The usual ones:</span>
+      <Row>
+        <Quiet>The usual ones:</Quiet>
         {Object.keys(CAUTIONS).map((name) => (
           <Button key={name} size="small" onClick={() => onChange(cautionWords(name))}>
             {name}
           </Button>
         ))}
-      </div>
+      </Row>
     </>
   );
 }

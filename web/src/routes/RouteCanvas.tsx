@@ -1,4 +1,5 @@
 import type { Operation, RouteProblem } from '@ample-crane/core';
+import { Box } from '@mui/material';
 import {
   Controls,
   Handle,
@@ -12,6 +13,7 @@ import {
 } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useMemo } from 'react';
+import { Quiet } from '../parts/Quiet.tsx';
 import type { Draft } from './draft.ts';
 import { layout, NODE } from './layout.ts';
 
@@ -67,7 +69,7 @@ export function RouteCanvas({
     if (source !== target) onConnect(source, target);
   };
   return (
-    <div className="canvas">
+    <Box className="canvas">
       <ReactFlow
         nodes={nodes}
         edges={edges}
@@ -93,7 +95,7 @@ export function RouteCanvas({
       >
         <Controls showInteractive={false} position="bottom-right" />
       </ReactFlow>
-    </div>
+    </Box>
   );
 }
 
@@ -149,15 +151,15 @@ const NODE_TYPES = { operation: OperationTag };
 function OperationTag({ data, selected }: NodeProps<OperationNode>) {
   const { operation, stationName, wrong } = data;
   return (
-    <div className={`optag ${operation.mode}${selected ? ' selected' : ''}${wrong ? ' wrong' : ''}`}>
+    <Box className={`optag ${operation.mode}${selected ? ' selected' : ''}${wrong ? ' wrong' : ''}`}>
       <Handle type="target" id="in" position={Position.Left} />
       <Handle type="target" id="rework-in" position={Position.Bottom} isConnectable={false} />
       <strong>{operation.name}</strong>
-      <span className="quiet">{tagWords(operation, stationName)}</span>
-      {operation.reworkTo === operation.key && <span className="quiet">rework stays here</span>}
+      <Quiet>{tagWords(operation, stationName)}</Quiet>
+      {operation.reworkTo === operation.key && <Quiet>rework stays here</Quiet>}
       <Handle type="source" id="rework-out" position={Position.Bottom} isConnectable={false} />
       <Handle type="source" id="out" position={Position.Right} />
-    </div>
+    </Box>
   );
 }
 

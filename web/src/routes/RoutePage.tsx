@@ -1,5 +1,17 @@
 import { compareRoutes, validateRoute, type Route, type RouteProblem } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import {
+  Box,
+  Button,
+  ListItem,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,6 +19,14 @@ import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { PlainList } from '../parts/PlainList.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import {
   added,
   connected,
@@ -31,14 +51,13 @@ export default function RoutePage() {
   const { data: summaries } = useRoutes();
   const { data: floor } = useFloor();
   const { data: setup } = useSetup();
-  if (!routes || !floor || !setup || !summaries)
-    return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!routes || !floor || !setup || !summaries) return <Opening error={error} />;
   const route = routes.find((one) => one.kind === kind);
   if (!route)
     return (
-      <p className="title">
+      <EmptyState>
         {model} has no route of kind {kind}.
-      </p>
+      </EmptyState>
     );
   return (
     <RouteDesk
@@ -100,27 +119,32 @@ function RouteDesk({
   const operation = draft.operations.find(({ key }) => key === selected);
   const stationName = (code: string): string => floor.stations.find((one) => one.code === code)?.name ?? code;
   return (
-    <>
-      <div className="title">
-        <h1>
+    <Page
+      title={
+        <>
           {route.model}, kind {route.kind}
-        </h1>
-        <span className="quiet">revision {route.revision}</span>
-        <nav className="subnav" aria-label={`Routes of ${route.model}`}>
-          {routes.map((one) => (
-            <Link
-              key={one.kind}
-              to={`/routes/${encodeURIComponent(one.model)}/${one.kind}`}
-              aria-current={one.kind === route.kind ? 'page' : undefined}
-            >
-              {one.kind}
-            </Link>
-          ))}
-          <Link to="/routes">All routes</Link>
-        </nav>
-      </div>
-      <div className="routedesk">
-        <div className="stack">
+        </>
+      }
+      tabs={
+        <>
+          <Quiet>revision {route.revision}</Quiet>
+          <nav className="subnav" aria-label={`Routes of ${route.model}`}>
+            {routes.map((one) => (
+              <Link
+                key={one.kind}
+                to={`/routes/${encodeURIComponent(one.model)}/${one.kind}`}
+                aria-current={one.kind === route.kind ? 'page' : undefined}
+              >
+                {one.kind}
+              </Link>
+            ))}
+            <Link to="/routes">All routes</Link>
+          </nav>
+        </>
+      }
+    >
+      <Box className="routedesk">
+        <Stack>
           <Problems problems={problems} draft={draft} touched={touched} onSelect={setSelected} />
           <RouteCanvas
             draft={draft}
@@ -160,9 +184,9 @@ function RouteDesk({
             problems={problems}
             onMade={() => localStorage.removeItem(keptKey(route))}
           />
-        </div>
-        <div className="panel stack">
-          <div className="row" role="tablist" aria-label="Beside the drawing">
+        </Stack>
+        <Panel stack>
+          <Row role="tablist" aria-label="Beside the drawing">
             {(['operation', 'ways', 'revisions'] as const).map((one) => (
               <Button
                 key={one}
@@ -174,7 +198,7 @@ function RouteDesk({
                 {one === 'operation' ? 'Operation' : one === 'ways' ? 'Ways side by side' : 'Revisions'}
               </Button>
             ))}
-          </div>
+          </Row>
           {tab === 'operation' && (
             <>
               <OperationPicker draft={draft} selected={selected} onSelect={setSelected} />
@@ -196,14 +220,14 @@ function RouteDesk({
             (problems.length === 0 ? (
               <WaysTable route={routeOf(draft)} setup={setup} nowMs={floor.nowMs} />
             ) : (
-              <p className="quiet">Ways are weighed once the route can be worked.</p>
+              <Typography color="textSecondary">Ways are weighed once the route can be worked.</Typography>
             ))}
           {tab === 'revisions' && (
             <Revisions route={route} summaries={summaries} draft={touched ? draft : null} />
           )}
-        </div>
-      </div>
-    </>
+        </Panel>
+      </Box>
+    </Page>
   );
 }
 
@@ -230,9 +254,9 @@ function Problems({
       tone="bad"
       sentence={`${problems.length} thing${problems.length === 1 ? '' : 's'} to put right before it can be worked.`}
     >
-      <ul className="plainlist">
+      <PlainList>
         {problems.slice(0, 8).map((one) => (
-          <li key={one.code + (one.operation ?? '') + one.problem}>
+          <ListItem disablePadding key={one.code + (one.operation ?? '') + one.problem}>
             {one.operation === null ? (
               one.problem
             ) : (
@@ -240,10 +264,14 @@ function Problems({
                 {one.problem}
               </button>
             )}
-          </li>
+          </ListItem>
         ))}
-        {problems.length > 8 && <li className="quiet">and {problems.length - 8} more</li>}
-      </ul>
+        {problems.length > 8 && (
+          <ListItem disablePadding className="quiet">
+            and {problems.length - 8} more
+          </ListItem>
+        )}
+      </PlainList>
     </Verdict>
   );
 }
@@ -285,8 +313,8 @@ function Toolbar({
     URL.revokeObjectURL(url);
   };
   return (
-    <div>
-      <div className="row">
+    <Box>
+      <Row>
         <Button onClick={onAdd}>
           {selected === null ? 'Add an operation at the end' : 'Add one after it'}
         </Button>
@@ -309,9 +337,9 @@ function Toolbar({
             event.target.value = '';
           }}
         />
-      </div>
+      </Row>
       <Refused words={problem} />
-    </div>
+    </Box>
   );
 }
 
@@ -346,14 +374,7 @@ function SaveForm({
     if (made) onMade();
   };
   return (
-    <form
-      className="panel row"
-      aria-label="Make a revision"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void make();
-      }}
-    >
+    <Form lay="row" panel label="Make a revision" onFile={make}>
       <TextField
         label="What changed"
         value={note}
@@ -364,7 +385,7 @@ function SaveForm({
         Make revision {draft.from + 1}
       </Button>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 
@@ -401,8 +422,8 @@ function Arrows({ draft, at, onChange }: { draft: Draft; at: string; onChange: (
   const next = operation?.next ?? [];
   const nameOf = (key: string): string => draft.operations.find((one) => one.key === key)?.name ?? key;
   return (
-    <div className="row">
-      <span className="quiet">{next.length === 0 ? 'Nothing follows.' : 'Goes on to'}</span>
+    <Row>
+      <Quiet>{next.length === 0 ? 'Nothing follows.' : 'Goes on to'}</Quiet>
       {next.map((key, i) => (
         <Button key={key} onClick={() => onChange(disconnected(draft, at, key))} title="Take this arrow out">
           {nameOf(key)}
@@ -423,7 +444,7 @@ function Arrows({ draft, at, onChange }: { draft: Draft; at: string; onChange: (
             </option>
           ))}
       </select>
-    </div>
+    </Row>
   );
 }
 
@@ -443,29 +464,29 @@ function Revisions({
   const changes = draft ? compareRoutes(route, routeOf(draft)) : before ? compareRoutes(before, route) : [];
   return (
     <>
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {summaries.map((one) => (
-            <tr key={one.id}>
-              <td>revision {one.revision}</td>
-              <td>
+            <TableRow key={one.id}>
+              <TableCell>revision {one.revision}</TableCell>
+              <TableCell>
                 {one.note}
-                <div className="quiet">
+                <Quiet block>
                   {one.person ?? 'nobody'};{' '}
                   {one.batches.length > 0 ? one.batches.join(', ') : 'no rack on it'}
-                </div>
-              </td>
-              <td>
+                </Quiet>
+              </TableCell>
+              <TableCell>
                 <a href={`/api/routes/${one.id}/route.json`} download={`${one.id}.route.json`}>
                   File
                 </a>
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {draft ? (
-        <h3>Drawn against revision {route.revision}</h3>
+        <Typography variant="h3">Drawn against revision {route.revision}</Typography>
       ) : older.length > 0 ? (
         <TextField
           select
@@ -480,21 +501,25 @@ function Revisions({
           ))}
         </TextField>
       ) : (
-        <p className="quiet">It is the only revision; what you draw is compared with it here.</p>
+        <Typography color="textSecondary">
+          It is the only revision; what you draw is compared with it here.
+        </Typography>
       )}
-      {changes.length === 0 && (draft !== null || before) && <p className="quiet">No difference.</p>}
-      <ul className="plainlist">
+      {changes.length === 0 && (draft !== null || before) && (
+        <Typography color="textSecondary">No difference.</Typography>
+      )}
+      <PlainList>
         {changes.map((one) => (
-          <li key={one.operation}>
+          <ListItem disablePadding key={one.operation}>
             <strong>{one.name}</strong> {one.change}
             {one.fields.map(({ field, from: was, to }) => (
-              <div key={field} className="quiet">
+              <Quiet block key={field}>
                 {field}: {short(was)} → {short(to)}
-              </div>
+              </Quiet>
             ))}
-          </li>
+          </ListItem>
         ))}
-      </ul>
+      </PlainList>
     </>
   );
 }

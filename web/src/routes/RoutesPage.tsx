@@ -1,51 +1,55 @@
-import { Button } from '@mui/material';
+import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useRoutes, type RouteSummary } from './queries.ts';
 
 /** Every model with its routes, by kind, and the racks that still work by an older revision. */
 export default function RoutesPage() {
   const { data: routes, error } = useRoutes();
   const { data: setup } = useSetup();
-  if (!routes || !setup) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!routes || !setup) return <Opening error={error} />;
   const kindName = (letter: string): string =>
     setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
   return (
-    <>
-      <div className="title">
-        <h1>Routes</h1>
-        <span className="quiet">racks keep the revision they were opened on until somebody moves them</span>
-      </div>
-      <div className="stack" style={{ padding: '14px 16px' }}>
+    <Page
+      title="Routes"
+      tabs={<Quiet>racks keep the revision they were opened on until somebody moves them</Quiet>}
+    >
+      <Stack style={{ padding: '14px 16px' }}>
         {setup.models.map(({ model, construction, description }) => {
           const own = routes.filter((route) => route.model === model);
           return (
-            <section key={model} className="panel" aria-label={model}>
-              <h2>
+            <Panel key={model} label={model}>
+              <Typography variant="h2">
                 {model}{' '}
-                <span className="quiet smallhead">
+                <Quiet small>
                   {construction} · {description}
-                </span>
-              </h2>
-              {own.length === 0 && <p className="quiet">No route yet.</p>}
-              <table>
-                <tbody>
+                </Quiet>
+              </Typography>
+              {own.length === 0 && <Typography color="textSecondary">No route yet.</Typography>}
+              <Table>
+                <TableBody>
                   {own
                     .filter((route) => route.newest)
                     .map((route) => (
                       <RouteLine key={route.id} route={route} all={own} kindName={kindName(route.kind)} />
                     ))}
-                </tbody>
-              </table>
-            </section>
+                </TableBody>
+              </Table>
+            </Panel>
           );
         })}
         <Stations />
-      </div>
-    </>
+      </Stack>
+    </Page>
   );
 }
 
@@ -60,12 +64,12 @@ function Stations() {
       () => `${name} is out of use`,
     );
   return (
-    <section className="panel" aria-label="Stations">
-      <h2>
-        Stations <span className="quiet smallhead">what no route goes through may be taken out of use</span>
-      </h2>
+    <Panel label="Stations">
+      <Typography variant="h2">
+        Stations <Quiet small>what no route goes through may be taken out of use</Quiet>
+      </Typography>
       <Refused words={refused} />
-      <div className="row">
+      <Row>
         {floor?.stations.map(({ code, name }) => (
           <Button
             key={code}
@@ -76,8 +80,8 @@ function Stations() {
             {name} ✕
           </Button>
         ))}
-      </div>
-    </section>
+      </Row>
+    </Panel>
   );
 }
 
@@ -92,24 +96,24 @@ function RouteLine({
 }) {
   const older = all.filter((other) => other.kind === route.kind && !other.newest && other.batches.length > 0);
   return (
-    <tr>
-      <td style={{ width: 160 }}>
+    <TableRow>
+      <TableCell style={{ width: 160 }}>
         <Link to={`/routes/${encodeURIComponent(route.model)}/${route.kind}`}>
           <strong>{route.kind}</strong> {kindName}
         </Link>
-      </td>
-      <td style={{ width: 150 }}>
+      </TableCell>
+      <TableCell style={{ width: 150 }}>
         revision {route.revision}, {route.operations} operations
-      </td>
-      <td>
+      </TableCell>
+      <TableCell>
         {route.note}
         {older.length > 0 && (
-          <div style={{ color: 'var(--shellacText)' }}>
+          <Box style={{ color: 'var(--shellacText)' }}>
             {older.map((other) => `revision ${other.revision}: ${other.batches.join(', ')}`).join('; ')}
-          </div>
+          </Box>
         )}
-      </td>
-      <td className="number">{route.batches.length} racks on it</td>
-    </tr>
+      </TableCell>
+      <TableCell align="right">{route.batches.length} racks on it</TableCell>
+    </TableRow>
   );
 }

@@ -1,7 +1,8 @@
 import { weighWays, type Route, type WeighedFork, type Ways } from '@ample-crane/core';
-import { Radio } from '@mui/material';
+import { Box, Radio, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import type { Setup } from '../api/queries.ts';
+import { Quiet } from '../parts/Quiet.tsx';
 
 const PIECES = 12;
 
@@ -27,16 +28,16 @@ export function WaysTable({
     () => weighWays({ route, pieces, atMs: nowMs, calendar, rates: hourRates, ...(ways ? { ways } : {}) }),
     [route, pieces, nowMs, calendar, hourRates, ways],
   );
-  if (forks.length === 0) return <p className="quiet">This route leaves no choice.</p>;
+  if (forks.length === 0) return <Typography color="textSecondary">This route leaves no choice.</Typography>;
   return (
     <>
       {forks.map((fork) => (
         <ForkTable key={fork.at} fork={fork} chosen={ways?.[fork.at]} onChoose={onChoose} />
       ))}
-      <p className="quiet">
+      <Typography color="textSecondary">
         For {pieces} pieces; a person's hour at {hourRates.person}, a machine's at {hourRates.machine}.
         Elapsed is the mean over starts through a working week. What follows for all ways alike is left out.
-      </p>
+      </Typography>
     </>
   );
 }
@@ -51,24 +52,24 @@ function ForkTable({
   onChoose: ((at: string, way: string) => void) | undefined;
 }) {
   return (
-    <div style={{ overflowX: 'auto' }}>
-      <table aria-label={`Ways after ${fork.name}`}>
-        <thead>
-          <tr>
+    <Box style={{ overflowX: 'auto' }}>
+      <Table aria-label={`Ways after ${fork.name}`}>
+        <TableHead>
+          <TableRow>
             {[
               `after ${fork.name}`,
               ...['people', 'machines', 'held', 'elapsed', 'a piece', 'good of 100', 'skill', 'risk'],
             ].map((head) => (
-              <th key={head} scope="col">
+              <TableCell key={head} scope="col">
                 {head}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {fork.ways.map((way, i) => (
-            <tr key={way.way}>
-              <td>
+            <TableRow key={way.way}>
+              <TableCell>
                 {onChoose ? (
                   <label>
                     <Radio
@@ -81,31 +82,31 @@ function ForkTable({
                 ) : (
                   <strong>{way.name}</strong>
                 )}
-                <div className="quiet">
+                <Quiet block>
                   {way.operations.length > 1 ? way.operations.slice(1).join(', ') : ''}
                   {i === 0 ? ' (usual)' : ''}
-                </div>
-              </td>
+                </Quiet>
+              </TableCell>
               {way.operations.length === 0 ? (
-                <td colSpan={8} className="quiet">
+                <TableCell colSpan={8} className="quiet">
                   nothing more to do: it goes on with what all ways share
-                </td>
+                </TableCell>
               ) : (
                 <>
-                  <td>{way.workHours.toFixed(1)} h</td>
-                  <td>{way.machineHours.toFixed(1)} h</td>
-                  <td>{way.heldDays.toFixed(1)} d</td>
-                  <td>{way.elapsedDays.toFixed(1)} d</td>
-                  <td>{way.costPerPiece.toFixed(2)}</td>
-                  <td>{way.yieldPct.toFixed(1)}</td>
-                  <td>{way.skills.join(', ') || 'anyone'}</td>
-                  <td>{way.risks.join('; ') || 'none noted'}</td>
+                  <TableCell>{way.workHours.toFixed(1)} h</TableCell>
+                  <TableCell>{way.machineHours.toFixed(1)} h</TableCell>
+                  <TableCell>{way.heldDays.toFixed(1)} d</TableCell>
+                  <TableCell>{way.elapsedDays.toFixed(1)} d</TableCell>
+                  <TableCell>{way.costPerPiece.toFixed(2)}</TableCell>
+                  <TableCell>{way.yieldPct.toFixed(1)}</TableCell>
+                  <TableCell>{way.skills.join(', ') || 'anyone'}</TableCell>
+                  <TableCell>{way.risks.join('; ') || 'none noted'}</TableCell>
                 </>
               )}
-            </tr>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Box>
   );
 }

@@ -1,4 +1,5 @@
 import { rangeOf, type Stage } from '@ample-crane/core';
+import { Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { useFloor, useStage, type HoldAt, type RackAt, type StageRow } from '../api/queries.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
@@ -9,6 +10,12 @@ import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 
 /** One stage: its racks station by station, all of them, and the load in front of it. */
 export default function StagePage() {
@@ -17,65 +24,68 @@ export default function StagePage() {
   const { data: standing, error: failed } = useStage(stage);
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const name = STAGE_NAMES[stage as Stage];
-  if (!name) return <p className="title">There is no stage '{stage}'. Press 0 for the board.</p>;
-  if (!floor || !standing) return <p className="title">{(error ?? failed)?.message ?? 'Opening…'}</p>;
+  if (!name) return <EmptyState>There is no stage '{stage}'. Press 0 for the board.</EmptyState>;
+  if (!floor || !standing) return <Opening error={error ?? failed} />;
   const rows = withStations(standing, floor);
   const ready = rows.flatMap((row) => row.holds.filter(({ hold }) => hold.over));
   const totals = floor.stages.find((candidate) => candidate.stage === stage);
   return (
-    <>
-      <div className="title">
-        <h1>{name}</h1>
-        {stage === 'machining' && <MillNav />}
-        {stage === 'fitting' && <FittingNav />}
-        {stage === 'finishing' && <FinishNav />}
-        <span className="quiet">
-          {totals?.racks ?? 0} racks · {totals?.waiting ?? 0} pieces waiting · {totals?.inHand ?? 0} in hand ·{' '}
-          {totals?.onHold ?? 0} on hold
-        </span>
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page
+      title={name}
+      tabs={
+        <>
+          {stage === 'machining' && <MillNav />}
+          {stage === 'fitting' && <FittingNav />}
+          {stage === 'finishing' && <FinishNav />}
+          <Quiet>
+            {totals?.racks ?? 0} racks · {totals?.waiting ?? 0} pieces waiting · {totals?.inHand ?? 0} in hand
+            · {totals?.onHold ?? 0} on hold
+          </Quiet>
+        </>
+      }
+    >
+      <Columns>
+        <Stack>
           <Verdict tone={ready.length > 0 ? 'good' : 'hold'} sentence={readyWords(ready)} />
           {rows.map((row) => (
             <StationPanel key={row.station.code} row={row} nowMs={nowMs} zone={floor.zone} />
           ))}
-        </div>
-        <section className="panel" aria-label="Load">
-          <h2>Load</h2>
-          <table>
-            <thead>
-              <tr>
-                <th scope="col">station</th>
-                <th scope="col" className="number">
+        </Stack>
+        <Panel label="Load">
+          <Typography variant="h2">Load</Typography>
+          <Table>
+            <TableHead>
+              <TableRow>
+                <TableCell scope="col">station</TableCell>
+                <TableCell scope="col" align="right">
                   waiting
-                </th>
-                <th scope="col" className="number">
+                </TableCell>
+                <TableCell scope="col" align="right">
                   a day
-                </th>
-                <th scope="col" className="number">
+                </TableCell>
+                <TableCell scope="col" align="right">
                   days
-                </th>
-              </tr>
-            </thead>
-            <tbody>
+                </TableCell>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {rows.map(({ station }) => (
-                <tr key={station.code}>
-                  <td>{station.name}</td>
-                  <td className="number">{station.hoursWaiting.toFixed(1)} h</td>
-                  <td className="number">{station.hoursADay.toFixed(0)} h</td>
-                  <td className="number">{station.days.toFixed(1)}</td>
-                </tr>
+                <TableRow key={station.code}>
+                  <TableCell>{station.name}</TableCell>
+                  <TableCell align="right">{station.hoursWaiting.toFixed(1)} h</TableCell>
+                  <TableCell align="right">{station.hoursADay.toFixed(0)} h</TableCell>
+                  <TableCell align="right">{station.days.toFixed(1)}</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-          <p className="quiet" style={{ marginTop: 8 }}>
+            </TableBody>
+          </Table>
+          <Typography color="textSecondary" style={{ marginTop: 8 }}>
             Hours of work by the route's times, for what waits and what is in hand.{' '}
             <Link to="/flow">See the flow</Link>
-          </p>
-        </section>
-      </div>
-    </>
+          </Typography>
+        </Panel>
+      </Columns>
+    </Page>
   );
 }
 
@@ -90,16 +100,15 @@ type Row = ReturnType<typeof withStations<StageRow>>[number];
 function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: string }) {
   const { station, inHand, waiting, holds } = row;
   return (
-    <section className="panel" aria-label={station.name}>
-      <h2>
-        {station.name}{' '}
-        <span className="quiet" style={{ fontWeight: 500, fontSize: 16 }}>
-          {station.note}
-        </span>
-      </h2>
-      {inHand.length + waiting.length + holds.length === 0 && <p className="quiet">Nothing here.</p>}
-      <table>
-        <tbody>
+    <Panel label={station.name}>
+      <Typography variant="h2">
+        {station.name} <Quiet style={{ fontWeight: 500, fontSize: 16 }}>{station.note}</Quiet>
+      </Typography>
+      {inHand.length + waiting.length + holds.length === 0 && (
+        <Typography color="textSecondary">Nothing here.</Typography>
+      )}
+      <Table>
+        <TableBody>
           {inHand.map((rack) => (
             <RackLine
               key={`h${rack.batch}${rack.operation}`}
@@ -119,8 +128,8 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
             />
           ))}
           {holds.map(({ batch, model, dueMs, hold, more }) => (
-            <tr key={`d${batch}${hold.operation}${hold.rule}`}>
-              <td style={{ width: 120 }}>
+            <TableRow key={`d${batch}${hold.operation}${hold.rule}`}>
+              <TableCell style={{ width: 120 }}>
                 <PegRack
                   code={batch}
                   pegs={hold.positions.map(() => 'todo')}
@@ -128,31 +137,33 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
                   words={`${model}, on hold`}
                   href={`/batch/${batch}`}
                 />
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 <strong>{hold.over ? 'ready' : hold.word}</strong>{' '}
                 {hold.endMs !== null &&
                   !hold.over &&
                   `until ${sayTime(hold.endMs, zone, nowMs, rangeOf(hold))}`}
-                <div className="quiet">
+                <Quiet block>
                   {hold.sentence}
                   {more > 0 && ` ${more} more of it rest here too.`}
-                </div>
-              </td>
-              <td className="quiet number">due {sayDate(dueMs, zone)}</td>
-            </tr>
+                </Quiet>
+              </TableCell>
+              <TableCell className="quiet" align="right">
+                due {sayDate(dueMs, zone)}
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }
 
 function RackLine({ rack, nowMs, zone, word }: { rack: RackAt; nowMs: number; zone: string; word: string }) {
   const late = lateTag(rack.dueMs, nowMs);
   return (
-    <tr>
-      <td style={{ width: 120 }}>
+    <TableRow>
+      <TableCell style={{ width: 120 }}>
         <PegRack
           code={rack.batch}
           pegs={rack.pegs}
@@ -163,14 +174,16 @@ function RackLine({ rack, nowMs, zone, word }: { rack: RackAt; nowMs: number; zo
           words={`${rack.model}, ${word}`}
           href={`/batch/${rack.batch}`}
         />
-      </td>
-      <td>
+      </TableCell>
+      <TableCell>
         <strong>{word}</strong> · {rack.operationName}
-        <div className="quiet">
+        <Quiet block>
           {rack.model}, {rack.here} of {rack.quantity} here since {sayTime(rack.sinceMs, zone, nowMs)}
-        </div>
-      </td>
-      <td className="quiet number">due {sayDate(rack.dueMs, zone)}</td>
-    </tr>
+        </Quiet>
+      </TableCell>
+      <TableCell className="quiet" align="right">
+        due {sayDate(rack.dueMs, zone)}
+      </TableCell>
+    </TableRow>
   );
 }

@@ -1,4 +1,15 @@
-import { Button, Table, TableBody, TableCell, TableRow, TextField } from '@mui/material';
+import {
+  Box,
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -12,6 +23,13 @@ import {
 } from 'recharts';
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useChoice, useWeighBacks, type Choice } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { TakeThem } from './TakeThem.tsx';
@@ -26,67 +44,70 @@ const WEIGHED_SHOWN = 6;
 export default function ChoosePage() {
   const { batch = '' } = useParams();
   const { data: choice, error } = useChoice(batch);
-  if (!choice) return <p className="title">{error ? `${error.message}.` : 'Choosing…'}</p>;
+  if (!choice) return <Opening error={error} words="Choosing…" />;
   return <Chosen choice={choice} />;
 }
 
 function Chosen({ choice }: { choice: Choice }) {
   const { batch, chosen, thumb, demand, along, keep } = choice;
   return (
-    <>
-      <div className="title">
-        <h1>Blanks for {batch}</h1>
-        <span className="quiet">
-          {choice.model} · {choice.quantity} pieces · {demand.species}
-          {demand.grade !== 'plain' && `, figure: ${demand.grade} or better`}
-          {demand.colour && `, ${demand.colour}`}
-          {demand.moisture &&
-            `, moisture ${demand.moisture.lowPct.toFixed(1)}–${demand.moisture.highPct.toFixed(1)} %`}
-        </span>
-        <Link to={`/batch/${batch}`}>The rack</Link>
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page
+      title={<>Blanks for {batch}</>}
+      tabs={
+        <>
+          <Quiet>
+            {choice.model} · {choice.quantity} pieces · {demand.species}
+            {demand.grade !== 'plain' && `, figure: ${demand.grade} or better`}
+            {demand.colour && `, ${demand.colour}`}
+            {demand.moisture &&
+              `, moisture ${demand.moisture.lowPct.toFixed(1)}–${demand.moisture.highPct.toFixed(1)} %`}
+          </Quiet>
+          <Link to={`/batch/${batch}`}>The rack</Link>
+        </>
+      }
+    >
+      <Columns>
+        <Stack>
           <Verdict tone={chosen.missing.length > 0 ? 'wait' : 'good'} sentence={choiceWords(choice)}>
             {demand.count > 0 && (
-              <p>
+              <Typography>
                 Together {kg(chosen.totalDeviationKg)} kg from the middle of the window; taking the lightest
                 first, rack after rack, would be {kg(thumb.totalDeviationKg)} kg{shortWords(thumb)}.
-              </p>
+              </Typography>
             )}
-            <p className="quiet">
+            <Typography color="textSecondary">
               {along.length > 0
                 ? `Planned along with ${along.map(({ batch: other, count, model }) => `${other} (${count} for ${model})`).join(', ')}.`
                 : 'No other rack wants this wood now.'}
-            </p>
+            </Typography>
             <TakeThem choice={choice} />
           </Verdict>
           {choice.units.length > 0 && <StockChart choice={choice} />}
           <ChosenTable choice={choice} />
-        </div>
-        <div className="stack">
-          <section className="panel" aria-label="How a weight is predicted">
-            <h2>Finished weight</h2>
-            <p>
+        </Stack>
+        <Stack>
+          <Panel label="How a weight is predicted">
+            <Typography variant="h2">Finished weight</Typography>
+            <Typography>
               blank × {keep.mean.toFixed(3)} + {kg(demand.othersKg)} kg for the other wood and the kit.
-            </p>
-            <p className="quiet">
+            </Typography>
+            <Typography color="textSecondary">
               {keep.count === 0
                 ? `${choice.model} keeps what Setup says; nothing was weighed back yet.`
                 : `Learnt from ${keep.count} pieces weighed before and after; one piece differs by ± ${keep.sd.toFixed(3)}, that is ± ${kg(keep.sd * usualKg(choice))} kg.`}
               {demand.chamberKg > 0 && ` Chambering may take out up to ${kg(demand.chamberKg)} kg.`}
-            </p>
-          </section>
+            </Typography>
+          </Panel>
           <WeighBackForm choice={choice} />
           {choice.taken.length > 0 && (
-            <section className="panel" aria-label="Taken already">
-              <h2>Taken already</h2>
-              <p>{choice.taken.join(', ')}</p>
-            </section>
+            <Panel label="Taken already">
+              <Typography variant="h2">Taken already</Typography>
+              <Typography>{choice.taken.join(', ')}</Typography>
+            </Panel>
           )}
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -110,8 +131,8 @@ function StockChart({ choice }: { choice: Choice }) {
       return { rank: i + 1, weight, taken: ids.has(unit.id) };
     });
   return (
-    <section className="panel" aria-label="The stock">
-      <h2>The whole stock, as it would weigh finished</h2>
+    <Panel label="The stock">
+      <Typography variant="h2">The whole stock, as it would weigh finished</Typography>
       <figure style={{ margin: 0 }} aria-label="Predicted finished weights of the stock">
         <ResponsiveContainer width="100%" height={210}>
           <ComposedChart data={points} margin={{ top: 8, right: 10, bottom: 14, left: 0 }} accessibilityLayer>
@@ -164,7 +185,7 @@ function StockChart({ choice }: { choice: Choice }) {
         </ResponsiveContainer>
         <figcaption className="quiet">● chosen for {choice.batch} &nbsp; ◯ left for the others</figcaption>
       </figure>
-    </section>
+    </Panel>
   );
 }
 
@@ -185,34 +206,34 @@ function ChosenTable({ choice }: { choice: Choice }) {
   });
   if (rows.length === 0) return null;
   return (
-    <section className="panel" aria-label="Chosen blanks">
-      <table>
-        <thead>
-          <tr>
+    <Panel label="Chosen blanks">
+      <Table>
+        <TableHead>
+          <TableRow>
             {['blank', 'weight', 'figure', 'colour', 'moisture', 'finished', 'chamber'].map((head) => (
-              <th key={head} scope="col">
+              <TableCell key={head} scope="col">
                 {head}
-              </th>
+              </TableCell>
             ))}
-          </tr>
-        </thead>
-        <tbody>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {rows.map(({ unit, finishedKg, chamberKg }) => (
-            <tr key={unit.id}>
-              <td>
+            <TableRow key={unit.id}>
+              <TableCell>
                 <Link to={`/wood/lots/${unit.lot}`}>{unit.blanks.join(' + ')}</Link>
-              </td>
-              <td>{kg(unit.weightKg)} kg</td>
-              <td>{unit.grade}</td>
-              <td>{unit.colour ?? 'not sorted'}</td>
-              <td>{unit.moisturePct === null ? '–' : `${unit.moisturePct.toFixed(1)} %`}</td>
-              <td>{kg(finishedKg)} kg</td>
-              <td>{chamberKg > 0 ? `take out ${kg(chamberKg)} kg` : ''}</td>
-            </tr>
+              </TableCell>
+              <TableCell>{kg(unit.weightKg)} kg</TableCell>
+              <TableCell>{unit.grade}</TableCell>
+              <TableCell>{unit.colour ?? 'not sorted'}</TableCell>
+              <TableCell>{unit.moisturePct === null ? '–' : `${unit.moisturePct.toFixed(1)} %`}</TableCell>
+              <TableCell>{kg(finishedKg)} kg</TableCell>
+              <TableCell>{chamberKg > 0 ? `take out ${kg(chamberKg)} kg` : ''}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }
 
@@ -263,29 +284,24 @@ function WeighBackForm({ choice }: { choice: Choice }) {
     />
   );
   return (
-    <form
-      className="panel stack"
-      aria-label="Weigh back"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void weigh();
-      }}
-    >
-      <h2>Weighed back</h2>
-      <p className="quiet">A piece weighed as a blank and finished: the model learns what it keeps.</p>
-      <div className="row">
+    <Form lay="stack" panel label="Weigh back" onFile={weigh}>
+      <Typography variant="h2">Weighed back</Typography>
+      <Typography color="textSecondary">
+        A piece weighed as a blank and finished: the model learns what it keeps.
+      </Typography>
+      <Row>
         {field('piece', 'Piece', 110)}
         {field('blank', 'Blank, kg', 100)}
         {field('finished', 'Finished, kg', 110)}
-      </div>
-      <div>
+      </Row>
+      <Box>
         <Button
           type="submit"
           disabled={busy || fields.piece.trim() === '' || blankKg == null || finishedKg == null}
         >
           Note it
         </Button>
-      </div>
+      </Box>
       <Refused words={refused} />
       {weighed.length > 0 && (
         <Table size="small" aria-label="Weighed back so far">
@@ -311,6 +327,6 @@ function WeighBackForm({ choice }: { choice: Choice }) {
           </TableBody>
         </Table>
       )}
-    </form>
+    </Form>
   );
 }

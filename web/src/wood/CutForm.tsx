@@ -1,9 +1,11 @@
 import type { LotState } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useSetup } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
+import { Form } from '../fields/Form.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** Cuts a board that may be cut into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
@@ -32,16 +34,9 @@ export function CutForm({ lot }: { lot: LotState }) {
     }
   };
   return (
-    <form
-      aria-label="Cut a board"
-      style={{ marginTop: 14 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void cut();
-      }}
-    >
-      <h3>Cut a board into blanks</h3>
-      <div className="row" style={{ marginTop: 8 }}>
+    <Form label="Cut a board" style={{ marginTop: 14 }} onFile={cut}>
+      <Typography variant="h3">Cut a board into blanks</Typography>
+      <Row style={{ marginTop: 8 }}>
         <TextField
           select
           label="Board"
@@ -70,7 +65,7 @@ export function CutForm({ lot }: { lot: LotState }) {
               </MenuItem>
             ))}
         </TextField>
-      </div>
+      </Row>
       <TextField
         label="Weight of each blank, kg"
         value={weights}
@@ -84,14 +79,14 @@ export function CutForm({ lot }: { lot: LotState }) {
         control={<Checkbox checked={matched} onChange={(event) => setMatched(event.target.checked)} />}
         label="Book-matched halves: they stay together"
       />
-      <div>
+      <Box>
         <Button type="submit" disabled={busy || !good}>
           Cut board {chosen.number}
           {kg.length > 0 && ` into ${kg.length}`}
         </Button>
-      </div>
+      </Box>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 

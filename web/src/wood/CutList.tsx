@@ -7,6 +7,7 @@ import {
   type LotState,
 } from '@ample-crane/core';
 import {
+  Box,
   Button,
   Checkbox,
   FormControlLabel,
@@ -16,6 +17,7 @@ import {
   TableHead,
   TableRow,
   TextField,
+  Typography,
 } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
@@ -77,13 +79,13 @@ export function CutList(props: {
     );
   const blanks = ready.reduce((sum, one) => sum + one.blanks.length, 0);
   return (
-    <section aria-label="Cut list" style={{ marginTop: 10 }}>
-      <h3>Cut list of {lot.code}</h3>
+    <Box component="section" aria-label="Cut list" style={{ marginTop: 10 }}>
+      <Typography variant="h3">Cut list of {lot.code}</Typography>
       {waiting > 0 && (
-        <p className="quiet">
+        <Typography color="textSecondary">
           {count(waiting, 'board')} of the plan {waiting === 1 ? 'is' : 'are'} not to be cut yet: send{' '}
           {waiting === 1 ? 'it' : 'them'} to cut on the lot’s page.
-        </p>
+        </Typography>
       )}
       {ready.length > 0 && (
         <Table size="small">
@@ -148,7 +150,7 @@ export function CutList(props: {
         </Button>
       )}
       <Refused words={refused} />
-    </section>
+    </Box>
   );
 }
 

@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import { loggedAirEmcPct } from '@ample-crane/core';
 import { useMemo } from 'react';
 import {
@@ -165,7 +166,11 @@ export function DryingChart({
           )}
         </ComposedChart>
       </ResponsiveContainer>
-      <figcaption className="row quiet" style={{ gap: 16 }}>
+      <Typography
+        component="figcaption"
+        color="textSecondary"
+        sx={{ display: 'flex', flexWrap: 'wrap', gap: '16px' }}
+      >
         <span>◯ a board as read, corrected</span>
         {drying.readings.some(({ depth }) => depth === 'core') && <span>● its core</span>}
         {drying.setAside.length > 0 && (
@@ -174,7 +179,7 @@ export function DryingChart({
         <span style={{ color: 'var(--ebony)' }}>━ fitted</span>
         <span style={{ color: 'var(--slate)' }}>╍ forecast, with its 90 % fan</span>
         <span style={{ color: 'var(--shellacText)' }}>━ where {drying.room} would take it (its EMC)</span>
-      </figcaption>
+      </Typography>
     </figure>
   );
 }

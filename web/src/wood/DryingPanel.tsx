@@ -1,8 +1,10 @@
 import { loggedAirEmcPct, type Air } from '@ample-crane/core';
-import { Button } from '@mui/material';
+import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useState, type ReactNode } from 'react';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { DryingChart } from './DryingChart.tsx';
 import { canForesee, type Foreseen } from './foresee.ts';
 import type { Drying, Room } from './queries.ts';
@@ -37,35 +39,35 @@ export function useDryingView(props: {
   return {
     verdict: (
       <Verdict tone={tone} sentence={sentence}>
-        <p style={{ fontWeight: 700 }}>
+        <Typography style={{ fontWeight: 700 }}>
           {readyWords(outlookOf(drying), { ...said, emcPct: asIs })}
           {returning && ` That is ${returning}.`}
-        </p>
-        <p className="quiet">
+        </Typography>
+        <Typography color="textSecondary">
           {drying.marginPct > 0.05 &&
             `The date is for what dries last, ${pct(drying.marginPct)} % above the mean. `}
           {foreseen && constantWords(foreseen)}
           {drying.oldRuleMs !== null &&
             ` The old rule, a year for each inch from green, would say ${sayTime(drying.oldRuleMs, zone, drying.nowMs, Infinity)}.`}
-        </p>
+        </Typography>
       </Verdict>
     ),
     chart: (
-      <section className="panel" aria-label="Drying">
-        <div className="row" style={{ justifyContent: 'space-between' }}>
-          <h2>Drying</h2>
+      <Panel label="Drying">
+        <Row style={{ justifyContent: 'space-between' }}>
+          <Typography variant="h2">Drying</Typography>
           {foreseen && <Button onClick={() => setTable(!table)}>{table ? 'Chart' : 'Table'}</Button>}
-        </div>
+        </Row>
         {!foreseen && (
-          <p className="quiet" role="status">
+          <Typography color="textSecondary" role="status">
             {air && canForesee(drying)
               ? 'Working it out…'
               : 'Nothing to draw yet: read some boards, and log the room’s air.'}
-          </p>
+          </Typography>
         )}
         {foreseen && !table && <DryingChart drying={drying} foreseen={foreseen} zone={zone} />}
         {foreseen && table && <ForecastTable foreseen={foreseen} zone={zone} />}
-      </section>
+      </Panel>
     ),
     whatIf: air && (
       <WhatIf
@@ -85,26 +87,26 @@ const constantWords = ({ tauDays }: Foreseen): string =>
 function ForecastTable({ foreseen, zone }: { foreseen: Foreseen; zone: string }) {
   const rows = foreseen.fan.filter((_, i) => i % 4 === 0);
   return (
-    <table>
-      <thead>
-        <tr>
+    <Table>
+      <TableHead>
+        <TableRow>
           {['day', 'mean expected', '19 in 20 above', '19 in 20 below'].map((head) => (
-            <th key={head} scope="col">
+            <TableCell key={head} scope="col">
               {head}
-            </th>
+            </TableCell>
           ))}
-        </tr>
-      </thead>
-      <tbody>
+        </TableRow>
+      </TableHead>
+      <TableBody>
         {rows.map(({ atMs, median, low90, high90 }) => (
-          <tr key={atMs}>
-            <td>{sayDayOf(atMs, zone)}</td>
-            <td>{median.toFixed(2)} %</td>
-            <td>{low90.toFixed(2)} %</td>
-            <td>{high90.toFixed(2)} %</td>
-          </tr>
+          <TableRow key={atMs}>
+            <TableCell>{sayDayOf(atMs, zone)}</TableCell>
+            <TableCell>{median.toFixed(2)} %</TableCell>
+            <TableCell>{low90.toFixed(2)} %</TableCell>
+            <TableCell>{high90.toFixed(2)} %</TableCell>
+          </TableRow>
         ))}
-      </tbody>
-    </table>
+      </TableBody>
+    </Table>
   );
 }

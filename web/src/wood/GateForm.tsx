@@ -1,8 +1,11 @@
 import type { MoistureGate } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { LastChange } from '../changes/LastChange.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useWoodGate, type WoodGate } from './queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
@@ -15,14 +18,14 @@ export function GateForm() {
   if (!data) return null;
   const { gate, window } = data;
   return (
-    <section className="panel" aria-label="Gate">
-      <h2>How dry is dry enough</h2>
-      <p>
+    <Panel label="Gate">
+      <Typography variant="h2">How dry is dry enough</Typography>
+      <Typography>
         Lumber passes at {pct(window.lowPct)}–{pct(window.highPct)} %:{' '}
         {gate.school === 'fixed'
           ? 'a window this factory trusts.'
           : `the EMC of ${pct(gate.air.temperatureC)} °C and ${gate.air.relativeHumidityPct.toFixed(0)} % RH, where it is going, ± ${pct(gate.tolerancePct)}.`}
-      </p>
+      </Typography>
       {open ? (
         <GateEdit seen={data} onDone={() => setOpen(false)} />
       ) : (
@@ -31,7 +34,7 @@ export function GateForm() {
         </Button>
       )}
       <LastChange setting="wood gate" />
-    </section>
+    </Panel>
   );
 }
 
@@ -72,14 +75,7 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
     if (done) onDone();
   };
   return (
-    <form
-      className="stack"
-      style={{ marginTop: 10 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <Form lay="stack" style={{ marginTop: 10 }} onFile={save}>
       <TextField
         select
         label="School"
@@ -89,7 +85,7 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
         <MenuItem value="fixed">A window we trust</MenuItem>
         <MenuItem value="destination">The air it is going to, ± a tolerance</MenuItem>
       </TextField>
-      <div className="row">
+      <Row>
         {school === 'fixed'
           ? [input('low', 'From, %'), input('high', 'To, %')]
           : [
@@ -97,14 +93,14 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
               input('humidity', 'Humidity, %'),
               input('tolerance', '±, %'),
             ]}
-      </div>
-      <div className="row">
+      </Row>
+      <Row>
         <Button type="submit" variant="contained" disabled={busy}>
           Use this gate
         </Button>
         <Button onClick={onDone}>Leave it</Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

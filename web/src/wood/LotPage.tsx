@@ -1,10 +1,27 @@
 import { blankMoisturePct, latestByBoard } from '@ample-crane/core';
-import { Button, TextField } from '@mui/material';
+import {
+  Box,
+  Button,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useFloor } from '../api/queries.ts';
 import { sayDate, sayTime } from '../shared/time.ts';
 import { BoardStack, type BoardMark, type StackBoard } from '../devices/BoardStack.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { CutForm } from './CutForm.tsx';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
@@ -18,8 +35,7 @@ export default function LotPage() {
   const { code = '' } = useParams();
   const { data: lot, error } = useLot(code);
   const { data: floor } = useFloor();
-  if (!lot || !floor)
-    return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
+  if (!lot || !floor) return <Opening error={error} instead="Press 1 for the wood room." />;
   return <LotView lot={lot} zone={floor.zone} />;
 }
 
@@ -36,28 +52,29 @@ function LotView({ lot, zone }: { lot: LotDetail; zone: string }) {
   });
   const stacked = state.boards.some((board) => board.status === 'stacked');
   return (
-    <>
-      <div className="title">
-        <h1>Lot {state.code}</h1>
-        <span className="quiet">
+    <Page
+      title={<>Lot {state.code}</>}
+      tabs={
+        <Quiet>
           {state.species}, {state.thicknessMm} mm, {state.boards.length} boards, {state.boardFeet} board feet
           · {state.dryness} · ends {state.endsSealed ? 'sealed' : 'not sealed'} · {state.supplier} · received{' '}
           {sayDate(state.receivedMs, zone)} · {state.room}
-        </span>
-      </div>
-      <div className="columns">
-        <div className="stack">
+        </Quiet>
+      }
+    >
+      <Columns>
+        <Stack>
           {stacked && view.verdict}
           {!stacked && (
-            <p className="panel" style={{ fontWeight: 700 }}>
-              {lot.sentence}
-            </p>
+            <Panel>
+              <Typography sx={{ fontWeight: 700 }}>{lot.sentence}</Typography>
+            </Panel>
           )}
           {(lot.papersMissing || state.papers) && <Papers lot={lot} />}
           {stacked && view.chart}
           {state.blanks.length > 0 && <Blanks lot={lot} />}
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           <Boards lot={lot} />
           {stacked && view.whatIf}
           {judged.judgement.count > 0 && stacked && (
@@ -69,25 +86,25 @@ function LotView({ lot, zone }: { lot: LotDetail; zone: string }) {
           )}
           {!lot.usedUp && <SortForm key={state.code} lot={state} />}
           <Move lot={lot} />
-        </div>
-        <div style={{ gridColumn: '1 / -1' }}>
+        </Stack>
+        <Box style={{ gridColumn: '1 / -1' }}>
           <Entries lot={lot} zone={zone} />
-        </div>
-      </div>
-    </>
+        </Box>
+      </Columns>
+    </Page>
   );
 }
 
 function Papers({ lot }: { lot: LotDetail }) {
   const { fileLot, busy, refused } = useWoodFiling();
   const [reference, setReference] = useState('');
-  if (lot.state.papers) return <p className="panel">Papers with this lot: {lot.state.papers}.</p>;
+  if (lot.state.papers) return <Panel>Papers with this lot: {lot.state.papers}.</Panel>;
   return (
-    <section className="panel" aria-label="Papers">
-      <p style={{ fontWeight: 700, color: 'var(--oxblood)' }}>
+    <Panel label="Papers">
+      <Typography style={{ fontWeight: 700, color: 'var(--oxblood)' }}>
         {lot.state.species} needs papers and none are noted: it will not be cut without them.
-      </p>
-      <div className="row" style={{ marginTop: 8 }}>
+      </Typography>
+      <Row style={{ marginTop: 8 }}>
         <TextField
           label="Reference of the papers"
           value={reference}
@@ -99,9 +116,9 @@ function Papers({ lot }: { lot: LotDetail }) {
         >
           Note them
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 
@@ -131,17 +148,17 @@ function Boards({ lot }: { lot: LotDetail }) {
   const sendToCut = (which: number[], reason?: string) =>
     void fileLot(state.code, { type: 'to-cut', boards: which, ...(reason ? { because: reason } : {}) });
   return (
-    <section className="panel" aria-label="Boards">
-      <h2>
+    <Panel label="Boards">
+      <Typography variant="h2">
         Boards{' '}
-        <span className="quiet smallhead">
+        <Quiet small>
           by last reading{stacked.length > 0 && ` · ${passing.length} of ${stacked.length} would pass now`}
-        </span>
-      </h2>
+        </Quiet>
+      </Typography>
       <BoardStack boards={boards} />
       {stacked.length > 0 && (
         <>
-          <div className="row" style={{ marginTop: 10 }}>
+          <Row style={{ marginTop: 10 }}>
             <Button
               variant="contained"
               disabled={busy || passing.length === 0}
@@ -153,12 +170,12 @@ function Boards({ lot }: { lot: LotDetail }) {
               Read {judged.readNext.length}: {judged.readNext.slice(0, 4).join(', ')}
               {judged.readNext.length > 4 && '…'}
             </Button>
-          </div>
-          <p className="quiet" style={{ marginTop: 6 }}>
+          </Row>
+          <Typography color="textSecondary" style={{ marginTop: 6 }}>
             What is not sent stays in the stack and dries on.
-          </p>
+          </Typography>
           {passing.length < stacked.length && (
-            <div className="row" style={{ marginTop: 8 }}>
+            <Row style={{ marginTop: 8 }}>
               <TextField
                 label="Reason to pass the gate by"
                 value={because}
@@ -171,18 +188,18 @@ function Boards({ lot }: { lot: LotDetail }) {
               >
                 Send all {stacked.length} to cut
               </Button>
-            </div>
+            </Row>
           )}
         </>
       )}
       {state.overrides.map(({ atMs, what, because: why }) => (
-        <p key={atMs} style={{ color: 'var(--oxblood)', marginTop: 6 }}>
+        <Typography key={atMs} style={{ color: 'var(--oxblood)', marginTop: 6 }}>
           Rule passed by: {what}, because {why}.
-        </p>
+        </Typography>
       ))}
       <Refused words={refused} />
       {state.boards.some((board) => board.status === 'to-cut') && <CutForm lot={state} />}
-    </section>
+    </Panel>
   );
 }
 
@@ -195,34 +212,34 @@ function Blanks({ lot }: { lot: LotDetail }) {
   const { fileLot, busy, refused } = useWoodFiling();
   const { state, judged } = lot;
   return (
-    <section className="panel" aria-label="Blanks">
-      <h2>
+    <Panel label="Blanks">
+      <Typography variant="h2">
         Blanks{' '}
-        <span className="quiet smallhead">
+        <Quiet small>
           {state.blanks.filter((blank) => blank.status === 'stock').length} in stock of {state.blanks.length}
-        </span>
-      </h2>
-      <div style={{ maxHeight: 320, overflow: 'auto' }}>
-        <table>
-          <thead>
-            <tr>
+        </Quiet>
+      </Typography>
+      <Box style={{ maxHeight: 320, overflow: 'auto' }}>
+        <Table>
+          <TableHead>
+            <TableRow>
               {['blank', 'for', 'weight', 'figure', 'moisture', 'matched with', 'where'].map((head) => (
-                <th key={head} scope="col">
+                <TableCell key={head} scope="col">
                   {head}
-                </th>
+                </TableCell>
               ))}
-            </tr>
-          </thead>
-          <tbody>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {state.blanks.map((blank) => (
-              <tr key={blank.id}>
-                <td>{blank.id}</td>
-                <td>{blank.kind}</td>
-                <td>{blank.weightKg.toFixed(2)} kg</td>
-                <td>{blank.grade}</td>
-                <td>{blankMoisturePct(judged.readings, blank.board)?.toFixed(1) ?? '–'} %</td>
-                <td>{blank.matchedWith ?? ''}</td>
-                <td>
+              <TableRow key={blank.id}>
+                <TableCell>{blank.id}</TableCell>
+                <TableCell>{blank.kind}</TableCell>
+                <TableCell>{blank.weightKg.toFixed(2)} kg</TableCell>
+                <TableCell>{blank.grade}</TableCell>
+                <TableCell>{blankMoisturePct(judged.readings, blank.board)?.toFixed(1) ?? '–'} %</TableCell>
+                <TableCell>{blank.matchedWith ?? ''}</TableCell>
+                <TableCell>
                   {blank.status === 'taken' ? (
                     <>
                       <Link to={`/batch/${blank.batch ?? ''}`}>{blank.batch}</Link>{' '}
@@ -240,14 +257,14 @@ function Blanks({ lot }: { lot: LotDetail }) {
                   ) : (
                     'scrapped'
                   )}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-      </div>
+          </TableBody>
+        </Table>
+      </Box>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 
@@ -257,9 +274,9 @@ function Move({ lot }: { lot: LotDetail }) {
   const others = rooms.filter((room) => room.holdsWood && room.room !== lot.state.room);
   if (lot.usedUp) return null;
   return (
-    <section className="panel" aria-label="Move the lot">
-      <h2>Move it to another room</h2>
-      <div className="row" style={{ marginTop: 6 }}>
+    <Panel label="Move the lot">
+      <Typography variant="h2">Move it to another room</Typography>
+      <Row style={{ marginTop: 6 }}>
         {others.map((room) => (
           <Button
             key={room.room}
@@ -270,9 +287,9 @@ function Move({ lot }: { lot: LotDetail }) {
             {room.emcPct !== null && `, EMC ${pct(room.emcPct)} %`}
           </Button>
         ))}
-      </div>
+      </Row>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }
 
@@ -281,33 +298,33 @@ function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
   const { entries, drying, state } = lot;
   const last = entries.find(({ voided, type }) => !voided && type !== 'undo');
   return (
-    <section className="panel" aria-label="What was done">
-      <div className="row" style={{ justifyContent: 'space-between' }}>
-        <h2>What was done</h2>
-        <span className="row">
+    <Panel label="What was done">
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Typography variant="h2">What was done</Typography>
+        <Row component="span">
           <a href={`/api/lots/${state.code}/readings.csv`}>Readings as CSV</a>
           {last && (
             <Button disabled={busy} onClick={() => void fileLot(state.code, { type: 'undo', seq: last.seq })}>
               Take the last back
             </Button>
           )}
-        </span>
-      </div>
+        </Row>
+      </Row>
       <Refused words={refused} />
-      <table>
-        <tbody>
+      <Table>
+        <TableBody>
           {entries.slice(0, 30).map(({ seq, atMs, byName, words, voided }) => (
-            <tr
+            <TableRow
               key={seq}
               style={voided ? { textDecoration: 'line-through', color: 'var(--umber)' } : undefined}
             >
-              <td>{sayTime(atMs, zone, drying.nowMs)}</td>
-              <td>{words}</td>
-              <td className="quiet">{byName}</td>
-            </tr>
+              <TableCell>{sayTime(atMs, zone, drying.nowMs)}</TableCell>
+              <TableCell>{words}</TableCell>
+              <TableCell className="quiet">{byName}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }

@@ -1,4 +1,16 @@
-import { Button, MenuItem, TextField } from '@mui/material';
+import {
+  Box,
+  Button,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import {
   CartesianGrid,
@@ -13,6 +25,13 @@ import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useMeters, type Meter } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
@@ -28,7 +47,7 @@ export default function MetersPage() {
   const { data: floor } = useFloor();
   const [chosen, setChosen] = useState('');
   const [species, setSpecies] = useState('');
-  if (!meters || !floor) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!meters || !floor) return <Opening error={error} />;
   const meter =
     meters.find(({ code }) => code === chosen) ??
     meters.find(({ calibrations }) => calibrations.some(({ line }) => line)) ??
@@ -38,13 +57,9 @@ export default function MetersPage() {
     meter?.calibrations.find(({ line }) => line) ??
     meter?.calibrations[0];
   return (
-    <>
-      <div className="title">
-        <h1>Meters</h1>
-        <WoodNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Meters" tabs={<WoodNav />}>
+      <Columns>
+        <Stack>
           {meter && calibration && (
             <CalibrationView meter={meter} calibration={calibration} zone={floor.zone} />
           )}
@@ -53,24 +68,24 @@ export default function MetersPage() {
               tone="wait"
               sentence={`${meter.code} was never tested: its readings are taken as they are.`}
             >
-              <p>
+              <Typography>
                 Weigh three samples or more, dry them at 103 °C until they lose no more weight, and note them
                 on the right.
-              </p>
+              </Typography>
             </Verdict>
           )}
-        </div>
-        <div className="stack">
-          <section className="panel" aria-label="Meters">
+        </Stack>
+        <Stack>
+          <Panel label="Meters">
             {meters.map((candidate) => (
-              <div key={candidate.code} style={{ marginBottom: 8 }}>
-                <h3>
+              <Box key={candidate.code} style={{ marginBottom: 8 }}>
+                <Typography variant="h3">
                   {candidate.code}{' '}
-                  <span className="quiet smallhead">
+                  <Quiet small>
                     {candidate.name}, {candidate.kind}
-                  </span>
-                </h3>
-                <div className="row">
+                  </Quiet>
+                </Typography>
+                <Row>
                   {candidate.calibrations.map((c) => (
                     <button
                       key={c.species}
@@ -92,10 +107,10 @@ export default function MetersPage() {
                       never tested
                     </button>
                   )}
-                </div>
-              </div>
+                </Row>
+              </Box>
             ))}
-          </section>
+          </Panel>
           {meter && (
             <SampleForm
               key={`${meter.code}${calibration?.species ?? ''}`}
@@ -104,9 +119,9 @@ export default function MetersPage() {
             />
           )}
           <RegisterForm />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -139,13 +154,13 @@ function CalibrationView({
         sentence={lineSentence(meter, calibration, zone)}
       >
         {fit && (
-          <p className="quiet">
+          <Typography color="textSecondary">
             The {fit.count} samples scatter {fit.residualSdPct.toFixed(2)} % about their line; it was tested
             from {fit.fromPct.toFixed(1)} to {fit.toPct.toFixed(1)} % and is a guess beyond.
-          </p>
+          </Typography>
         )}
         {fresh && fit && (
-          <p>
+          <Typography>
             With all samples the line would be {fit.b.toFixed(2)} × reading {fit.a < 0 ? '−' : '+'}{' '}
             {Math.abs(fit.a).toFixed(2)}. Readings keep what the meter showed and are corrected anew, old ones
             too.{' '}
@@ -166,16 +181,16 @@ function CalibrationView({
             >
               Use it
             </Button>
-          </p>
+          </Typography>
         )}
         <Refused words={refused} />
       </Verdict>
-      <section className="panel" aria-label="Residuals">
-        <h2>What each sample differs from the line</h2>
+      <Panel label="Residuals">
+        <Typography variant="h2">What each sample differs from the line</Typography>
         {!fit && (
-          <p className="quiet">
+          <Typography color="textSecondary">
             A line needs at least three samples that were not read alike; there are {samples.length}.
-          </p>
+          </Typography>
         )}
         {fit && (
           <figure style={{ margin: 0 }} aria-label="Residuals of the oven-dry samples">
@@ -215,30 +230,30 @@ function CalibrationView({
             </ResponsiveContainer>
           </figure>
         )}
-        <table>
-          <thead>
-            <tr>
+        <Table>
+          <TableHead>
+            <TableRow>
               {['reading', 'wood', 'wet', 'dry', 'oven-dry moisture', 'when'].map((head) => (
-                <th key={head} scope="col">
+                <TableCell key={head} scope="col">
                   {head}
-                </th>
+                </TableCell>
               ))}
-            </tr>
-          </thead>
-          <tbody>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {samples.map((sample, i) => (
-              <tr key={i}>
-                <td>{sample.readingPct.toFixed(1)} %</td>
-                <td>{sample.woodTemperatureC.toFixed(0)} °C</td>
-                <td>{sample.wetG.toFixed(2)} g</td>
-                <td>{sample.dryG.toFixed(2)} g</td>
-                <td>{sample.ovenDryPct.toFixed(2)} %</td>
-                <td>{sayDate(sample.atMs, zone)}</td>
-              </tr>
+              <TableRow key={i}>
+                <TableCell>{sample.readingPct.toFixed(1)} %</TableCell>
+                <TableCell>{sample.woodTemperatureC.toFixed(0)} °C</TableCell>
+                <TableCell>{sample.wetG.toFixed(2)} g</TableCell>
+                <TableCell>{sample.dryG.toFixed(2)} g</TableCell>
+                <TableCell>{sample.ovenDryPct.toFixed(2)} %</TableCell>
+                <TableCell>{sayDate(sample.atMs, zone)}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
-      </section>
+          </TableBody>
+        </Table>
+      </Panel>
     </>
   );
 }
@@ -285,15 +300,8 @@ function SampleForm({ meter, species: shown }: { meter: Meter; species: string }
     if (done) setFields((now) => ({ ...now, reading: '', wet: '', dry: '' }));
   };
   return (
-    <form
-      className="panel stack"
-      aria-label="Oven-dry sample"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void keep();
-      }}
-    >
-      <h2>Oven-dry sample on {meter.code}</h2>
+    <Form lay="stack" panel label="Oven-dry sample" onFile={keep}>
+      <Typography variant="h2">Oven-dry sample on {meter.code}</Typography>
       <TextField select label="Species" value={species} onChange={(event) => setSpecies(event.target.value)}>
         {(setup?.species ?? []).map(({ name }) => (
           <MenuItem key={name} value={name}>
@@ -301,24 +309,24 @@ function SampleForm({ meter, species: shown }: { meter: Meter; species: string }
           </MenuItem>
         ))}
       </TextField>
-      <div className="row">
+      <Row>
         {field('reading', 'Reading, %')}
         {field('temperature', 'Wood, °C')}
         {field('wet', 'Wet, g')}
         {field('dry', 'Dry, g')}
-      </div>
-      <p role="status">
+      </Row>
+      <Typography role="status">
         {moisture === null
           ? 'Dry at 103 ± 2 °C to constant mass.'
           : `Oven-dry moisture ${moisture.toFixed(2)} %`}
-      </p>
-      <div>
+      </Typography>
+      <Box>
         <Button type="submit" disabled={busy || !ready}>
           Note the sample
         </Button>
-      </div>
+      </Box>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }
 
@@ -338,16 +346,9 @@ function RegisterForm() {
     }
   };
   return (
-    <form
-      className="panel stack"
-      aria-label="Register a meter"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void register();
-      }}
-    >
-      <h2>Another meter</h2>
-      <div className="row">
+    <Form lay="stack" panel label="Register a meter" onFile={register}>
+      <Typography variant="h2">Another meter</Typography>
+      <Row>
         <TextField
           label="Code"
           value={code}
@@ -370,13 +371,13 @@ function RegisterForm() {
           <MenuItem value="pin">pin</MenuItem>
           <MenuItem value="pinless">pinless</MenuItem>
         </TextField>
-      </div>
-      <div>
+      </Row>
+      <Box>
         <Button type="submit" disabled={busy || code.trim() === '' || name.trim() === ''}>
           Register
         </Button>
-      </div>
+      </Box>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

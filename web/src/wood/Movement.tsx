@@ -1,7 +1,17 @@
 import { equilibriumMoistureContentPct, movementMm } from '@ample-crane/core';
-import { MenuItem, TextField } from '@mui/material';
+import {
+  MenuItem,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { useSetup, type Setup } from '../api/queries.ts';
+import { Panel } from '../parts/Panel.tsx';
 import { pct } from './words.ts';
 
 interface Dimension {
@@ -53,36 +63,36 @@ export function Movement(props: { species: string; nowPct: number; gatePct: numb
     return `${mm < 0 ? '−' : '+'}${Math.abs(mm).toFixed(2)} mm`;
   };
   return (
-    <section className="panel" aria-label="Movement">
-      <h2>Movement</h2>
+    <Panel label="Movement">
+      <Typography variant="h2">Movement</Typography>
       {dimensions.length === 0 && (
-        <p className="quiet">No model made of {species} names a dimension to watch.</p>
+        <Typography color="textSecondary">No model made of {species} names a dimension to watch.</Typography>
       )}
       {dimensions.length > 0 && (
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">{species}, across the grain</th>
-              <th scope="col" className="number">
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">{species}, across the grain</TableCell>
+              <TableCell scope="col" align="right">
                 {pct(nowPct)} → {pct(gatePct)} %
-              </th>
-              <th scope="col" className="number">
+              </TableCell>
+              <TableCell scope="col" align="right">
                 then → {pct(homePct)} %
-              </th>
-            </tr>
-          </thead>
-          <tbody>
+              </TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {dimensions.map((dimension) => (
-              <tr key={`${dimension.model}${dimension.name}`}>
-                <td>
+              <TableRow key={`${dimension.model}${dimension.name}`}>
+                <TableCell>
                   {dimension.model} {dimension.name}, {dimension.widthMm} mm
-                </td>
-                <td className="number">{moves(dimension, nowPct, gatePct)}</td>
-                <td className="number">{moves(dimension, gatePct, homePct)}</td>
-              </tr>
+                </TableCell>
+                <TableCell align="right">{moves(dimension, nowPct, gatePct)}</TableCell>
+                <TableCell align="right">{moves(dimension, gatePct, homePct)}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
       <TextField
         select
@@ -98,6 +108,6 @@ export function Movement(props: { species: string; nowPct: number; gatePct: numb
           </MenuItem>
         ))}
       </TextField>
-    </section>
+    </Panel>
   );
 }

@@ -1,5 +1,11 @@
+import { Stack } from '@mui/material';
 import { useParams, Link } from 'react-router';
 import { useBatch, useFloor, type BatchDetail } from '../api/queries.ts';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useRackDrying, useRooms, type Drying } from './queries.ts';
@@ -13,8 +19,7 @@ export default function RackDryingPage() {
   const { data: drying, error } = useRackDrying(code);
   const { data: batch } = useBatch(code);
   const { data: floor } = useFloor();
-  if (!drying || !batch || !floor)
-    return <p className="title">{error ? `${error.message}. Press 1 for the wood room.` : 'Opening…'}</p>;
+  if (!drying || !batch || !floor) return <Opening error={error} instead="Press 1 for the wood room." />;
   return <RackView drying={drying} batch={batch} zone={floor.zone} />;
 }
 
@@ -30,23 +35,26 @@ function RackView({ drying, batch, zone }: { drying: Drying; batch: BatchDetail;
   const look = drying.readings.filter(({ atMs }) => lastMs - atMs <= ONE_LOOK_MS);
   const meanPct = look.reduce((sum, { correctedPct }) => sum + correctedPct, 0) / look.length;
   return (
-    <>
-      <div className="title">
-        <h1>{batch.code} at rest</h1>
-        <span className="quiet">
-          {batch.state?.model}, {drying.species ?? 'wood not named'} · {drying.room}
-        </span>
-        <span className="row">
-          <Link to={`/batch/${batch.code}`}>The rack</Link>
-          <Link to={`/wood/read/${batch.code}`}>Read it</Link>
-        </span>
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page
+      title={<>{batch.code} at rest</>}
+      tabs={
+        <>
+          <Quiet>
+            {batch.state?.model}, {drying.species ?? 'wood not named'} · {drying.room}
+          </Quiet>
+          <Row component="span">
+            <Link to={`/batch/${batch.code}`}>The rack</Link>
+            <Link to={`/wood/read/${batch.code}`}>Read it</Link>
+          </Row>
+        </>
+      }
+    >
+      <Columns>
+        <Stack>
           {view.verdict}
           {view.chart}
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           {view.whatIf}
           {look.length > 0 && drying.species && (
             <Movement
@@ -56,8 +64,8 @@ function RackView({ drying, batch, zone }: { drying: Drying; batch: BatchDetail;
               {...(batch.state ? { model: batch.state.model } : {})}
             />
           )}
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }

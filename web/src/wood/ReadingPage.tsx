@@ -6,13 +6,29 @@ import {
   takenReadings,
   type TakenReading,
 } from '@ample-crane/core';
-import { Button, MenuItem, TextField, ToggleButton, ToggleButtonGroup } from '@mui/material';
+import {
+  Box,
+  Button,
+  MenuItem,
+  Stack,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+  Typography,
+} from '@mui/material';
 import { useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Form } from '../fields/Form.tsx';
 import { Words } from '../fields/Words.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
@@ -63,9 +79,9 @@ function LotReading({ code }: { code: string }) {
         : null,
     [code, lot],
   );
-  if (!stack || !meters) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!stack || !meters) return <Opening error={error} />;
   if (stack.numbers.length === 0)
-    return <p className="title">{code} has no board in the stack any more: nothing is left to read.</p>;
+    return <EmptyState>{code} has no board in the stack any more: nothing is left to read.</EmptyState>;
   return <Sheet key={code} stack={stack} meters={meters} />;
 }
 
@@ -89,8 +105,8 @@ function RackReading({ code }: { code: string }) {
       ...{ before, nowMs: batch.nowMs },
     };
   }, [code, state, batch?.nowMs, drying]);
-  if (!stack || !meters) return <p className="title">{error?.message ?? 'Opening…'}</p>;
-  if (stack.numbers.length === 0) return <p className="title">No piece of {code} is left to read.</p>;
+  if (!stack || !meters) return <Opening error={error} />;
+  if (stack.numbers.length === 0) return <EmptyState>No piece of {code} is left to read.</EmptyState>;
   return <Sheet key={code} stack={stack} meters={meters} />;
 }
 
@@ -160,21 +176,24 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   };
   const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
   return (
-    <>
-      <div className="title">
-        <h1>Read {stack.code}</h1>
-        <span className="quiet">
-          {stack.species ?? 'wood not named'} · {stack.numbers.length} {stack.what}s · gate{' '}
-          {pct(stack.window.lowPct)}–{pct(stack.window.highPct)} %
-        </span>
-        <Link to={stack.what === 'board' ? `/wood/lots/${stack.code}` : `/batch/${stack.code}`}>
-          Back to {stack.code}
-        </Link>
-      </div>
-      <div className="readingpage">
-        <div className="stack">
-          <section className="panel readingform">
-            <div className="row">
+    <Page
+      title={<>Read {stack.code}</>}
+      tabs={
+        <>
+          <Quiet>
+            {stack.species ?? 'wood not named'} · {stack.numbers.length} {stack.what}s · gate{' '}
+            {pct(stack.window.lowPct)}–{pct(stack.window.highPct)} %
+          </Quiet>
+          <Link to={stack.what === 'board' ? `/wood/lots/${stack.code}` : `/batch/${stack.code}`}>
+            Back to {stack.code}
+          </Link>
+        </>
+      }
+    >
+      <Box className="readingpage">
+        <Stack>
+          <Panel className="readingform">
+            <Row>
               <TextField
                 select
                 label="Meter"
@@ -206,20 +225,14 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
                 <ToggleButton value="shell">Shell</ToggleButton>
                 <ToggleButton value="core">Core</ToggleButton>
               </ToggleButtonGroup>
-            </div>
-            <p
+            </Row>
+            <Typography
               className={warn ? undefined : 'quiet'}
               style={warn ? { color: 'var(--shellacText)' } : undefined}
             >
               {words}.
-            </p>
-            <form
-              className="bigreading"
-              onSubmit={(event) => {
-                event.preventDefault();
-                next();
-              }}
-            >
+            </Typography>
+            <Form className="bigreading" onFile={next}>
               <label htmlFor="reading">
                 {here === null ? `every ${stack.what} is read` : `${stack.what} ${here}`}
               </label>
@@ -243,17 +256,17 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               >
                 Next
               </Button>
-            </form>
-            <p id="meaning" role="status" className="meaning">
+            </Form>
+            <Typography id="meaning" role="status" className="meaning">
               {meaning(text, correction)}
-            </p>
-          </section>
+            </Typography>
+          </Panel>
           <Verdict tone={toneOf(judgement.verdict)} sentence={gateSentence(judgement, stack.window)}>
-            <p className="quiet">
+            <Typography color="textSecondary">
               {read.length} of {stack.numbers.length} read
               {open.length > 0 && `, read next: ${open.slice(0, 8).join(', ')}`}
               {open.length > 8 && '…'}
-            </p>
+            </Typography>
           </Verdict>
           {doubted && (
             <Words
@@ -263,7 +276,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               width={360}
             />
           )}
-          <div className="row">
+          <Row>
             <Button
               variant="contained"
               disabled={busy || read.length === 0 || badTemperature}
@@ -272,13 +285,13 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
             >
               File {read.length} {read.length === 1 ? 'reading' : 'readings'}
             </Button>
-            {read.length > 0 && <span className="quiet">Nothing is filed yet.</span>}
-          </div>
+            {read.length > 0 && <Quiet>Nothing is filed yet.</Quiet>}
+          </Row>
           <Refused words={refused} />
-        </div>
-        <section className="panel" aria-label={`The ${stack.what}s`}>
-          <h2>Stack</h2>
-          <div className="readinggrid">
+        </Stack>
+        <Panel label={`The ${stack.what}s`}>
+          <Typography variant="h2">Stack</Typography>
+          <Box className="readinggrid">
             {stack.numbers.map((number) => {
               const own = read.find((r) => r.number === number);
               const outside =
@@ -301,13 +314,13 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
                 </button>
               );
             })}
-          </div>
+          </Box>
           {stack.what === 'board' && (
             <SheetForm lot={stack.code} meter={meter} depth={depth} woodTemperatureC={woodTemperatureC} />
           )}
-        </section>
-      </div>
-    </>
+        </Panel>
+      </Box>
+    </Page>
   );
 }
 

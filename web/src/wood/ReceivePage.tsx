@@ -1,11 +1,26 @@
 import { boardFeet, inchesFromMm, MOST_BOARDS } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import {
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  MenuItem,
+  Stack,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { Controller, useForm, type Control } from 'react-hook-form';
 import { Link } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useSetup, type Setup } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
+import { Form } from '../fields/Form.tsx';
 import { boardsOf, type NewBoard } from './boards.ts';
 import { useRooms, type Room } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
@@ -13,7 +28,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
 
-interface Form {
+interface Asked {
   species: string;
   thickness: string;
   supplier: string;
@@ -31,11 +46,11 @@ interface Form {
 export default function ReceivePage() {
   const { data: setup } = useSetup();
   const { data: rooms } = useRooms();
-  if (!setup || !rooms) return <p className="title">Opening…</p>;
+  if (!setup || !rooms) return <Opening />;
   return <ReceiveForm setup={setup} rooms={rooms.filter((room) => room.holdsWood)} />;
 }
 
-function wanted(form: Form): { boards: NewBoard[]; problem: string | null } {
+function wanted(form: Asked): { boards: NewBoard[]; problem: string | null } {
   if (form.lines.trim() !== '') return boardsOf(form.lines);
   const [count, lengthMm, widthMm] = [form.count, form.length, form.width].map(typedNumber);
   if (
@@ -69,7 +84,7 @@ const feetOf = (boards: readonly NewBoard[], thicknessMm: number): number =>
 function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
   const { perform, busy, refused } = useWoodFiling();
   const [received, setReceived] = useState<{ code: string; count: number } | null>(null);
-  const { control, handleSubmit, watch, reset } = useForm<Form>({
+  const { control, handleSubmit, watch, reset } = useForm<Asked>({
     defaultValues: {
       ...{
         species: setup.species[0]?.name ?? '',
@@ -124,19 +139,17 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
     reset();
   });
   return (
-    <>
-      <div className="title">
-        <h1>Receive lumber</h1>
-        <WoodNav />
-      </div>
-      <div className="columns">
-        <form
-          className="panel stack"
+    <Page title="Receive lumber" tabs={<WoodNav />}>
+      <Columns>
+        <Form
+          panel
+          lay="stack"
+          onFile={() => submit()}
           style={{ maxWidth: 640, gap: 14 }}
-          onSubmit={(event) => void submit(event)}
+
           noValidate
         >
-          <div className="row">
+          <Row>
             <Choice
               control={control}
               name="species"
@@ -152,8 +165,8 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
               options={['kiln-dried', 'air-dried', 'green']}
               width={140}
             />
-          </div>
-          <div className="row">
+          </Row>
+          <Row>
             <Text control={control} name="supplier" label="Supplier’s reference" width={280} />
             <Text
               control={control}
@@ -161,8 +174,8 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
               label={species?.papersNeeded ? 'Papers (this species needs them)' : 'Papers, if any'}
               width={280}
             />
-          </div>
-          <div className="row">
+          </Row>
+          <Row>
             <Choice
               control={control}
               name="room"
@@ -180,12 +193,12 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
                 />
               )}
             />
-          </div>
-          <div className="row">
+          </Row>
+          <Row>
             <Text control={control} name="count" label="Boards alike" width={120} />
             <Text control={control} name="length" label="Length, mm" width={120} />
             <Text control={control} name="width" label="Width, mm" width={120} />
-          </div>
+          </Row>
           <Controller
             name="lines"
             control={control}
@@ -200,13 +213,13 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
               />
             )}
           />
-          <p
+          <Typography
             role="status"
             style={{ color: problem && form.lines.trim() !== '' ? 'var(--oxblood)' : undefined }}
           >
             {problem ?? `${boards.length} boards, ${feet.toFixed(1)} board feet`}
-          </p>
-          <div>
+          </Typography>
+          <Box>
             <Button
               type="submit"
               variant="contained"
@@ -214,35 +227,35 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
             >
               Receive
             </Button>
-          </div>
+          </Box>
           <Refused words={refused} />
-        </form>
-        <div className="stack">
+        </Form>
+        <Stack>
           {received && (
             <Verdict
               tone="good"
               sentence={`${received.code} is received. Tag its boards ${received.code}/1 to ${received.code}/${received.count}.`}
             >
-              <p>
+              <Typography>
                 <Link to={`/wood/read/${received.code}`}>Read it now</Link> ·{' '}
                 <Link to={`/wood/lots/${received.code}`}>Open {received.code}</Link>
-              </p>
+              </Typography>
             </Verdict>
           )}
-          <section className="panel">
-            <h2>On arrival</h2>
-            <p>
+          <Panel>
+            <Typography variant="h2">On arrival</Typography>
+            <Typography>
               Check with a meter before it is stacked, note papers of protected species, seal the ends of what
               is still wet.
-            </p>
-            <p className="quiet" style={{ marginTop: 6 }}>
+            </Typography>
+            <Typography color="textSecondary" style={{ marginTop: 6 }}>
               Some woods sensitise; lifting stacks needs two. Follow your local codes and your safety officer;
               this is a reminder, not training.
-            </p>
-          </section>
-        </div>
-      </div>
-    </>
+            </Typography>
+          </Panel>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -255,7 +268,7 @@ function Text({
   label,
   width,
 }: {
-  control: Control<Form>;
+  control: Control<Asked>;
   name: TextName;
   label: string;
   width: number;
@@ -270,7 +283,7 @@ function Text({
 }
 
 function Choice(props: {
-  control: Control<Form>;
+  control: Control<Asked>;
   name: ChoiceName;
   label: string;
   options: string[];

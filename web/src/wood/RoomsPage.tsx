@@ -1,5 +1,5 @@
 import { count, loggedAirEmcPct } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -18,6 +18,13 @@ import { LastChange } from '../changes/LastChange.tsx';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { EmptyState } from '../parts/EmptyState.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useCourse, useRooms, type Room } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { Refused } from '../devices/Refused.tsx';
@@ -37,34 +44,30 @@ export default function RoomsPage() {
   const { room: named } = useParams();
   const { data: rooms, error } = useRooms();
   const { data: floor } = useFloor();
-  if (!rooms || !floor) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!rooms || !floor) return <Opening error={error} />;
   const shown =
     rooms.find(({ room }) => room === named) ?? rooms.find(({ holdsWood }) => holdsWood) ?? rooms[0];
   return (
-    <>
-      <div className="title">
-        <h1>Rooms</h1>
-        <WoodNav />
-      </div>
+    <Page title="Rooms" tabs={<WoodNav />}>
       {shown ? (
-        <div className="columns">
-          <div className="stack">
+        <Columns>
+          <Stack>
             <RoomVerdict room={shown} nowMs={floor.nowMs} zone={floor.zone} />
             <Course room={shown} zone={floor.zone} />
             <TypeAir key={shown.room} room={shown} />
-          </div>
-          <div className="stack">
-            <section className="panel" aria-label="All rooms">
+          </Stack>
+          <Stack>
+            <Panel label="All rooms">
               {rooms.map((room) => (
                 <RoomLine key={room.room} room={room} here={room === shown} />
               ))}
-            </section>
-          </div>
-        </div>
+            </Panel>
+          </Stack>
+        </Columns>
       ) : (
-        <p className="title">No room is set up.</p>
+        <EmptyState>No room is set up.</EmptyState>
       )}
-    </>
+    </Page>
   );
 }
 
@@ -79,11 +82,11 @@ function RoomLine({ room, here }: { room: Room; here: boolean }) {
     >
       <span>
         <strong>{room.room}</strong>{' '}
-        <span className="quiet">
+        <Quiet>
           {room.air
             ? `${pct(room.air.temperatureC)} °C · ${room.air.relativeHumidityPct.toFixed(0)} % RH`
             : 'nothing logged'}
-        </span>
+        </Quiet>
         {mark && <span style={{ color: 'var(--oxblood)' }}> {mark}</span>}
       </span>
       <EmcGauge
@@ -109,13 +112,13 @@ function RoomVerdict({ room, nowMs, zone }: { room: Room; nowMs: number; zone: s
   return (
     <Verdict tone={drift ? 'bad' : emcPct === null ? 'hold' : 'good'} sentence={sentence}>
       {air && wantedRhPct !== null && (
-        <p>
+        <Typography>
           {pct(air.temperatureC)} °C and {air.relativeHumidityPct.toFixed(0)} % RH now;{' '}
           {wantedRhPct.toFixed(0)} % RH would hold the middle of the band.
-        </p>
+        </Typography>
       )}
       {lastMs !== null && (
-        <p className="quiet">
+        <Typography color="textSecondary">
           Last reading {sayTime(lastMs, zone, nowMs)}.{' '}
           {health.state === 'well' ? 'The sensor is well.' : `The sensor is ${health.words}.`}
           {trouble?.nonsenseSaid &&
@@ -125,7 +128,7 @@ function RoomVerdict({ room, nowMs, zone }: { room: Room; nowMs: number; zone: s
             ` ${count(trouble.dropped, 'reading')} had to be dropped: the database was away too long.`}
           {trouble?.clockOffMs != null &&
             ' Its clock was wrong: those readings are stamped with their arrival.'}
-        </p>
+        </Typography>
       )}
     </Verdict>
   );
@@ -159,9 +162,9 @@ function Course({ room, zone }: { room: Room; zone: string }) {
   const first = points[0]?.atMs ?? 0;
   const last = points.at(-1)?.atMs ?? 0;
   return (
-    <section className="panel" aria-label="Over time">
-      <div className="row" style={{ justifyContent: 'space-between' }}>
-        <h2>EMC over time</h2>
+    <Panel label="Over time">
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Typography variant="h2">EMC over time</Typography>
         <TextField
           select
           label="Look back"
@@ -175,8 +178,8 @@ function Course({ room, zone }: { room: Room; zone: string }) {
             </MenuItem>
           ))}
         </TextField>
-      </div>
-      {points.length === 0 && <p className="quiet">Nothing is logged for this time.</p>}
+      </Row>
+      {points.length === 0 && <Typography color="textSecondary">Nothing is logged for this time.</Typography>}
       {points.length > 0 && (
         <figure style={{ margin: 0 }} aria-label={`EMC of ${room.room}`}>
           <CoursePlot
@@ -205,7 +208,7 @@ function Course({ room, zone }: { room: Room; zone: string }) {
           </figcaption>
         </figure>
       )}
-    </section>
+    </Panel>
   );
 }
 
@@ -307,9 +310,9 @@ function TypeAir({ room }: { room: Room }) {
     if (done) set('sheet', '');
   };
   return (
-    <section className="panel" aria-label="Log air">
-      <h2>Log the air of {room.room}</h2>
-      <div className="row" style={{ marginTop: 8 }}>
+    <Panel label="Log air">
+      <Typography variant="h2">Log the air of {room.room}</Typography>
+      <Row style={{ marginTop: 8 }}>
         <TextField
           label="°C"
           value={fields.temperature}
@@ -360,7 +363,7 @@ function TypeAir({ room }: { room: Room }) {
         >
           Should hold
         </Button>
-      </div>
+      </Row>
       <LastChange setting="room" name={room.room} />
       <TextField
         label="A logger’s file: time, temperature, humidity"
@@ -373,7 +376,7 @@ function TypeAir({ room }: { room: Room }) {
         placeholder={'time,temperature,humidity\n2026-11-23 08:00,21.2,37'}
         sx={{ mt: 2 }}
       />
-      <div className="row" style={{ marginTop: 8 }}>
+      <Row style={{ marginTop: 8 }}>
         <Button disabled={busy || fields.sheet.trim() === ''} onClick={() => void keepSheet()}>
           Keep the file
         </Button>
@@ -387,8 +390,8 @@ function TypeAir({ room }: { room: Room }) {
             only its good rows
           </label>
         )}
-      </div>
+      </Row>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

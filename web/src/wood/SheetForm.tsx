@@ -1,7 +1,9 @@
 import { parseReadingsSheet, sheetHeadings, type SheetColumns } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { answered, server } from '../api/client.ts';
+import { Form } from '../fields/Form.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useLot } from './queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
@@ -95,14 +97,8 @@ export function SheetForm(props: {
   const good = parsed?.readings.length ?? 0;
   const bad = parsed?.problems ?? [];
   return (
-    <form
-      style={{ marginTop: 16 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-    >
-      <h3>Or a whole sheet</h3>
+    <Form style={{ marginTop: 16 }} onFile={submit}>
+      <Typography variant="h3">Or a whole sheet</Typography>
       <TextField
         label="CSV, or pasted cells"
         value={sheet}
@@ -115,18 +111,18 @@ export function SheetForm(props: {
         sx={{ mt: 1 }}
       />
       {(unnamed || columns) && (
-        <div className="row" style={{ marginTop: 10 }}>
+        <Row style={{ marginTop: 10 }}>
           {pick('reading', 'Reading is in')}
           {pick('position', 'Board is in')}
           {pick('temperature', 'Wood °C is in')}
-        </div>
+        </Row>
       )}
       {parsed && (
-        <p role="status" style={{ color: bad.length > 0 ? 'var(--oxblood)' : undefined }}>
+        <Typography role="status" style={{ color: bad.length > 0 ? 'var(--oxblood)' : undefined }}>
           {good} good {good === 1 ? 'row' : 'rows'}
           {bad.slice(0, PROBLEMS_SHOWN).map((p) => `; row ${p.row}, ${p.column}: ${p.message}`)}
           {bad.length > PROBLEMS_SHOWN && `; and ${bad.length - PROBLEMS_SHOWN} more`}
-        </p>
+        </Typography>
       )}
       {bad.length > 0 && good > 0 && (
         <FormControlLabel
@@ -136,7 +132,7 @@ export function SheetForm(props: {
           label={`File the ${good} good rows, leave out the rest`}
         />
       )}
-      <div className="row" style={{ marginTop: 6 }}>
+      <Row style={{ marginTop: 6 }}>
         <Button component="label">
           Upload a CSV
           <input
@@ -153,8 +149,8 @@ export function SheetForm(props: {
         <Button type="submit" disabled={busy || good === 0 || (bad.length > 0 && !goodRowsOnly)}>
           File the sheet
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </form>
+    </Form>
   );
 }

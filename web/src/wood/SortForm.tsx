@@ -5,11 +5,13 @@ import {
   type LotState,
   type WoodColour,
 } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, MenuItem, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const KEEP = 'as it is';
@@ -53,9 +55,9 @@ export function SortForm({ lot }: { lot: LotState }) {
   const found = board ? `board ${board.number}` : blank ? `blank ${blank.id}` : null;
   const said = what.trim() === '' ? 'A board’s number, or a blank’s: 12.1' : (found ?? 'not here any more');
   return (
-    <section className="panel" aria-label="Sort">
-      <h2>Weigh, sort or scrap one</h2>
-      <div className="row" style={{ marginTop: 8 }}>
+    <Panel label="Sort">
+      <Typography variant="h2">Weigh, sort or scrap one</Typography>
+      <Row style={{ marginTop: 8 }}>
         <TextField
           label="Board or blank"
           value={what}
@@ -105,11 +107,11 @@ export function SortForm({ lot }: { lot: LotState }) {
         >
           Note it
         </Button>
-      </div>
-      <p className="quiet" role="status">
+      </Row>
+      <Typography color="textSecondary" role="status">
         {said}
-      </p>
-      <div className="row" style={{ marginTop: 6 }}>
+      </Typography>
+      <Row style={{ marginTop: 6 }}>
         <TextField
           label="Reason it is lost"
           value={reason}
@@ -119,8 +121,8 @@ export function SortForm({ lot }: { lot: LotState }) {
         <Button disabled={busy || found === null || reason.trim() === ''} onClick={() => void scrap()}>
           Scrap it
         </Button>
-      </div>
+      </Row>
       <Refused words={refused} />
-    </section>
+    </Panel>
   );
 }

@@ -1,8 +1,25 @@
 import { count, FIGURE_GRADES } from '@ample-crane/core';
-import { MenuItem, TextField } from '@mui/material';
+import {
+  ListItem,
+  MenuItem,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useStage } from '../api/queries.ts';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { PlainList } from '../parts/PlainList.tsx';
+import { Row } from '../parts/Row.tsx';
 import { useBlanks, useLots, type StockBlankView } from './queries.ts';
 import { WoodNav } from './WoodNav.tsx';
 
@@ -17,7 +34,7 @@ export default function StockPage() {
   const [kind, setKind] = useState(ALL);
   const [species, setSpecies] = useState(ALL);
   const [grade, setGrade] = useState(ALL);
-  if (!blanks || !rows) return <p className="title">{error?.message ?? 'Opening…'}</p>;
+  if (!blanks || !rows) return <Opening error={error} />;
   const shown = blanks.filter(
     (blank) =>
       (kind === ALL || blank.kind === kind) &&
@@ -42,14 +59,10 @@ export default function StockPage() {
   );
   const unique = (of: (blank: StockBlankView) => string): string[] => [...new Set(blanks.map(of))].toSorted();
   return (
-    <>
-      <div className="title">
-        <h1>Stock</h1>
-        <WoodNav />
-      </div>
-      <div className="columns">
-        <section className="panel" aria-label="Blanks in stock">
-          <div className="row">
+    <Page title="Stock" tabs={<WoodNav />}>
+      <Columns>
+        <Panel label="Blanks in stock">
+          <Row>
             {pick(
               'For',
               kind,
@@ -63,73 +76,79 @@ export default function StockPage() {
               unique((b) => b.species),
             )}
             {pick('Figure', grade, setGrade, FIGURE_GRADES)}
-          </div>
-          <p style={{ fontWeight: 700, margin: '10px 0' }}>{summaryOf(shown)}</p>
-          <table>
-            <thead>
-              <tr>
+          </Row>
+          <Typography style={{ fontWeight: 700, margin: '10px 0' }}>{summaryOf(shown)}</Typography>
+          <Table>
+            <TableHead>
+              <TableRow>
                 {['blank', 'for', 'wood', 'size, mm', 'weight', 'figure', 'moisture', 'matched with'].map(
                   (head) => (
-                    <th key={head} scope="col">
+                    <TableCell key={head} scope="col">
                       {head}
-                    </th>
+                    </TableCell>
                   ),
                 )}
-              </tr>
-            </thead>
-            <tbody>
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {shown.slice(0, ROWS).map((blank) => (
-                <tr key={blank.id}>
-                  <td>
+                <TableRow key={blank.id}>
+                  <TableCell>
                     <Link to={`/wood/lots/${blank.lot}`}>{blank.id}</Link>
-                  </td>
-                  <td>{blank.kind}</td>
-                  <td>{blank.species}</td>
-                  <td>
+                  </TableCell>
+                  <TableCell>{blank.kind}</TableCell>
+                  <TableCell>{blank.species}</TableCell>
+                  <TableCell>
                     {blank.lengthMm} × {blank.widthMm} × {blank.thicknessMm}
-                  </td>
-                  <td>{blank.weightKg.toFixed(2)} kg</td>
-                  <td>{blank.grade}</td>
-                  <td>{blank.moisturePct === null ? 'never read' : `${blank.moisturePct.toFixed(1)} %`}</td>
-                  <td>{blank.matchedWith ?? ''}</td>
-                </tr>
+                  </TableCell>
+                  <TableCell>{blank.weightKg.toFixed(2)} kg</TableCell>
+                  <TableCell>{blank.grade}</TableCell>
+                  <TableCell>
+                    {blank.moisturePct === null ? 'never read' : `${blank.moisturePct.toFixed(1)} %`}
+                  </TableCell>
+                  <TableCell>{blank.matchedWith ?? ''}</TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
-          {shown.length > ROWS && <p className="quiet">and {shown.length - ROWS} more: narrow it above.</p>}
-        </section>
-        <div className="stack">
-          <section className="panel" aria-label="Racks that want blanks">
-            <h2>Choose blanks for</h2>
-            {resting.length === 0 && <p className="quiet">No rack waits for its blanks.</p>}
-            <ul className="plainlist">
+            </TableBody>
+          </Table>
+          {shown.length > ROWS && (
+            <Typography color="textSecondary">and {shown.length - ROWS} more: narrow it above.</Typography>
+          )}
+        </Panel>
+        <Stack>
+          <Panel label="Racks that want blanks">
+            <Typography variant="h2">Choose blanks for</Typography>
+            {resting.length === 0 && (
+              <Typography color="textSecondary">No rack waits for its blanks.</Typography>
+            )}
+            <PlainList>
               {resting.map(({ batch, model, quantity }) => (
-                <li key={batch}>
+                <ListItem disablePadding key={batch}>
                   <Link to={`/wood/choose/${batch}`}>
                     {batch}, {model}, {count(quantity, 'piece')}
                   </Link>
-                </li>
+                </ListItem>
               ))}
-            </ul>
-          </section>
-          <section className="panel" aria-label="Boards in stock">
-            <h2>Boards</h2>
-            <ul className="plainlist">
+            </PlainList>
+          </Panel>
+          <Panel label="Boards in stock">
+            <Typography variant="h2">Boards</Typography>
+            <PlainList>
               {lots
                 .filter(({ stacked, toCut }) => stacked + toCut > 0)
                 .map(({ code, species: wood, thicknessMm, stacked, toCut }) => (
-                  <li key={code}>
+                  <ListItem disablePadding key={code}>
                     <Link to={`/wood/lots/${code}`}>{code}</Link> {wood}, {thicknessMm} mm:{' '}
                     {stacked > 0 && `${stacked} drying`}
                     {stacked > 0 && toCut > 0 && ', '}
                     {toCut > 0 && `${toCut} to cut`}
-                  </li>
+                  </ListItem>
                 ))}
-            </ul>
-          </section>
-        </div>
-      </div>
-    </>
+            </PlainList>
+          </Panel>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 

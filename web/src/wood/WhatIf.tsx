@@ -1,6 +1,8 @@
 import { loggedAirEmcPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
-import { Button, Slider } from '@mui/material';
+import { Button, Slider, Typography } from '@mui/material';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import type { Drying, Room } from './queries.ts';
 import { pct } from './words.ts';
 
@@ -25,28 +27,30 @@ export function WhatIf(props: {
   const changed = air !== drying.air;
   const gate = `the gate is ${pct(drying.window.lowPct)} to ${pct(drying.window.highPct)} %`;
   return (
-    <section className="panel" aria-label={drying.room}>
-      <h2>
+    <Panel label={drying.room}>
+      <Typography variant="h2">
         {drying.room}{' '}
         {room?.air && (
-          <span className="quiet smallhead">
+          <Quiet small>
             {pct(room.air.temperatureC)} °C · {room.air.relativeHumidityPct.toFixed(0)} % RH · EMC{' '}
             {room.emcPct === null ? '–' : pct(room.emcPct)} %
-          </span>
+          </Quiet>
         )}
-      </h2>
+      </Typography>
       <EmcGauge
         emcPct={room?.emcPct ?? null}
         band={drying.window}
         words={`${room?.emcPct == null ? 'The air of this room is not known' : `Its air takes the wood to ${pct(room.emcPct)} %`}; ${gate}`}
       />
       {room?.drift && (
-        <p style={{ color: 'var(--oxblood)', fontWeight: 700 }}>
+        <Typography style={{ color: 'var(--oxblood)', fontWeight: 700 }}>
           Too {room.drift.damp ? 'damp' : 'dry'} for {room.drift.hours.toFixed(0)} h: EMC{' '}
           {pct(room.drift.emcPct)} %, should be {pct(room.band.lowPct)}–{pct(room.band.highPct)} %.
-        </p>
+        </Typography>
       )}
-      <h3 style={{ marginTop: 10 }}>What if the room were at</h3>
+      <Typography variant="h3" style={{ marginTop: 10 }}>
+        What if the room were at
+      </Typography>
       <label className="sliderrow">
         <span>{air.relativeHumidityPct.toFixed(0)} % RH</span>
         <Slider
@@ -78,16 +82,16 @@ export function WhatIf(props: {
           words={`That air would take the wood to ${pct(emcPct)} %; ${gate}`}
         />
       )}
-      <p role="status" style={{ color: 'var(--slate)', fontWeight: 700 }}>
+      <Typography role="status" style={{ color: 'var(--slate)', fontWeight: 700 }}>
         EMC {pct(emcPct)} %. {answer}
-      </p>
-      <p className="quiet">
+      </Typography>
+      <Typography color="textSecondary">
         To hold {pct(middle)} % at {pct(air.temperatureC)} °C the room wants {wanted.toFixed(0)} % RH.{' '}
         {changed
           ? 'This is only a question: nothing is changed.'
           : 'Assumed for the days to come: the room’s mean of the last seven.'}
-      </p>
+      </Typography>
       {changed && <Button onClick={() => onAir(null)}>Back to the room as it is</Button>}
-    </section>
+    </Panel>
   );
 }

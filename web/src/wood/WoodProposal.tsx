@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
 import { useChoice } from './queries.ts';
@@ -14,11 +15,11 @@ export function WoodProposal({ batch }: { batch: string }) {
       tone={choice.demand.count === 0 ? 'good' : missing ? 'wait' : 'hold'}
       sentence={choiceWords(choice)}
     >
-      {choice.chosen.chosen.length > 0 && <p>{chosenWords(choice)}.</p>}
+      {choice.chosen.chosen.length > 0 && <Typography>{chosenWords(choice)}.</Typography>}
       <TakeThem choice={choice} />
-      <p className="quiet">
+      <Typography color="textSecondary">
         <Link to={`/wood/choose/${batch}`}>See each of them, and the rest of the stock</Link>
-      </p>
+      </Typography>
     </Verdict>
   );
 }

@@ -1,3 +1,4 @@
+import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, useFloor, useStage, type HoldAt } from '../api/queries.ts';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
@@ -6,6 +7,11 @@ import { CallCard } from '../devices/CallCard.tsx';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Opening } from '../parts/Opening.tsx';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Quiet } from '../parts/Quiet.tsx';
 import { GateForm } from './GateForm.tsx';
 import { useLots, useRooms, type LotSummary, type Room } from './queries.ts';
 import { ifItComesBack, pct, soonWords } from './words.ts';
@@ -20,7 +26,7 @@ export default function WoodRoomPage() {
   const { data: rooms = [] } = useRooms();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const filing = useLines();
-  if (!floor || !rows || !lots) return <p className="title">{(error ?? lotsError)?.message ?? 'Opening…'}</p>;
+  if (!floor || !rows || !lots) return <Opening error={error ?? lotsError} />;
   const holds = rows
     .flatMap((row) => row.holds)
     .toSorted(
@@ -29,30 +35,26 @@ export default function WoodRoomPage() {
     );
   const calls = (board?.calls ?? []).filter((call) => call.kind === 'room-drift' || call.kind === 'sensor');
   return (
-    <>
-      <div className="title">
-        <h1>Wood room</h1>
-        <WoodNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Wood room" tabs={<WoodNav />}>
+      <Columns>
+        <Stack>
           <Readiness lots={lots} holds={holds} />
           <Lots lots={lots} rooms={rooms} />
           <Racks holds={holds} zone={floor.zone} nowMs={nowMs} />
-        </div>
-        <div className="stack">
+        </Stack>
+        <Stack>
           {calls.length > 0 && (
-            <section className="panel" aria-label="Calls">
+            <Panel label="Calls">
               {calls.map((call) => (
                 <CallCard key={call.id} {...call} {...filing} />
               ))}
-            </section>
+            </Panel>
           )}
           <Rooms rooms={rooms} />
           <GateForm />
-        </div>
-      </div>
-    </>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -95,72 +97,72 @@ function Lots({ lots, rooms }: { lots: readonly LotSummary[]; rooms: readonly Ro
       rooms.find(({ room }) => room === lot.room),
     );
   return (
-    <section className="panel" aria-label="Lots of lumber">
-      <h2>Lots of lumber</h2>
+    <Panel label="Lots of lumber">
+      <Typography variant="h2">Lots of lumber</Typography>
       {lots.length === 0 && (
-        <p className="quiet">
+        <Typography color="textSecondary">
           No lot yet. <Link to="/wood/receive">Receive the first one</Link>.
-        </p>
+        </Typography>
       )}
       {lots.length > 0 && (
-        <table>
-          <thead>
-            <tr>
+        <Table>
+          <TableHead>
+            <TableRow>
               {['lot', 'wood', 'ready', 'verdict', ''].map((head) => (
-                <th key={head} scope="col">
+                <TableCell key={head} scope="col">
                   {head}
-                </th>
+                </TableCell>
               ))}
-            </tr>
-          </thead>
-          <tbody>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {lots.toSorted(byReadiness).map((lot) => (
-              <tr key={lot.code}>
-                <td>
+              <TableRow key={lot.code}>
+                <TableCell>
                   <Link to={`/wood/lots/${lot.code}`} data-rack={lot.code} className="condensed codelink">
                     {lot.code}
                   </Link>
-                </td>
-                <td style={{ minWidth: 170 }}>
+                </TableCell>
+                <TableCell style={{ minWidth: 170 }}>
                   {lot.species}, {lot.thicknessMm} mm
-                  <div className="quiet">
+                  <Quiet block>
                     {lot.stacked > 0
                       ? `${lot.stacked} boards, ${lot.room}`
                       : `${lot.blanksInStock} blanks in stock`}
-                  </div>
-                </td>
-                <td style={{ minWidth: 96, color: lot.never ? 'var(--oxblood)' : undefined }}>
+                  </Quiet>
+                </TableCell>
+                <TableCell style={{ minWidth: 96, color: lot.never ? 'var(--oxblood)' : undefined }}>
                   {soonWords(lot)}
-                  <div className="quiet">{returning(lot)}</div>
-                  {lot.papersMissing && <div style={{ color: 'var(--oxblood)' }}>papers missing</div>}
-                </td>
-                <td>{lot.sentence}</td>
-                <td>
+                  <Quiet block>{returning(lot)}</Quiet>
+                  {lot.papersMissing && <Box style={{ color: 'var(--oxblood)' }}>papers missing</Box>}
+                </TableCell>
+                <TableCell>{lot.sentence}</TableCell>
+                <TableCell>
                   {lot.stacked > 0 && (
                     <Link to={`/wood/read/${lot.code}`} aria-label={`Read ${lot.code}`}>
                       Read
                     </Link>
                   )}
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
-    </section>
+    </Panel>
   );
 }
 
 function Racks({ holds, zone, nowMs }: { holds: readonly HoldAt[]; zone: string; nowMs: number }) {
   return (
-    <section className="panel" aria-label="Resting racks">
-      <h2>Resting racks</h2>
-      {holds.length === 0 && <p className="quiet">No rack rests here.</p>}
-      <table>
-        <tbody>
+    <Panel label="Resting racks">
+      <Typography variant="h2">Resting racks</Typography>
+      {holds.length === 0 && <Typography color="textSecondary">No rack rests here.</Typography>}
+      <Table>
+        <TableBody>
           {holds.map(({ batch, model, hold, more }) => (
-            <tr key={`${batch}${hold.operation}${hold.rule}`}>
-              <td style={{ width: 120 }}>
+            <TableRow key={`${batch}${hold.operation}${hold.rule}`}>
+              <TableCell style={{ width: 120 }}>
                 <PegRack
                   code={batch}
                   pegs={hold.positions.map(() => 'todo')}
@@ -168,56 +170,56 @@ function Racks({ holds, zone, nowMs }: { holds: readonly HoldAt[]; zone: string;
                   words={`${model}, ${hold.operationName}`}
                   href={`/batch/${batch}`}
                 />
-              </td>
-              <td>
+              </TableCell>
+              <TableCell>
                 <strong>{hold.over ? 'may go on' : hold.operationName}</strong>{' '}
                 {!hold.over &&
                   (hold.endMs === null ? 'no date yet' : `until ${sayTime(hold.endMs, zone, nowMs)}`)}
-                <div className="quiet">
+                <Quiet block>
                   {hold.sentence}
                   {more > 0 && ` ${more} more of it rest here too.`}
-                </div>
-              </td>
-              <td style={{ whiteSpace: 'nowrap' }}>
+                </Quiet>
+              </TableCell>
+              <TableCell style={{ whiteSpace: 'nowrap' }}>
                 {hold.rule === 'moisture' && (
                   <>
                     <Link to={`/wood/drying/${batch}`}>Drying</Link> ·{' '}
                     <Link to={`/wood/choose/${batch}`}>Blanks</Link>
                   </>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
-    </section>
+        </TableBody>
+      </Table>
+    </Panel>
   );
 }
 
 function Rooms({ rooms }: { rooms: readonly Room[] }) {
   return (
-    <section className="panel" aria-label="Rooms">
-      <h2>
-        Rooms <span className="quiet smallhead">EMC against what each should hold</span>
-      </h2>
+    <Panel label="Rooms">
+      <Typography variant="h2">
+        Rooms <Quiet small>EMC against what each should hold</Quiet>
+      </Typography>
       {rooms
         .filter((room) => room.holdsWood)
         .map((room) => (
-          <div key={room.room} style={{ marginTop: 8 }}>
+          <Box key={room.room} style={{ marginTop: 8 }}>
             <Link to={`/wood/rooms/${encodeURIComponent(room.room)}`}>{room.room}</Link>{' '}
-            <span className="quiet">
+            <Quiet>
               {room.air
                 ? `${pct(room.air.temperatureC)} °C · ${room.air.relativeHumidityPct.toFixed(0)} % RH`
                 : 'no air logged'}
               {room.health.state !== 'well' && ` · ${room.health.words}`}
-            </span>
+            </Quiet>
             <EmcGauge
               emcPct={room.emcPct}
               band={room.band}
               words={`${room.room}: EMC ${room.emcPct === null ? 'unknown' : pct(room.emcPct)}, should be ${pct(room.band.lowPct)} to ${pct(room.band.highPct)} %`}
             />
-          </div>
+          </Box>
         ))}
-    </section>
+    </Panel>
   );
 }

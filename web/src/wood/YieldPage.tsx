@@ -6,9 +6,13 @@ import {
   type BoardSize,
   type FirstCut,
 } from '@ample-crane/core';
-import { Button, MenuItem, TextField } from '@mui/material';
+import { Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useSetup } from '../api/queries.ts';
+import { Columns } from '../parts/Columns.tsx';
+import { Page } from '../parts/Page.tsx';
+import { Panel } from '../parts/Panel.tsx';
+import { Row } from '../parts/Row.tsx';
 import { CutList } from './CutList.tsx';
 import { useLots, useLot } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
@@ -74,13 +78,9 @@ export default function YieldPage() {
     />
   );
   return (
-    <>
-      <div className="title">
-        <h1>Cutting plan</h1>
-        <WoodNav />
-      </div>
-      <div className="columns">
-        <div className="stack">
+    <Page title="Cutting plan" tabs={<WoodNav />}>
+      <Columns>
+        <Stack>
           {plans.map((result, i) => (
             <Way
               key={WAYS[i]?.firstCut}
@@ -96,10 +96,10 @@ export default function YieldPage() {
               )}
             </Way>
           ))}
-        </div>
-        <div className="stack">
-          <section className="panel stack" aria-label="Boards to cut">
-            <h2>Boards</h2>
+        </Stack>
+        <Stack>
+          <Panel stack label="Boards to cut">
+            <Typography variant="h2">Boards</Typography>
             <TextField select label="From" value={source} onChange={(event) => setSource(event.target.value)}>
               <MenuItem value={TYPED}>sizes typed here</MenuItem>
               {lots
@@ -120,12 +120,12 @@ export default function YieldPage() {
                 maxRows={8}
               />
             )}
-            <p className="quiet">{boards.length} boards</p>
-          </section>
-          <section className="panel stack" aria-label="Blanks wanted">
-            <h2>Blanks</h2>
+            <Typography color="textSecondary">{boards.length} boards</Typography>
+          </Panel>
+          <Panel stack label="Blanks wanted">
+            <Typography variant="h2">Blanks</Typography>
             {sizes.map((line, i) => (
-              <div className="row" key={i} style={{ flexWrap: 'nowrap' }}>
+              <Row key={i} style={{ flexWrap: 'nowrap' }}>
                 <TextField
                   select
                   label={i === 0 ? 'for' : undefined}
@@ -159,9 +159,9 @@ export default function YieldPage() {
                     slotProps={{ htmlInput: { 'aria-label': `${field} of blank ${i + 1}` } }}
                   />
                 ))}
-              </div>
+              </Row>
             ))}
-            <div className="row">
+            <Row>
               <Button
                 onClick={() =>
                   setSizes([
@@ -181,24 +181,24 @@ export default function YieldPage() {
               {sizes.length > 1 && (
                 <Button onClick={() => setSizes(sizes.slice(0, -1))}>Remove the last</Button>
               )}
-            </div>
-          </section>
-          <section className="panel" aria-label="Allowances">
-            <h2>Lost on the way</h2>
-            <div className="row" style={{ marginTop: 10 }}>
+            </Row>
+          </Panel>
+          <Panel label="Allowances">
+            <Typography variant="h2">Lost on the way</Typography>
+            <Row style={{ marginTop: 10 }}>
               {number('kerf', 'Saw cut, mm')}
               {number('plane', 'Planing, mm')}
               {number('trim', 'Each end, mm')}
               {number('defect', 'Defects, %')}
-            </div>
-            <p className="quiet" style={{ marginTop: 8 }}>
+            </Row>
+            <Typography color="textSecondary" style={{ marginTop: 8 }}>
               Saws and planers: guards on, hands outside the marked zone, extraction running. Follow your
               local codes and your safety officer; this is a reminder, not training.
-            </p>
-          </section>
-        </div>
-      </div>
-    </>
+            </Typography>
+          </Panel>
+        </Stack>
+      </Columns>
+    </Page>
   );
 }
 
@@ -280,24 +280,22 @@ function Way({
 }) {
   if ('problem' in result)
     return (
-      <section className="panel" aria-label={name}>
-        <h2>{name}</h2>
-        <p style={{ color: 'var(--oxblood)' }}>{result.problem}.</p>
-      </section>
+      <Panel label={name}>
+        <Typography variant="h2">{name}</Typography>
+        <Typography style={{ color: 'var(--oxblood)' }}>{result.problem}.</Typography>
+      </Panel>
     );
   const colour = (blank: string): string =>
     HATCHES[sizes.findIndex((size) => size.name === blank) % HATCHES.length] ?? 'var(--maple)';
   return (
-    <section className="panel" aria-label={name}>
-      <h2>
+    <Panel label={name}>
+      <Typography variant="h2">
         {name}{' '}
         {best && (
-          <span className="smallhead" style={{ color: 'var(--verdigris)', fontWeight: 700 }}>
-            leaves less over
-          </span>
+          <span style={{ color: 'var(--verdigris)', fontWeight: 700, fontSize: 14 }}>leaves less over</span>
         )}
-      </h2>
-      <p style={{ fontWeight: 700 }}>
+      </Typography>
+      <Typography style={{ fontWeight: 700 }}>
         {sizes
           .map(
             (size) =>
@@ -306,15 +304,17 @@ function Way({
           .join(', ')}
         ; {result.usedPct.toFixed(0)} % of the face used, {result.leftoverBoardFeet.toFixed(1)} board feet
         left over.
-      </p>
+      </Typography>
       {result.boards.slice(0, BOARDS_DRAWN).map((board, i) => (
         <BoardDrawing key={i} plan={board} colour={colour} />
       ))}
       {result.boards.length > BOARDS_DRAWN && (
-        <p className="quiet">and {result.boards.length - BOARDS_DRAWN} boards more, cut the same way.</p>
+        <Typography color="textSecondary">
+          and {result.boards.length - BOARDS_DRAWN} boards more, cut the same way.
+        </Typography>
       )}
       {children}
-    </section>
+    </Panel>
   );
 }
 
