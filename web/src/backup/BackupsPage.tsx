@@ -1,14 +1,5 @@
 import { count } from '@ample-crane/core';
-import {
-  Box,
-  Table,
-  TableBody,
-  TableCell,
-  TableContainer,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
@@ -17,6 +8,8 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment } from '../tables/column.ts';
 
 const megabytes = (bytes: number): string => `${(bytes / 1e6).toFixed(1)} MB`;
 
@@ -45,26 +38,31 @@ export default function BackupsPage() {
         {data.backups.length > 0 && (
           <Panel label="Kept backups">
             <Typography variant="h2">Kept, newest first</Typography>
-            <TableContainer>
-              <Table size="small">
-                <TableHead>
-                  <TableRow>
-                    <TableCell>taken</TableCell>
-                    <TableCell align="right">size</TableCell>
-                    <TableCell>file</TableCell>
-                  </TableRow>
-                </TableHead>
-                <TableBody>
-                  {data.backups.map((one) => (
-                    <TableRow key={one.name}>
-                      <TableCell>{sayClock(one.atMs, zone)}</TableCell>
-                      <TableCell align="right">{megabytes(one.bytes)}</TableCell>
-                      <TableCell>{one.name}</TableCell>
-                    </TableRow>
-                  ))}
-                </TableBody>
-              </Table>
-            </TableContainer>
+            <DataTable
+              name="backups"
+              label="Kept backups"
+              noun="backup"
+              rows={data.backups}
+              rowKey={({ name }) => name}
+              columns={[
+                moment<Schemas['BackupsDto']['backups'][number]>({
+                  key: 'taken',
+                  head: 'taken',
+                  ms: ({ atMs }) => atMs,
+                  zone,
+                }),
+                {
+                  key: 'size',
+                  head: 'size, MB',
+                  of: ({ bytes }) => bytes / 1e6,
+                  show: ({ bytes }) => megabytes(bytes),
+                  digits: 1,
+                  sum: true,
+                },
+                { key: 'file', head: 'file', of: ({ name }) => name, share: 2 },
+              ]}
+              empty=""
+            />
           </Panel>
         )}
       </Box>

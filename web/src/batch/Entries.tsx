@@ -1,15 +1,4 @@
-import {
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  Table,
-  TableBody,
-  TableCell,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { useState } from 'react';
 import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
@@ -18,59 +7,81 @@ import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
-
-const SHOWN_AT_FIRST = 8;
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 
 type Entry = BatchDetail['entries'][number];
 
 /** The log of a batch, newest first; any entry can be taken back while nothing later needs it. */
 export function Entries({ batch }: { batch: BatchDetail }) {
-  const [all, setAll] = useState(false);
   const [asked, setAsked] = useState<Entry | null>(null);
-  const shown = all ? batch.entries : batch.entries.slice(0, SHOWN_AT_FIRST);
   const nameOf = (key: string | null): string =>
     batch.route.operations.find((o) => o.key === key)?.name ?? '';
+  const columns: Column<Entry>[] = [
+    { key: 'seq', head: 'no.', of: ({ seq }) => seq, digits: 0, share: 0.3, least: 44 },
+    {
+      key: 'words',
+      head: 'what',
+      of: ({ words, operation, voided }) =>
+        [voided ? 'taken back:' : '', words, nameOf(operation) && `· ${nameOf(operation)}`]
+          .filter(Boolean)
+          .join(' '),
+      show: ({ words, operation, voided, atMs, byName }) => (
+        <Box>
+          <Box component="span" sx={voided ? { textDecoration: 'line-through' } : {}}>
+            {words}
+            {nameOf(operation) && ` · ${nameOf(operation)}`}
+          </Box>
+          {voided && <strong> taken back</strong>}
+          <Quiet block>
+            {sayClock(atMs, batch.zone)} · {byName}
+          </Quiet>
+        </Box>
+      ),
+      share: 3,
+      least: 170,
+    },
+    moment({ key: 'at', head: 'when', ms: ({ atMs }) => atMs, zone: batch.zone, hidden: true }),
+    { key: 'by', head: 'who', of: ({ byName }) => byName, choice: true, hidden: true },
+    {
+      key: 'operation',
+      head: 'at',
+      of: ({ operation }) => nameOf(operation),
+      choice: true,
+      hidden: true,
+    },
+    {
+      key: 'correct',
+      head: '',
+      of: () => null,
+      show: (entry) =>
+        !entry.voided &&
+        entry.type !== 'undo' && (
+          <Button
+            size="small"
+            onClick={() => setAsked(entry)}
+            aria-label={`Correct entry ${entry.seq}: ${entry.words}`}
+          >
+            Correct
+          </Button>
+        ),
+      share: 0.6,
+      least: 84,
+    },
+  ];
   return (
     <Panel label="Log of this batch">
       <Typography variant="h2">Log</Typography>
-      <Table>
-        <TableBody>
-          {shown.map((entry) => (
-            <TableRow key={entry.seq}>
-              <TableCell className="quiet" align="right">
-                {entry.seq}
-              </TableCell>
-              <TableCell>
-                <span style={entry.voided ? { textDecoration: 'line-through' } : undefined}>
-                  {entry.words}
-                  {nameOf(entry.operation) && ` · ${nameOf(entry.operation)}`}
-                </span>
-                {entry.voided && <strong> taken back</strong>}
-                <Quiet block>
-                  {sayClock(entry.atMs, batch.zone)} · {entry.byName}
-                </Quiet>
-              </TableCell>
-              <TableCell>
-                {!entry.voided && entry.type !== 'undo' && (
-                  <button
-                    type="button"
-                    className="plainbutton"
-                    onClick={() => setAsked(entry)}
-                    aria-label={`Correct entry ${entry.seq}: ${entry.words}`}
-                  >
-                    Correct
-                  </button>
-                )}
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
-      {batch.entries.length > SHOWN_AT_FIRST && (
-        <Button onClick={() => setAll(!all)} sx={{ mt: 1 }}>
-          {all ? 'Newest only' : `All ${batch.entries.length} entries`}
-        </Button>
-      )}
+      <DataTable
+        name="batch-log"
+        label={`Log of ${batch.code}`}
+        noun="entry"
+        many="entries"
+        rows={batch.entries}
+        rowKey={({ seq }) => seq}
+        columns={columns}
+        empty="Nothing is logged yet."
+      />
       <Correction batch={batch} entry={asked} onClose={() => setAsked(null)} />
     </Panel>
   );

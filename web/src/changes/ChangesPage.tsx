@@ -1,13 +1,4 @@
-import {
-  Box,
-  Table,
-  TableBody,
-  TableCell,
-  TableContainer,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { count } from '@ample-crane/core';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
@@ -15,7 +6,8 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment } from '../tables/column.ts';
 import { useChanges } from './queries.ts';
 import { afterWords, beforeWords, changeTitle, type Change } from './words.ts';
 
@@ -55,32 +47,21 @@ function Changes({ changes, zone }: { changes: readonly Change[]; zone: string }
   return (
     <Panel label="Changes">
       <Typography variant="h2">Newest first</Typography>
-      <TableContainer>
-        <Table size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell>when, who</TableCell>
-              <TableCell>what</TableCell>
-              <TableCell>before, and since</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {changes.map((change) => (
-              <TableRow key={change.id}>
-                <TableCell>
-                  {sayClock(change.atMs, zone)}
-                  <Quiet block>{nameOf(change.by)}</Quiet>
-                </TableCell>
-                <TableCell>{changeTitle(change)}</TableCell>
-                <TableCell>
-                  <Quiet block>{beforeWords(change) ?? 'not there'}</Quiet>
-                  <strong>{afterWords(change) ?? 'taken out'}</strong>
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </TableContainer>
+      <DataTable
+        name="changes"
+        label="Changes"
+        noun="change"
+        rows={changes}
+        rowKey={({ id }) => id}
+        columns={[
+          moment<Change>({ key: 'at', head: 'when', ms: ({ atMs }) => atMs, zone }),
+          { key: 'by', head: 'who', of: ({ by }) => nameOf(by), choice: true },
+          { key: 'what', head: 'what', of: changeTitle, share: 1.5 },
+          { key: 'before', head: 'before', of: (change) => beforeWords(change) ?? 'not there', share: 2 },
+          { key: 'since', head: 'since', of: (change) => afterWords(change) ?? 'taken out', share: 2 },
+        ]}
+        empty=""
+      />
     </Panel>
   );
 }

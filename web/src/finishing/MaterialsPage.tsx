@@ -1,5 +1,8 @@
 import { cautionWords, count, spanWords } from '@ample-crane/core';
 import {
+  Box,
+  Checkbox,
+  FormControlLabel,
   Button,
   Stack,
   Table,
@@ -12,7 +15,7 @@ import {
 } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
-import { dueInstant, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
+import { dueInstant, isoDate, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
@@ -29,6 +32,8 @@ import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { useMaterials, type Material, type Materials } from './queries.ts';
 
@@ -57,7 +62,6 @@ export default function MaterialsPage() {
                     planned
                   </TableCell>
                   <TableCell scope="col">reaches</TableCell>
-                  <TableCell scope="col">lots</TableCell>
                 </TableRow>
               </TableHead>
               <TableBody>
@@ -72,6 +76,7 @@ export default function MaterialsPage() {
               in which they can come at the soonest. Coats draw from the lot or mix they came out of.
             </Typography>
           </Panel>
+          <Lots materials={data} nowMs={nowMs} />
         </Stack>
         <Stack>
           <MixPanel materials={data} nowMs={nowMs} />
@@ -113,7 +118,7 @@ const isShort = ({ supply, leadDays }: Material, nowMs: number): boolean =>
   supply.runsOut !== null && supply.runsOut.atMs - nowMs < leadDays * 24 * 3_600_000;
 
 function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Materials; nowMs: number }) {
-  const { supply, lots } = one;
+  const { supply } = one;
   const short = isShort(one, nowMs);
   return (
     <TableRow>
@@ -143,20 +148,77 @@ function MaterialLine({ one, materials, nowMs }: { one: Material; materials: Mat
           <Quiet block>{supply.wastedLitres.toFixed(1)} l past their date first</Quiet>
         )}
       </TableCell>
-      <TableCell>
-        {lots
-          .filter(({ finishedMs }) => finishedMs === null)
-          .map((lot) => (
-            <LotLine key={lot.code} lot={lot} zone={materials.zone} nowMs={nowMs} />
-          ))}
-      </TableCell>
     </TableRow>
   );
 }
 
-function LotLine({ lot, zone, nowMs }: { lot: Material['lots'][number]; zone: string; nowMs: number }) {
+type Lot = Material['lots'][number] & { material: string };
+
+const isPast = ({ expiresMs }: Lot, nowMs: number): boolean => expiresMs !== null && expiresMs < nowMs;
+
+const stateWords = ({ openedMs, finishedMs }: Lot): string =>
+  finishedMs !== null ? 'used up' : openedMs === null ? 'closed' : 'open';
+
+const lotColumns = (zone: string, nowMs: number): Column<Lot>[] => [
+  { key: 'lot', head: 'lot', of: ({ code }) => code, show: ({ code }) => <strong>{code}</strong>, least: 80 },
+  { key: 'material', head: 'material', of: ({ material }) => material, choice: true, share: 1.5 },
+  { key: 'left', head: 'left, l', of: ({ leftLitres }) => leftLitres, digits: 1, sum: true },
+  { key: 'of', head: 'came in, l', of: ({ litres }) => litres, digits: 1 },
+  { key: 'state', head: 'is', of: stateWords, choice: true, least: 70 },
+  moment({ key: 'opened', head: 'opened', ms: ({ openedMs }) => openedMs, zone, hidden: true }),
+  {
+    key: 'until',
+    head: 'good until',
+    of: ({ expiresMs }) => (expiresMs === null ? null : isoDate(expiresMs, zone)),
+    show: (lot) =>
+      lot.expiresMs !== null && (
+        <span className={isPast(lot, nowMs) ? 'attention' : undefined}>
+          {isPast(lot, nowMs) && 'past '}
+          {sayDate(lot.expiresMs, zone)}
+        </span>
+      ),
+    least: 100,
+  },
+  {
+    key: 'turn',
+    head: '',
+    of: () => null,
+    show: (lot) => lot.finishedMs === null && <TurnLot lot={lot} />,
+    least: 86,
+  },
+];
+
+/** Every lot that is not used up; those that are can be asked for. */
+function Lots({ materials, nowMs }: { materials: Materials; nowMs: number }) {
+  const [all, setAll] = useState(false);
+  const lots = materials.materials
+    .flatMap(({ material, lots: own }) => own.map((lot): Lot => ({ ...lot, material })))
+    .filter(({ finishedMs }) => all || finishedMs === null);
+  return (
+    <Panel label="Lots">
+      <Row style={{ justifyContent: 'space-between' }}>
+        <Typography variant="h2">Lots</Typography>
+        <FormControlLabel
+          control={<Checkbox size="small" checked={all} onChange={(_, on) => setAll(on)} />}
+          label="with those used up"
+        />
+      </Row>
+      <DataTable
+        name="material-lots"
+        label="Lots of material"
+        noun="lot"
+        rows={lots}
+        rowKey={({ code }) => code}
+        columns={lotColumns(materials.zone, nowMs)}
+        attention={(lot) => lot.finishedMs === null && isPast(lot, nowMs)}
+        empty="No lot is in stock."
+      />
+    </Panel>
+  );
+}
+
+function TurnLot({ lot }: { lot: Lot }) {
   const { perform, busy, refused } = usePerform();
-  const past = lot.expiresMs !== null && lot.expiresMs < nowMs;
   const turn = (to: 'open' | 'finished'): Promise<unknown> =>
     perform(
       (by, key) =>
@@ -169,24 +231,17 @@ function LotLine({ lot, zone, nowMs }: { lot: Material['lots'][number]; zone: st
       () => (to === 'open' ? `Lot ${lot.code} is open.` : `Lot ${lot.code} is used up.`),
     );
   return (
-    <Row style={{ justifyContent: 'space-between', gap: 6, padding: '2px 0' }}>
-      <span className={past ? 'attention' : undefined}>
-        <strong>{lot.code}</strong> {lot.leftLitres.toFixed(1)} of {lot.litres.toFixed(0)} l
-        <Quiet>
-          {' '}
-          {lot.openedMs === null ? 'closed' : 'open'}
-          {lot.expiresMs !== null && `, ${past ? 'past' : 'until'} ${sayDate(lot.expiresMs, zone)}`}
-        </Quiet>
-      </span>
+    <Box>
       <Button
         size="small"
         disabled={busy}
+        aria-label={lot.openedMs === null ? `Open ${lot.code}` : `${lot.code} is used up`}
         onClick={() => void turn(lot.openedMs === null ? 'open' : 'finished')}
       >
         {lot.openedMs === null ? 'Open it' : 'Used up'}
       </Button>
       <Refused words={refused} />
-    </Row>
+    </Box>
   );
 }
 

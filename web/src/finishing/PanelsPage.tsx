@@ -2,7 +2,7 @@ import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography }
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
-import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
+import { isoMinute, sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
@@ -14,7 +14,8 @@ import { Opening } from '../parts/Opening.tsx';
 import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import type { Column } from '../tables/column.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { PanelChart } from './PanelChart.tsx';
 import { usePanels, useRecipes, type Panel as TestPanel, type PanelOffer, type Panels } from './queries.ts';
@@ -46,32 +47,47 @@ export default function PanelsPage() {
           <Offers panels={data} />
           <Panel label="All panels">
             <Typography variant="h2">All panels</Typography>
-            <Table>
-              <TableBody>
-                {data.panels.map((panel) => (
-                  <TableRow key={panel.code} aria-current={panel.code === shown?.code}>
-                    <TableCell style={{ whiteSpace: 'nowrap' }}>
-                      <Link to={`/finish/panels/${panel.code}`}>{panel.code}</Link>
-                    </TableCell>
-                    <TableCell>
-                      <Link to={`/finish/rack/${panel.batch}`}>{panel.batch}</Link>
-                      <Quiet block>{panel.material}</Quiet>
-                    </TableCell>
-                    <TableCell>
-                      {panel.curedMs === null
-                        ? (panel.notEnough ?? '')
-                        : `cured ${panel.curedMs <= nowMs ? 'since' : 'by'} ${sayTime(panel.curedMs, data.zone, nowMs)}`}
-                    </TableCell>
-                  </TableRow>
-                ))}
-              </TableBody>
-            </Table>
+            <DataTable
+              name="panels"
+              label="All panels"
+              noun="panel"
+              rows={data.panels}
+              rowKey={({ code: one }) => one}
+              columns={columnsOf(data.zone, nowMs)}
+              empty="No panel hangs yet."
+            />
           </Panel>
         </Stack>
       </Columns>
     </Page>
   );
 }
+
+const columnsOf = (zone: string, nowMs: number): Column<TestPanel>[] => [
+  {
+    key: 'code',
+    head: 'panel',
+    of: ({ code }) => code,
+    show: ({ code }) => <Link to={`/finish/panels/${code}`}>{code}</Link>,
+    least: 72,
+  },
+  {
+    key: 'batch',
+    head: 'rack',
+    of: ({ batch }) => batch,
+    show: ({ batch }) => <Link to={`/finish/rack/${batch}`}>{batch}</Link>,
+    least: 64,
+  },
+  { key: 'material', head: 'material', of: ({ material }) => material, choice: true, share: 1.4 },
+  {
+    key: 'cured',
+    head: 'cured',
+    of: ({ curedMs, notEnough }) => (curedMs === null ? notEnough : isoMinute(curedMs, zone)),
+    show: ({ curedMs, notEnough }) =>
+      curedMs === null ? notEnough : `${curedMs <= nowMs ? 'since' : 'by'} ${sayTime(curedMs, zone, nowMs)}`,
+    share: 1.4,
+  },
+];
 
 function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowMs: number }) {
   const { fit, curedMs } = panel;

@@ -1,7 +1,7 @@
 import { rangeOf, REMINDER, type FinishView } from '@ample-crane/core';
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Box, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
-import { sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
+import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -12,6 +12,8 @@ import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 import { AgeForm } from './AgeForm.tsx';
 import { CoatForm } from './CoatForm.tsx';
 import { ColourPanel } from './ColourPanel.tsx';
@@ -136,64 +138,65 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Rack; nowMs
 
 const h = (hours: number): string => (hours < 10 ? hours.toFixed(1) : hours.toFixed(0));
 
+type Rung = FinishView['rungs'][number];
+
+const rungColumns = (zone: string): Column<Rung>[] => [
+  {
+    key: 'coat',
+    head: 'coat',
+    of: ({ name, extra }) => (extra ? `${name}, extra: ${extra}` : name),
+    show: ({ name, extra }) => (
+      <Box>
+        {name}
+        {extra && <Box className="attention">extra: {extra}</Box>}
+      </Box>
+    ),
+    share: 1.5,
+  },
+  moment({ key: 'laid', head: 'laid', ms: ({ atMs }) => atMs, zone }),
+  {
+    key: 'film',
+    head: 'film, µm',
+    of: ({ leftUm }) => leftUm,
+    digits: 1,
+    show: ({ leftUm, filmUm }) => (
+      <span>
+        {leftUm.toFixed(1)}
+        {leftUm < filmUm && <Quiet> of {filmUm.toFixed(1)}</Quiet>}
+      </span>
+    ),
+  },
+  { key: 'slab', head: 'slab, µm', of: ({ slabUm }) => slabUm, digits: 0 },
+  { key: 'gathered', head: 'gathered, h', of: ({ gathered }) => gathered, digits: 1 },
+  ...(['recoat', 'sand', 'buff'] as const).map((until): Column<Rung> => ({
+    key: until,
+    head: `${until}, %`,
+    of: ({ progress }) => Math.min(100, Math.floor(100 * progress[until])),
+    digits: 0,
+    show: ({ progress, needs }) => (
+      <span>
+        {progress[until] >= 1 ? '✓' : `${Math.floor(100 * progress[until])} %`}
+        <Quiet> {h(needs[until])}</Quiet>
+      </span>
+    ),
+  })),
+  { key: 'from', head: 'from', of: ({ booth, lot }) => [booth, lot].filter(Boolean).join(', ') },
+];
+
 /** Every rung with its numbers: the proof under the drawing. */
 function Rungs({ view, zone }: { view: FinishView; zone: string }) {
   return (
     <details>
       <summary>The clock of each coat</summary>
-      <Box style={{ overflowX: 'auto' }}>
-        <Table>
-          <TableHead>
-            <TableRow>
-              <TableCell scope="col">coat</TableCell>
-              <TableCell scope="col">laid</TableCell>
-              <TableCell scope="col" align="right">
-                film, µm
-              </TableCell>
-              <TableCell scope="col" align="right">
-                slab, µm
-              </TableCell>
-              <TableCell scope="col" align="right">
-                gathered, h
-              </TableCell>
-              <TableCell scope="col" align="right">
-                recoat
-              </TableCell>
-              <TableCell scope="col" align="right">
-                sand
-              </TableCell>
-              <TableCell scope="col" align="right">
-                buff
-              </TableCell>
-              <TableCell scope="col">from</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {view.rungs.toReversed().map((rung) => (
-              <TableRow key={`${rung.atMs}${rung.name}`}>
-                <TableCell>
-                  {rung.name}
-                  {rung.extra && <Box className="attention">extra: {rung.extra}</Box>}
-                </TableCell>
-                <TableCell>{sayClock(rung.atMs, zone)}</TableCell>
-                <TableCell align="right">
-                  {rung.leftUm.toFixed(1)}
-                  {rung.leftUm < rung.filmUm && <Quiet> of {rung.filmUm.toFixed(1)}</Quiet>}
-                </TableCell>
-                <TableCell align="right">{rung.slabUm.toFixed(0)}</TableCell>
-                <TableCell align="right">{h(rung.gathered)}</TableCell>
-                {(['recoat', 'sand', 'buff'] as const).map((until) => (
-                  <TableCell key={until} align="right">
-                    {rung.progress[until] >= 1 ? '✓' : `${Math.floor(100 * rung.progress[until])} %`}
-                    <Quiet> {h(rung.needs[until])}</Quiet>
-                  </TableCell>
-                ))}
-                <TableCell className="quiet">{[rung.booth, rung.lot].filter(Boolean).join(', ')}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </Box>
+      <DataTable
+        name="coats"
+        label="The clock of each coat"
+        noun="coat"
+        rows={view.rungs.toReversed()}
+        rowKey={({ atMs, name }) => `${atMs}${name}`}
+        columns={rungColumns(zone)}
+        empty="No coat is laid yet."
+      />
       <Typography color="textSecondary">
         Hours are reference hours, at 21 °C and up to 65 % RH, counted on after what was needed is reached.
         Solvent coats of one material are one slab: its hours run from its last coat, and go with how thick

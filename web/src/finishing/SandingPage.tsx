@@ -1,5 +1,5 @@
 import { rangeOf, type ListedView } from '@ample-crane/core';
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Box, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -7,6 +7,8 @@ import { Opening } from '../parts/Opening.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import type { Column } from '../tables/column.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { useFinishList, type ListedRack } from './queries.ts';
 import { shareWords } from './words.ts';
@@ -44,65 +46,20 @@ export default function SandingPage() {
         />
         {planned.length > 0 && (
           <Panel label="Sanding to come">
-            <Box style={{ overflowX: 'auto' }}>
-              <Table>
-                <TableHead>
-                  <TableRow>
-                    <TableCell scope="col">rack</TableCell>
-                    <TableCell scope="col">when</TableCell>
-                    <TableCell scope="col">sanding</TableCell>
-                    <TableCell scope="col" align="right">
-                      build, µm
-                    </TableCell>
-                    <TableCell scope="col" align="right">
-                      takes, µm
-                    </TableCell>
-                    <TableCell scope="col" align="right">
-                      leaves, µm
-                    </TableCell>
-                    <TableCell scope="col">left, 90 % of pieces</TableCell>
-                    <TableCell scope="col" align="right">
-                      under minimum
-                    </TableCell>
-                    <TableCell scope="col" align="right">
-                      through
-                    </TableCell>
-                  </TableRow>
-                </TableHead>
-                <TableBody>
-                  {planned.map(({ rack, view, sanding }) => (
-                    <TableRow key={`${rack.batch}${view.operation}${view.standing}${view.positions[0] ?? 0}`}>
-                      <TableCell>
-                        <Link to={`/finish/rack/${rack.batch}`}>{rack.batch}</Link>
-                        <Quiet block>
-                          {rack.model}, {view.positions.length}
-                        </Quiet>
-                      </TableCell>
-                      <TableCell>
-                        {whenWords(view, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs))}
-                      </TableCell>
-                      <TableCell>
-                        {sanding.name}
-                        <Quiet block>{sanding.grits.join(' → ')}</Quiet>
-                      </TableCell>
-                      <TableCell align="right">{(sanding.leftUm + sanding.removalUm).toFixed(0)}</TableCell>
-                      <TableCell align="right">{sanding.removalUm}</TableCell>
-                      <TableCell align="right">{sanding.leftUm.toFixed(0)}</TableCell>
-                      <TableCell>
-                        <Left sanding={sanding} />
-                      </TableCell>
-                      <TableCell
-                        align="right"
-                        className={sanding.thinShare >= 0.01 ? 'attention' : undefined}
-                      >
-                        {shareWords(sanding.thinShare)}
-                      </TableCell>
-                      <TableCell align="right">{shareWords(sanding.throughShare)}</TableCell>
-                    </TableRow>
-                  ))}
-                </TableBody>
-              </Table>
-            </Box>
+            <DataTable
+              name="sanding"
+              label="Sanding to come"
+              noun="sanding"
+              rows={planned}
+              rowKey={({ rack, view }) =>
+                `${rack.batch}${view.operation}${view.standing}${view.positions[0] ?? 0}`
+              }
+              columns={columnsOf((view) =>
+                whenWords(view, (ms, rangeMs) => sayTime(ms, data.zone, nowMs, rangeMs)),
+              )}
+              attention={({ sanding }) => sanding.thinShare >= 0.01}
+              empty=""
+            />
             <Typography color="textSecondary" style={{ marginTop: 8 }}>
               The build is what lies on the pieces, with the coats of the recipe that are still to come; its
               spread is that of the wet film readings where every piece was read, the recipe’s otherwise.
@@ -114,6 +71,66 @@ export default function SandingPage() {
     </Page>
   );
 }
+
+const columnsOf = (when: (view: ListedView) => string): Column<Planned>[] => [
+  {
+    key: 'rack',
+    head: 'rack',
+    of: ({ rack }) => rack.batch,
+    show: ({ rack, view }) => (
+      <Box>
+        <Link to={`/finish/rack/${rack.batch}`}>{rack.batch}</Link>
+        <Quiet block>
+          {rack.model}, {view.positions.length}
+        </Quiet>
+      </Box>
+    ),
+  },
+  { key: 'model', head: 'model', of: ({ rack }) => rack.model, choice: true, hidden: true },
+  { key: 'when', head: 'when', of: ({ view }) => when(view), least: 120 },
+  {
+    key: 'sanding',
+    head: 'sanding',
+    of: ({ sanding }) => `${sanding.name}: ${sanding.grits.join(' → ')}`,
+    show: ({ sanding }) => (
+      <Box>
+        {sanding.name}
+        <Quiet block>{sanding.grits.join(' → ')}</Quiet>
+      </Box>
+    ),
+    share: 1.3,
+    least: 150,
+  },
+  { key: 'build', head: 'build, µm', of: ({ sanding }) => sanding.leftUm + sanding.removalUm, digits: 0 },
+  { key: 'takes', head: 'takes, µm', of: ({ sanding }) => sanding.removalUm, digits: 0 },
+  { key: 'leaves', head: 'leaves, µm', of: ({ sanding }) => sanding.leftUm, digits: 0 },
+  {
+    key: 'left',
+    head: 'left, 90 % of pieces',
+    of: ({ sanding: { leftUm, sdUm } }) =>
+      `${(leftUm - 1.645 * sdUm).toFixed(0)} to ${(leftUm + 1.645 * sdUm).toFixed(0)} µm`,
+    show: ({ sanding }) => <Left sanding={sanding} />,
+    least: WIDTH + 12,
+  },
+  {
+    key: 'thin',
+    head: 'under minimum',
+    of: ({ sanding }) => 100 * sanding.thinShare,
+    digits: 1,
+    show: ({ sanding }) => (
+      <span className={sanding.thinShare >= 0.01 ? 'attention' : undefined}>
+        {shareWords(sanding.thinShare)}
+      </span>
+    ),
+  },
+  {
+    key: 'through',
+    head: 'through',
+    of: ({ sanding }) => 100 * sanding.throughShare,
+    digits: 1,
+    show: ({ sanding }) => shareWords(sanding.throughShare),
+  },
+];
 
 /** When it may be sanded: now, when its cure is over, or after the work it is at. */
 function whenWords(view: ListedView, time: (ms: number, rangeMs: number) => string): string {

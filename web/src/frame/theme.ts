@@ -1,4 +1,5 @@
 import { createTheme, type Theme } from '@mui/material/styles';
+import type {} from '@mui/x-data-grid/themeAugmentation';
 import { TOKENS, type ThemeName } from './tokens.ts';
 
 const TEXT = '"Atkinson Hyperlegible Next Variable", sans-serif';
@@ -66,6 +67,23 @@ export function houseTheme(name: ThemeName): Theme {
           head: { fontSize: 13, color: c.umber },
           sizeSmall: { padding: '5px 8px 5px 0' },
           alignRight: { paddingRight: 14 },
+        },
+      },
+      MuiDataGrid: {
+        styleOverrides: {
+          root: {
+            border: 0,
+            fontSize: 14,
+            '--DataGrid-rowBorderColor': c.fibre,
+            '--DataGrid-hasScrollY': 0,
+          },
+          columnHeader: { padding: '0 8px 0 0', fontSize: 13, color: c.umber },
+          columnHeaderTitle: { fontWeight: 400, whiteSpace: 'normal', lineHeight: 1.15 },
+          cell: { padding: '5px 8px 5px 0', lineHeight: 1.35, alignItems: 'center' },
+          row: {
+            '&.wants': { boxShadow: `inset 3px 0 0 ${c.shellac}` },
+            '&:hover': { backgroundColor: c.stripe },
+          },
         },
       },
       MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: c.paper } } },

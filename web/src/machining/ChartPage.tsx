@@ -1,20 +1,8 @@
 import { limitsWords, RUN_RULES, strongestHit, type RunRule } from '@ample-crane/core';
-import {
-  Box,
-  Checkbox,
-  FormControlLabel,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
-import { sayTime } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { LastChange } from '../changes/LastChange.tsx';
 import { Refused } from '../devices/Refused.tsx';
@@ -24,6 +12,8 @@ import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment } from '../tables/column.ts';
 import { readChart, type ChartRead } from './chart-data.ts';
 import { ControlCharts } from './ControlCharts.tsx';
 import { MillNav } from './MillNav.tsx';
@@ -147,9 +137,11 @@ function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
   );
 }
 
+/** A look, and what the run rules or the limits say of it. */
+type Told = Chart['points'][number] & { at: number; told: string | null };
+
 function Values({ data, read }: { data: Chart; read: ChartRead }) {
   const { model, kind, check, zone } = data;
-  const nowMs = data.points.at(-1)?.atMs ?? 0;
   const told = (at: number): string | null => {
     const outside = read.outside.find((one) => one.at === at);
     if (outside) return `outside ${limitsWords(check)}`;
@@ -163,32 +155,36 @@ function Values({ data, read }: { data: Chart; read: ChartRead }) {
       <a href={`/api/checks/${encodeURIComponent(model)}/${kind}/${check.key}/values.csv`} download>
         All as CSV
       </a>
-      <Table>
-        <TableHead>
-          <TableRow>
-            <TableCell scope="col">when</TableCell>
-            <TableCell scope="col">batch</TableCell>
-            <TableCell scope="col">values, {check.unit}</TableCell>
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {data.points
-            .toReversed()
-            .slice(0, 12)
-            .map((point, i) => (
-              <TableRow key={i}>
-                <TableCell>{sayTime(point.atMs, zone, nowMs)}</TableCell>
-                <TableCell style={{ whiteSpace: 'nowrap' }}>{point.batch}</TableCell>
-                <TableCell>
-                  {point.values.map((value) => value.toFixed(2)).join('  ')}
-                  {told(data.points.length - 1 - i) && (
-                    <Box style={{ color: 'var(--oxblood)' }}>{told(data.points.length - 1 - i)}</Box>
-                  )}
-                </TableCell>
-              </TableRow>
-            ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        name="values"
+        label="Values"
+        noun="look"
+        rows={data.points.map((point, at) => ({ ...point, at, told: told(at) })).toReversed()}
+        rowKey={({ at }) => at}
+        columns={[
+          moment<Told>({ key: 'when', head: 'when', ms: ({ atMs }) => atMs, zone }),
+          { key: 'batch', head: 'batch', of: ({ batch }) => batch, least: 64 },
+          {
+            key: 'values',
+            head: `values, ${check.unit}`,
+            of: ({ values }) => values.map((value) => value.toFixed(2)).join('  '),
+          },
+          {
+            key: 'told',
+            head: 'said of it',
+            of: ({ told: words }) => words,
+            show: ({ told: words }) => (
+              <Box component="span" sx={{ color: 'error.main' }}>
+                {words}
+              </Box>
+            ),
+            choice: true,
+          },
+        ]}
+        attention={({ told: words }) => words !== null}
+        empty="Nothing is measured yet."
+        tallest="420px"
+      />
     </Panel>
   );
 }

@@ -1,12 +1,13 @@
 import { limitsWords } from '@ample-crane/core';
-import { Stack, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
+import { Box, Stack } from '@mui/material';
 import { Link } from 'react-router';
 import { useSetup } from '../api/queries.ts';
-import { sayDayOf } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 import { MillNav } from './MillNav.tsx';
 import { useDimensions, type Dimension } from './queries.ts';
 
@@ -32,40 +33,52 @@ export default function ChecksPage() {
           }
         />
         <Panel>
-          <Table>
-            <TableHead>
-              <TableRow>
-                {['dimension', 'measured at', 'limits', 'looks', 'last', 'now'].map((head) => (
-                  <TableCell key={head} scope="col">
-                    {head}
-                  </TableCell>
-                ))}
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {sorted.map((one) => (
-                <TableRow key={one.view.href}>
-                  <TableCell>
-                    <Link to={one.view.href}>
-                      {one.model} {one.kind}: {one.check.name}
-                    </Link>
-                  </TableCell>
-                  <TableCell>{one.operationName}</TableCell>
-                  <TableCell>{limitsWords(one.check)}</TableCell>
-                  <TableCell>{one.looks}</TableCell>
-                  <TableCell>{one.lastMs === null ? 'never' : sayDayOf(one.lastMs, zone)}</TableCell>
-                  <TableCell style={{ color: order(one) < 2 ? 'var(--oxblood)' : undefined }}>
-                    {stateWords(one)}
-                  </TableCell>
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+          <DataTable
+            name="dimensions"
+            label="Dimensions"
+            noun="dimension"
+            rows={sorted}
+            rowKey={({ view }) => view.href}
+            columns={columnsOf(zone)}
+            attention={(one) => order(one) < 2}
+            empty="No dimension is measured on any route."
+          />
         </Panel>
       </Stack>
     </Page>
   );
 }
+
+const columnsOf = (zone: string): Column<Dimension>[] => [
+  {
+    key: 'dimension',
+    head: 'dimension',
+    of: ({ model, kind, check }) => `${model} ${kind}: ${check.name}`,
+    show: ({ model, kind, check, view }) => (
+      <Link to={view.href}>
+        {model} {kind}: {check.name}
+      </Link>
+    ),
+    share: 2,
+    least: 180,
+  },
+  { key: 'operation', head: 'measured at', of: ({ operationName }) => operationName, choice: true },
+  { key: 'limits', head: 'limits', of: ({ check }) => limitsWords(check), share: 1.5, least: 150 },
+  { key: 'looks', head: 'looks', of: ({ looks }) => looks, digits: 0 },
+  moment({ key: 'last', head: 'last', ms: ({ lastMs }) => lastMs, zone, never: 'never' }),
+  {
+    key: 'now',
+    head: 'now',
+    of: stateWords,
+    show: (one) => (
+      <Box component="span" sx={{ color: order(one) < 2 ? 'error.main' : undefined }}>
+        {stateWords(one)}
+      </Box>
+    ),
+    choice: true,
+    least: 140,
+  },
+];
 
 function stateWords({ looks, view }: Dimension): string {
   if (looks === 0) return 'nothing measured yet';

@@ -1,18 +1,8 @@
-import {
-  Button,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  TextField,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Dialog, DialogContent, DialogTitle, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
-import { sayDate, sayTime } from '../shared/time.ts';
+import { sayDate } from '../shared/time.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
@@ -23,8 +13,17 @@ import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 import { MillNav } from './MillNav.tsx';
-import { useCutterChanges, useMachines, useMills, usePrograms, type Program } from './queries.ts';
+import {
+  useCutterChanges,
+  useMachines,
+  useMills,
+  usePrograms,
+  type CutterChange,
+  type Program,
+} from './queries.ts';
 
 const nameOf = ({ model, kind, operation, revision }: Program): string =>
   `${model}-${kind}/${operation} r${revision}`.toLowerCase();
@@ -35,6 +34,7 @@ export default function ProgramsPage() {
   const { data: mills = [] } = useMills();
   const { data: machines = [] } = useMachines();
   const { data: floor } = useFloor();
+  const [revised, setRevised] = useState<Program | null>(null);
   if (!programs) return <Opening error={error} />;
   const zone = floor?.zone ?? 'utc';
   const newest = programs.filter(
@@ -55,81 +55,89 @@ export default function ProgramsPage() {
           <Typography variant="h2">
             Programs <Quiet small>the next load after a new revision asks for a first piece</Quiet>
           </Typography>
-          <Table>
-            <TableHead>
-              <TableRow>
-                {['program', 'set-up', 'load', 'cycle', 'by the machine', 'cutters, minutes a cycle', ''].map(
-                  (head) => (
-                    <TableCell key={head} scope="col">
-                      {head}
-                    </TableCell>
-                  ),
-                )}
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {newest.map((program) => (
-                <ProgramLine
-                  key={nameOf(program)}
-                  program={program}
-                  real={real.get(nameOf(program))}
-                  zone={zone}
-                />
-              ))}
-            </TableBody>
-          </Table>
+          <DataTable
+            name="programs"
+            label="Programs"
+            noun="program"
+            rows={newest}
+            rowKey={nameOf}
+            columns={programColumns(zone, (name) => real.get(name), setRevised)}
+            empty="No program is registered."
+          />
         </Panel>
         <Stack>
           {mills.map(({ code, name }) => (
-            <Changes key={code} station={code} name={name} zone={zone} nowMs={floor?.nowMs ?? 0} />
+            <Changes key={code} station={code} name={name} zone={zone} />
           ))}
         </Stack>
       </Columns>
+      <Dialog open={revised !== null} onClose={() => setRevised(null)} aria-labelledby="revise" maxWidth="md">
+        <DialogTitle id="revise">New revision of {revised && nameOf(revised)}</DialogTitle>
+        <DialogContent>
+          {revised && <ReviseForm program={revised} onDone={() => setRevised(null)} />}
+        </DialogContent>
+      </Dialog>
     </Page>
   );
 }
 
-function ProgramLine({
-  program,
-  real,
-  zone,
-}: {
-  program: Program;
-  real: { minutes: number; cycles: number } | undefined;
-  zone: string;
-}) {
-  const [open, setOpen] = useState(false);
-  const { tools, note, madeAt, person } = program;
-  return (
-    <>
-      <TableRow>
-        <TableCell>
-          <strong>{nameOf(program)}</strong>
-          <Quiet block>
-            {note} · {person ?? 'nobody'}, {sayDate(Date.parse(madeAt), zone)}
-          </Quiet>
-        </TableCell>
-        <TableCell>{program.setUpMinutes} min</TableCell>
-        <TableCell>{program.loadMinutes} min</TableCell>
-        <TableCell>{program.cycleMinutes} min</TableCell>
-        <TableCell>{real ? `${real.minutes.toFixed(1)} min (${real.cycles})` : 'not heard'}</TableCell>
-        <TableCell>{tools.map(({ tool, minutes }) => `${tool} ${minutes}`).join(', ')}</TableCell>
-        <TableCell>
-          <Button onClick={() => setOpen(!open)} aria-label={`New revision of ${nameOf(program)}`}>
-            Revise
-          </Button>
-        </TableCell>
-      </TableRow>
-      {open && (
-        <TableRow>
-          <TableCell colSpan={7}>
-            <ReviseForm program={program} onDone={() => setOpen(false)} />
-          </TableCell>
-        </TableRow>
-      )}
-    </>
-  );
-}
+type Real = { minutes: number; cycles: number } | undefined;
+
+const programColumns = (
+  zone: string,
+  realOf: (program: string) => Real,
+  onRevise: (program: Program) => void,
+): Column<Program>[] => [
+  {
+    key: 'program',
+    head: 'program',
+    of: nameOf,
+    show: (program) => (
+      <Box>
+        <strong>{nameOf(program)}</strong>
+        <Quiet block>
+          {program.note} · {program.person ?? 'nobody'}, {sayDate(Date.parse(program.madeAt), zone)}
+        </Quiet>
+      </Box>
+    ),
+    share: 2,
+    least: 190,
+  },
+  { key: 'model', head: 'model', of: ({ model }) => model, choice: true, hidden: true },
+  { key: 'set-up', head: 'set-up, min', of: ({ setUpMinutes }) => setUpMinutes, digits: 0 },
+  { key: 'load', head: 'load, min', of: ({ loadMinutes }) => loadMinutes, digits: 0 },
+  { key: 'cycle', head: 'cycle, min', of: ({ cycleMinutes }) => cycleMinutes, digits: 1 },
+  {
+    key: 'real',
+    head: 'by the machine, min',
+    of: (program) => realOf(nameOf(program))?.minutes ?? null,
+    show: (program) => {
+      const real = realOf(nameOf(program));
+      return real ? `${real.minutes.toFixed(1)} (${real.cycles})` : 'not heard';
+    },
+    digits: 1,
+    least: 110,
+  },
+  {
+    key: 'cutters',
+    head: 'cutters, minutes a cycle',
+    of: ({ tools }) => tools.map(({ tool, minutes }) => `${tool} ${minutes}`).join(', '),
+    share: 1.6,
+    least: 150,
+  },
+  {
+    key: 'revise',
+    head: '',
+    of: () => null,
+    show: (program) => (
+      <Button onClick={() => onRevise(program)} aria-label={`New revision of ${nameOf(program)}`}>
+        Revise
+      </Button>
+    ),
+    share: 0.4,
+    least: 86,
+  },
+];
 
 const FIELDS = [
   { key: 'setUpMinutes', label: 'Set-up, min' },
@@ -213,39 +221,29 @@ function ReviseForm({ program, onDone }: { program: Program; onDone: () => void 
   );
 }
 
-function Changes({
-  station,
-  name,
-  zone,
-  nowMs,
-}: {
-  station: string;
-  name: string;
-  zone: string;
-  nowMs: number;
-}) {
+function Changes({ station, name, zone }: { station: string; name: string; zone: string }) {
   const { data: changes, error } = useCutterChanges(station);
   return (
     <Panel label={`Cutter changes, ${name}`}>
       <Typography variant="h2">Cutters changed, {name}</Typography>
       {!changes && <Typography color="textSecondary">{error?.message ?? 'Opening…'}</Typography>}
-      {changes?.length === 0 && <Typography color="textSecondary">No change logged yet.</Typography>}
-      <Table>
-        <TableBody>
-          {changes?.map((change, i) => (
-            <TableRow key={i}>
-              <TableCell>{sayTime(Date.parse(change.at), zone, nowMs)}</TableCell>
-              <TableCell>
-                {change.tool}
-                <Quiet block>
-                  {change.reason}, {change.person}
-                </Quiet>
-              </TableCell>
-              <TableCell align="right">{change.usedMinutes.toFixed(0)} min</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      {changes && (
+        <DataTable
+          name={`cutter-changes-${station}`}
+          label={`Cutter changes, ${name}`}
+          noun="change"
+          rows={changes}
+          rowKey={({ at, tool }) => `${at}${tool}`}
+          columns={[
+            moment<CutterChange>({ key: 'at', head: 'when', ms: ({ at }) => Date.parse(at), zone }),
+            { key: 'tool', head: 'cutter', of: ({ tool }) => tool, choice: true },
+            { key: 'reason', head: 'why', of: ({ reason, person }) => `${reason}, ${person}`, share: 1.4 },
+            { key: 'used', head: 'used, min', of: ({ usedMinutes }) => usedMinutes, digits: 0 },
+          ]}
+          empty="No change logged yet."
+          tallest="360px"
+        />
+      )}
     </Panel>
   );
 }

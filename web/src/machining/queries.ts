@@ -10,6 +10,7 @@ export type Machine = Schemas['MachineDto'];
 export type Cycle = Schemas['CycleDto'];
 export type Program = Schemas['ProgramDto'];
 export type Dimension = Schemas['DimensionSummaryDto'];
+export type CutterChange = Schemas['CutterChangeDto'];
 export type Chart = Schemas['ChartDto'];
 
 /** Machines and clocks go on by themselves. */
@@ -55,7 +56,7 @@ export const useChart = (model: string, kind: string, check: string): UseQueryRe
 export const usePrograms = (): UseQueryResult<Program[]> =>
   useQuery({ queryKey: ['programs'], queryFn: () => answered(server.GET('/api/programs')) });
 
-export const useCutterChanges = (station: string): UseQueryResult<Schemas['CutterChangeDto'][]> =>
+export const useCutterChanges = (station: string): UseQueryResult<CutterChange[]> =>
   useQuery({
     queryKey: ['cutter-changes', station],
     queryFn: () =>

@@ -33,6 +33,9 @@ export const sayHour = (ms: number, zone: string): string => at(ms, zone).toForm
 export const sayDay = (date: string): string => DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('d LLL');
 export const isoDate = (ms: number, zone: string): string => at(ms, zone).toFormat('yyyy-MM-dd');
 /** The end of the working day of a date, as an instant. */
+/** By which moments are sorted and written to a file: '2026-11-24 13:20', in factory time. */
+export const isoMinute = (ms: number, zone: string): string => at(ms, zone).toFormat('yyyy-MM-dd HH:mm');
+
 export const dueInstant = (date: string, zone: string): string =>
   DateTime.fromISO(`${date}T15:00`, { zone }).toUTC().toISO() ?? '';
 

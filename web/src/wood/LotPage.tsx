@@ -1,20 +1,9 @@
 import { blankMoisturePct, latestByBoard } from '@ample-crane/core';
-import {
-  Box,
-  Button,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  TextField,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useFloor } from '../api/queries.ts';
-import { sayDate, sayTime } from '../shared/time.ts';
+import { sayDate } from '../shared/time.ts';
 import { BoardStack, type BoardMark, type StackBoard } from '../devices/BoardStack.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Columns } from '../parts/Columns.tsx';
@@ -22,6 +11,8 @@ import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import { moment, type Column } from '../tables/column.ts';
 import { CutForm } from './CutForm.tsx';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
@@ -208,9 +199,48 @@ function rank({ mark }: StackBoard): number {
   return { pass: 0, fail: 1, unread: 2, 'to-cut': 3, cut: 4, scrapped: 5 }[mark];
 }
 
+type Blank = LotDetail['state']['blanks'][number];
+
+const whereWords = ({ status, batch }: Blank): string =>
+  status === 'taken' ? (batch ?? '') : status === 'stock' ? 'in stock' : 'scrapped';
+
 function Blanks({ lot }: { lot: LotDetail }) {
   const { fileLot, busy, refused } = useWoodFiling();
   const { state, judged } = lot;
+  const columns: Column<Blank>[] = [
+    { key: 'id', head: 'blank', of: ({ id }) => id },
+    { key: 'kind', head: 'for', of: ({ kind }) => kind, choice: true, least: 60, share: 0.5 },
+    { key: 'weight', head: 'weight, kg', of: ({ weightKg }) => weightKg, digits: 2, sum: true },
+    { key: 'grade', head: 'figure', of: ({ grade }) => grade, choice: true },
+    {
+      key: 'moisture',
+      head: 'moisture, %',
+      of: ({ board }) => blankMoisturePct(judged.readings, board) ?? null,
+      digits: 1,
+    },
+    { key: 'matched', head: 'matched with', of: ({ matchedWith }) => matchedWith ?? null },
+    {
+      key: 'where',
+      head: 'where',
+      of: whereWords,
+      show: (blank) =>
+        blank.status === 'taken' ? (
+          <Row>
+            <Link to={`/batch/${blank.batch ?? ''}`}>{blank.batch}</Link>
+            <Button
+              size="small"
+              disabled={busy}
+              onClick={() => void fileLot(state.code, { type: 'give-back', blanks: [blank.id] })}
+            >
+              Give back
+            </Button>
+          </Row>
+        ) : (
+          whereWords(blank)
+        ),
+      least: 150,
+    },
+  ];
   return (
     <Panel label="Blanks">
       <Typography variant="h2">
@@ -219,50 +249,16 @@ function Blanks({ lot }: { lot: LotDetail }) {
           {state.blanks.filter((blank) => blank.status === 'stock').length} in stock of {state.blanks.length}
         </Quiet>
       </Typography>
-      <Box style={{ maxHeight: 320, overflow: 'auto' }}>
-        <Table>
-          <TableHead>
-            <TableRow>
-              {['blank', 'for', 'weight', 'figure', 'moisture', 'matched with', 'where'].map((head) => (
-                <TableCell key={head} scope="col">
-                  {head}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {state.blanks.map((blank) => (
-              <TableRow key={blank.id}>
-                <TableCell>{blank.id}</TableCell>
-                <TableCell>{blank.kind}</TableCell>
-                <TableCell>{blank.weightKg.toFixed(2)} kg</TableCell>
-                <TableCell>{blank.grade}</TableCell>
-                <TableCell>{blankMoisturePct(judged.readings, blank.board)?.toFixed(1) ?? '–'} %</TableCell>
-                <TableCell>{blank.matchedWith ?? ''}</TableCell>
-                <TableCell>
-                  {blank.status === 'taken' ? (
-                    <>
-                      <Link to={`/batch/${blank.batch ?? ''}`}>{blank.batch}</Link>{' '}
-                      <button
-                        type="button"
-                        className="plainbutton"
-                        disabled={busy}
-                        onClick={() => void fileLot(state.code, { type: 'give-back', blanks: [blank.id] })}
-                      >
-                        Give back
-                      </button>
-                    </>
-                  ) : blank.status === 'stock' ? (
-                    'in stock'
-                  ) : (
-                    'scrapped'
-                  )}
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </Box>
+      <DataTable
+        name="lot-blanks"
+        label="Blanks of this lot"
+        noun="blank"
+        rows={state.blanks}
+        rowKey={({ id }) => id}
+        columns={columns}
+        empty=""
+        tallest="360px"
+      />
       <Refused words={refused} />
     </Panel>
   );
@@ -293,9 +289,26 @@ function Move({ lot }: { lot: LotDetail }) {
   );
 }
 
+const entryColumns = (zone: string): Column<LotDetail['entries'][number]>[] => [
+  moment({ key: 'at', head: 'when', ms: ({ atMs }) => atMs, zone }),
+  {
+    key: 'words',
+    head: 'what',
+    of: ({ words, voided }) => (voided ? `taken back: ${words}` : words),
+    show: ({ words, voided }) => (
+      <Box component="span" sx={voided ? { textDecoration: 'line-through', color: 'text.secondary' } : {}}>
+        {words}
+      </Box>
+    ),
+    share: 2.4,
+    least: 140,
+  },
+  { key: 'by', head: 'who', of: ({ byName }) => byName, choice: true },
+];
+
 function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
   const { fileLot, busy, refused } = useWoodFiling();
-  const { entries, drying, state } = lot;
+  const { entries, state } = lot;
   const last = entries.find(({ voided, type }) => !voided && type !== 'undo');
   return (
     <Panel label="What was done">
@@ -311,20 +324,17 @@ function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
         </Row>
       </Row>
       <Refused words={refused} />
-      <Table>
-        <TableBody>
-          {entries.slice(0, 30).map(({ seq, atMs, byName, words, voided }) => (
-            <TableRow
-              key={seq}
-              style={voided ? { textDecoration: 'line-through', color: 'var(--umber)' } : undefined}
-            >
-              <TableCell>{sayTime(atMs, zone, drying.nowMs)}</TableCell>
-              <TableCell>{words}</TableCell>
-              <TableCell className="quiet">{byName}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <DataTable
+        name="lot-entries"
+        label="What was done"
+        noun="entry"
+        many="entries"
+        rows={entries}
+        rowKey={({ seq }) => seq}
+        columns={entryColumns(zone)}
+        empty=""
+        tallest="420px"
+      />
     </Panel>
   );
 }

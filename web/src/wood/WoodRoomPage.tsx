@@ -1,4 +1,4 @@
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Box, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { useBoard, useFloor, useStage, type HoldAt } from '../api/queries.ts';
 import { sayTime, useFactoryNow } from '../shared/time.ts';
@@ -12,6 +12,8 @@ import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
+import { DataTable } from '../tables/DataTable.tsx';
+import type { Column } from '../tables/column.ts';
 import { GateForm } from './GateForm.tsx';
 import { useLots, useRooms, type LotSummary, type Room } from './queries.ts';
 import { ifItComesBack, pct, soonWords } from './words.ts';
@@ -90,6 +92,65 @@ function byReadiness(a: LotSummary, b: LotSummary): number {
   return order(a) - order(b) || a.code.localeCompare(b.code, 'en', { numeric: true });
 }
 
+const lotColumns = (returning: (lot: LotSummary) => string | null): Column<LotSummary>[] => [
+  {
+    key: 'lot',
+    head: 'lot',
+    of: ({ code }) => code,
+    show: ({ code }) => (
+      <Link to={`/wood/lots/${code}`} data-rack={code} className="condensed codelink">
+        {code}
+      </Link>
+    ),
+    share: 0.5,
+    least: 64,
+  },
+  {
+    key: 'wood',
+    head: 'wood',
+    of: ({ species, thicknessMm }) => `${species}, ${thicknessMm} mm`,
+    show: ({ species, thicknessMm, stacked, room, blanksInStock }) => (
+      <Box>
+        {species}, {thicknessMm} mm
+        <Quiet block>{stacked > 0 ? `${stacked} boards, ${room}` : `${blanksInStock} blanks in stock`}</Quiet>
+      </Box>
+    ),
+    share: 1.3,
+    least: 160,
+  },
+  { key: 'boards', head: 'boards', of: ({ stacked }) => stacked, digits: 0, hidden: true },
+  { key: 'room', head: 'room', of: ({ room }) => room, choice: true, hidden: true },
+  {
+    key: 'ready',
+    head: 'ready',
+    of: (lot) => soonWords(lot),
+    show: (lot) => (
+      <Box>
+        <Box component="span" sx={{ color: lot.never ? 'error.main' : undefined }}>
+          {soonWords(lot)}
+        </Box>
+        <Quiet block>{returning(lot)}</Quiet>
+        {lot.papersMissing && <Box sx={{ color: 'error.main' }}>papers missing</Box>}
+      </Box>
+    ),
+    least: 110,
+  },
+  { key: 'verdict', head: 'verdict', of: ({ sentence }) => sentence, share: 2, least: 180 },
+  {
+    key: 'read',
+    head: '',
+    of: () => null,
+    show: ({ stacked, code }) =>
+      stacked > 0 && (
+        <Link to={`/wood/read/${code}`} aria-label={`Read ${code}`}>
+          Read
+        </Link>
+      ),
+    share: 0.3,
+    least: 52,
+  },
+];
+
 function Lots({ lots, rooms }: { lots: readonly LotSummary[]; rooms: readonly Room[] }) {
   const returning = (lot: LotSummary): string | null =>
     ifItComesBack(
@@ -105,49 +166,16 @@ function Lots({ lots, rooms }: { lots: readonly LotSummary[]; rooms: readonly Ro
         </Typography>
       )}
       {lots.length > 0 && (
-        <Table>
-          <TableHead>
-            <TableRow>
-              {['lot', 'wood', 'ready', 'verdict', ''].map((head) => (
-                <TableCell key={head} scope="col">
-                  {head}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {lots.toSorted(byReadiness).map((lot) => (
-              <TableRow key={lot.code}>
-                <TableCell>
-                  <Link to={`/wood/lots/${lot.code}`} data-rack={lot.code} className="condensed codelink">
-                    {lot.code}
-                  </Link>
-                </TableCell>
-                <TableCell style={{ minWidth: 170 }}>
-                  {lot.species}, {lot.thicknessMm} mm
-                  <Quiet block>
-                    {lot.stacked > 0
-                      ? `${lot.stacked} boards, ${lot.room}`
-                      : `${lot.blanksInStock} blanks in stock`}
-                  </Quiet>
-                </TableCell>
-                <TableCell style={{ minWidth: 96, color: lot.never ? 'var(--oxblood)' : undefined }}>
-                  {soonWords(lot)}
-                  <Quiet block>{returning(lot)}</Quiet>
-                  {lot.papersMissing && <Box style={{ color: 'var(--oxblood)' }}>papers missing</Box>}
-                </TableCell>
-                <TableCell>{lot.sentence}</TableCell>
-                <TableCell>
-                  {lot.stacked > 0 && (
-                    <Link to={`/wood/read/${lot.code}`} aria-label={`Read ${lot.code}`}>
-                      Read
-                    </Link>
-                  )}
-                </TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+        <DataTable
+          name="lots"
+          label="Lots of lumber"
+          noun="lot"
+          rows={lots.toSorted(byReadiness)}
+          rowKey={({ code }) => code}
+          columns={lotColumns(returning)}
+          attention={({ never, papersMissing }) => never || papersMissing}
+          empty=""
+        />
       )}
     </Panel>
   );

@@ -1,0 +1,93 @@
+import type { GridColDef } from '@mui/x-data-grid';
+import type { ReactNode } from 'react';
+import { isoMinute, sayClock } from '../shared/time.ts';
+
+/** A column of a table that can grow. */
+export interface Column<Row> {
+  /** By which it is remembered; never shown. */
+  key: string;
+  /** What stands over it; with the unit, where there is one. */
+  head: string;
+  /** What it is sorted, filtered, exported and found by. */
+  of: (row: Row) => string | number | null;
+  /** What is seen, where that is more than the value. */
+  show?: (row: Row) => ReactNode;
+  /** One of a few values: filtered by choosing them. */
+  choice?: boolean;
+  /** Numbers stand right, with so many decimals. */
+  digits?: number;
+  /** Added up below, over what the filter leaves. */
+  sum?: boolean;
+  /** Of what is left over, its share; 1 where nothing is said. */
+  share?: number;
+  /** Least width, px. */
+  least?: number;
+  /** Not shown until somebody asks for it. */
+  hidden?: boolean;
+}
+
+/** A column of moments: sorted and exported as '2026-11-24 13:20' in factory time, and said as everywhere in the house; `never`: what is said of none. */
+export function moment<Row>(
+  column: Omit<Column<Row>, 'of' | 'show'> & {
+    ms: (row: Row) => number | null;
+    zone: string;
+    never?: string;
+  },
+): Column<Row> {
+  const { ms, zone, never = null, ...rest } = column;
+  const shown = (row: Row, say: (at: number, zone: string) => string): string | null => {
+    const at = ms(row);
+    return at === null ? null : say(at, zone);
+  };
+  return {
+    least: 124,
+    ...rest,
+    of: (row) => shown(row, isoMinute),
+    show: (row) => shown(row, sayClock) ?? never,
+  };
+}
+
+/** A number as its column shows it; a point, as everywhere in the house. */
+export const inDigits = (value: number, digits: number | undefined): string =>
+  digits === undefined ? String(value) : value.toFixed(digits);
+
+/** What a card or a plain cell shows of a row. */
+export function shownOf<Row>(column: Column<Row>, row: Row): ReactNode {
+  if (column.show) return column.show(row);
+  const value = column.of(row);
+  return typeof value === 'number' ? inDigits(value, column.digits) : value;
+}
+
+/** The columns as the grid wants them. */
+export function gridColumns<Row extends object>(
+  columns: readonly Column<Row>[],
+  rows: readonly Row[],
+): GridColDef<Row>[] {
+  return columns.map((column) => {
+    const numeric = column.digits !== undefined;
+    const common = {
+      field: column.key,
+      headerName: column.head,
+      flex: column.share ?? 1,
+      minWidth: column.least ?? (numeric ? 80 : 96),
+      valueGetter: (_: never, row: Row) => column.of(row),
+      renderCell: ({ row }: { row: Row }) => shownOf(column, row),
+      display: 'flex' as const,
+    };
+    if (column.choice) {
+      const values = [...new Set(rows.map((row) => column.of(row)).filter((value) => value !== null))];
+      return { ...common, type: 'singleSelect' as const, valueOptions: values.toSorted() };
+    }
+    return numeric ? { ...common, type: 'number' as const } : common;
+  });
+}
+
+/** Sums of the columns that are added up, over these rows: 'weight, kg 94.2'. */
+export function sumWords<Row>(columns: readonly Column<Row>[], rows: readonly Row[]): string[] {
+  return columns
+    .filter((column) => column.sum)
+    .map((column) => {
+      const sum = rows.reduce((total, row) => total + Number(column.of(row) ?? 0), 0);
+      return `${column.head} ${inDigits(sum, column.digits)}`;
+    });
+}
