@@ -110,6 +110,7 @@ export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/stat
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
+export { rackLine } from './flow/rack-line.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
 export { answered, type AnsweredCall, type CallAnswer } from './flow/answered-calls.ts';
 export { CALL_KINDS } from './flow/call.ts';
@@ -285,6 +286,7 @@ export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
 export type { Call, CallAction, CallItem, CallKind, SingleCall } from './flow/call.ts';
 export type { DueView, HoldView } from './flow/calls.ts';
+export type { RackLine } from './flow/rack-line.ts';
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterView, DimensionView, MachineView } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomView } from './flow/room-calls.ts';

@@ -10,6 +10,7 @@ import {
   type HoldAt,
   type Peg,
   type RackAt,
+  type RackLine,
   type RowToScale,
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
@@ -131,6 +132,35 @@ export class StageRowDto implements BoardRow<HoldDto> {
   @ApiProperty({ type: [RackAtDto] }) inHand: RackAtDto[];
   /** Over first, then ending first. */
   @ApiProperty({ type: [HoldAtDto] }) holds: HoldAtDto[];
+}
+
+/** One open rack in the list of all of them. */
+export class RackLineDto implements RackLine<HoldDto> {
+  @ApiProperty() batch: string;
+  /** Kind of part. */
+  @ApiProperty() kind: string;
+  @ApiProperty() model: string;
+  /** Pieces it was opened with. */
+  @ApiProperty() quantity: number;
+  /** Pieces still on its route. */
+  @ApiProperty() pieces: number;
+  @ApiProperty() openedMs: number;
+  @ApiProperty() dueMs: number;
+  /** The earliest it could be through, by its route and its holds alone; null: not known. */
+  @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
+  /** Where those stand that are furthest behind. */
+  @ApiProperty() operation: string;
+  @ApiProperty() operationName: string;
+  /** Code of the station there. */
+  @ApiProperty() station: string;
+  @ApiProperty({ enum: ['waiting', 'inHand', 'onHold'] }) standing: 'waiting' | 'inHand' | 'onHold';
+  /** Pieces that stand there like that. */
+  @ApiProperty() here: number;
+  @ApiProperty() sinceMs: number;
+  /** Codes of the people who have any of its pieces in hand. */
+  @ApiProperty({ type: [String] }) people: string[];
+  /** The hold those furthest behind are in. */
+  @ApiProperty({ type: HoldDto, ...nullable }) hold: HoldDto | null;
 }
 
 export class PlaceDto {

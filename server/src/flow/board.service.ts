@@ -29,7 +29,7 @@ import { factoryWords } from '../setup/factory-words.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { LotViewsService } from '../wood/lot-views.service.ts';
 import { StockService } from '../wood/stock.service.ts';
-import type { BoardDto, BoardRowDto, StageRowDto } from './board.dto.ts';
+import type { BoardDto, BoardRowDto, RackLineDto, StageRowDto } from './board.dto.ts';
 import { CallAnswersService, type Said } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { JudgedRacksService, type JudgedRack } from './judged-racks.service.ts';
@@ -95,6 +95,14 @@ export class BoardService {
       stations.filter((station) => station.stage === stage),
       racks.map(({ drawn }) => drawn),
     );
+  }
+
+  /** Every open rack, in order of their codes. */
+  async list(): Promise<RackLineDto[]> {
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const racks = await this.racks.all(nowMs, calendar);
+    return racks.flatMap(({ line }) => line ?? []);
   }
 
   private async calls(nowMs: number, racks: readonly JudgedRack[]): Promise<Call[]> {

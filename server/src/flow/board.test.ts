@@ -1,7 +1,7 @@
 import { DataSource } from 'typeorm';
 import { HOUR_MS } from '@ample-crane/core';
 import { Works } from '../testing/works.ts';
-import type { BoardDto, StageRowDto } from './board.dto.ts';
+import type { BoardDto, RackLineDto, StageRowDto } from './board.dto.ts';
 import type { FloorDto } from './floor.dto.ts';
 import type { FlowDto } from './flow.dto.ts';
 
@@ -313,5 +313,31 @@ describe('the load of past days', () => {
   it('is asked for in days that make sense', async () => {
     await works.http.get('/api/flow?days=0').expect(400);
     await works.http.get('/api/flow?days=many').expect(400);
+  });
+});
+
+describe('the list of racks', () => {
+  const list = async (): Promise<RackLineDto[]> =>
+    (await works.http.get('/api/racks').expect(200)).body as RackLineDto[];
+
+  it('tells of each open rack once, with the place, the hold and the lateness that board and calls tell of', async () => {
+    const waiting = await atTheMill();
+    const resting = await works.openRack('N', 12);
+    const opened = await works.http.post('/api/batches').send({
+      ...{ key: works.key(), by: 'ostrander', kind: 'B', model: 'Bowline', quantity: 6 },
+      dueAt: new Date(works.time.nowMs + HOUR_MS).toISOString(),
+    });
+    const late = (opened.body as { entries: { batch: string }[] }).entries[0]?.batch ?? '';
+    const lines = await list();
+    expect(lines.map(({ batch }) => batch).toSorted()).toEqual([waiting, resting, late].toSorted());
+    const of = (code: string): RackLineDto | undefined => lines.find(({ batch }) => batch === code);
+    expect(of(waiting)).toMatchObject({ station: 'body-mill', standing: 'waiting', here: 12, hold: null });
+    const { holds } =
+      (await stage('wood')).find((row) => row.holds.some(({ batch }) => batch === resting)) ?? {};
+    expect(of(resting)?.hold).toEqual(holds?.find(({ batch }) => batch === resting)?.hold);
+    const called = (await board()).calls.find(({ kind }) => kind === 'late');
+    const isLate = ({ earliestMs, dueMs }: RackLineDto): boolean => earliestMs !== null && earliestMs > dueMs;
+    expect(lines.filter(isLate).map(({ batch }) => batch)).toEqual([late]);
+    expect(called?.subject).toBe(late);
   });
 });

@@ -12,7 +12,7 @@ import {
 } from '@nestjs/common';
 import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
 import { ProblemDto } from '../http/answers.dto.ts';
-import { AnswerCallDto, BoardDto, CallAnswerDto, StageRowDto } from './board.dto.ts';
+import { AnswerCallDto, BoardDto, CallAnswerDto, RackLineDto, StageRowDto } from './board.dto.ts';
 import { BoardService } from './board.service.ts';
 import { FloorDto } from './floor.dto.ts';
 import { FloorService } from './floor.service.ts';
@@ -62,6 +62,13 @@ export class FlowController {
     const known = STAGES.find((one): one is Stage => one === stage);
     if (!known) throw new NotFoundException(`there is no stage '${stage}': ${STAGES.join(', ')}`);
     return this.boards.stage(known);
+  }
+
+  /** Every open rack: where its hindmost pieces stand, what they wait for, and by when they are due. */
+  @Get('racks')
+  @ApiOkResponse({ type: [RackLineDto] })
+  list(): Promise<RackLineDto[]> {
+    return this.boards.list();
   }
 
   /** Good pieces per day by station. */

@@ -7,12 +7,14 @@ import {
   operationOf,
   operationsInUse,
   pairCalls,
+  rackLine,
   workingClock,
   type SingleCall,
   type DueView,
   type FactoryCalendar,
   type NamedSide,
   type RackDrawn,
+  type RackLine,
   type WorkingClock,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -27,6 +29,8 @@ export interface JudgedRack extends RackInQuestion {
   holds: readonly SeenHold[];
   drawn: RackDrawn<HoldDto>;
   due: DueView | null;
+  /** As the list of racks tells it. */
+  line: RackLine<HoldDto> | null;
   /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured. */
   calls: readonly SingleCall[];
   /** Its side of the join it is on its way to. */
@@ -76,10 +80,12 @@ function judge(
   time: { calendar: FactoryCalendar; nowMs: number; clock: WorkingClock },
 ): Judged {
   const holds = seen.map(({ dto }) => dto);
+  const earliestMs = earliestEndMs({ state, route, holds, ...time });
   const [side = null] = meetingSides({ racks: [{ state, route, holds }], ...time });
   return {
     drawn: drawRack({ state, route }, holds),
-    due: dueView({ state, route }, earliestEndMs({ state, route, holds, ...time })),
+    due: dueView({ state, route }, earliestMs),
+    line: rackLine({ state, route }, holds, earliestMs),
     calls: [...checkCalls([{ state, route }]), ...pairCalls({ state, route })],
     side,
   };

@@ -6,6 +6,7 @@ export type Floor = Schemas['FloorDto'];
 export type Board = Schemas['BoardDto'];
 export type BoardRow = Schemas['BoardRowDto'];
 export type StageRow = Schemas['StageRowDto'];
+export type RackLine = Schemas['RackLineDto'];
 export type RackAt = Schemas['RackAtDto'];
 export type HoldAt = Schemas['HoldAtDto'];
 export type Rack = Schemas['RackDto'];
@@ -45,6 +46,15 @@ export function useStage(stage: string): UseQueryResult<StageRow[]> {
   return useQuery({
     queryKey: ['stage', stage],
     queryFn: () => answered(server.GET('/api/stages/{stage}', { params: { path: { stage } } })),
+    refetchInterval: FLOOR_EVERY_MS,
+  });
+}
+
+/** Every open rack. */
+export function useRackList(): UseQueryResult<RackLine[]> {
+  return useQuery({
+    queryKey: ['racks'],
+    queryFn: () => answered(server.GET('/api/racks')),
     refetchInterval: FLOOR_EVERY_MS,
   });
 }

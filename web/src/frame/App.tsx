@@ -15,6 +15,7 @@ import { TOKENS } from './tokens.ts';
 
 const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
 const PassportPage = lazy(() => import('../passport/PassportPage.tsx'));
+const RacksPage = lazy(() => import('../racks/RacksPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const OpenPage = lazy(() => import('../open/OpenPage.tsx'));
@@ -129,6 +130,7 @@ export function App() {
                 <Route path="routes" element={<RoutesPage />} />
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />
+                <Route path="racks" element={<RacksPage />} />
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />

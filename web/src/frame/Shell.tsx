@@ -106,6 +106,7 @@ function Header(props: {
         <NavLink to="/" end>
           Board
         </NavLink>
+        <NavLink to="/racks">Racks</NavLink>
         <NavLink to="/flow">Flow</NavLink>
         <NavLink to="/open">Open</NavLink>
         <button type="button" className="plain" onClick={onFind}>

@@ -8,6 +8,7 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: '/', does: 'find a rack or a lot, by its code or model' },
   { keys: '0', does: 'Now board' },
   { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
+  { keys: 'A', does: 'all racks, in a list' },
   { keys: 'F', does: 'Flow' },
   { keys: 'O', does: 'open a new rack' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
@@ -48,6 +49,7 @@ const PAGES: Record<string, string> = {
   '3': '/stage/fitting',
   '4': '/stage/finishing',
   '5': '/stage/assembly',
+  a: '/racks',
   f: '/flow',
   o: '/open',
 };

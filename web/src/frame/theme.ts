@@ -77,9 +77,21 @@ export function houseTheme(name: ThemeName): Theme {
             '--DataGrid-rowBorderColor': c.fibre,
             '--DataGrid-hasScrollY': 0,
           },
-          columnHeader: { padding: '0 8px 0 0', fontSize: 13, color: c.umber },
+          columnHeader: {
+            padding: '0 8px 0 0',
+            '&:first-of-type': { paddingLeft: 8 },
+            '&.MuiDataGrid-columnHeader--alignRight': { paddingRight: 14 },
+            fontSize: 13,
+            color: c.umber,
+          },
           columnHeaderTitle: { fontWeight: 400, whiteSpace: 'normal', lineHeight: 1.15 },
-          cell: { padding: '5px 8px 5px 0', lineHeight: 1.35, alignItems: 'center' },
+          cell: {
+            padding: '5px 8px 5px 0',
+            '&:first-of-type': { paddingLeft: 8 },
+            '&.MuiDataGrid-cell--textRight': { paddingRight: 14 },
+            lineHeight: 1.35,
+            alignItems: 'center',
+          },
           row: {
             '&.wants': { boxShadow: `inset 3px 0 0 ${c.shellac}` },
             '&:hover': { backgroundColor: c.stripe },

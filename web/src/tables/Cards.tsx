@@ -15,13 +15,15 @@ export function Cards<Row extends object>(props: {
   rows: readonly Row[];
   rowKey: (row: Row) => string | number;
   columns: readonly Column<Row>[];
+  /** Downwards where it begins with '-'. */
+  sortedBy?: string | undefined;
 }) {
   const { label, noun, many, rows, rowKey, columns } = props;
   const [wanted, setWanted] = useState('');
   const [most, setMost] = useState(AT_ONCE);
   const [title, ...rest] = columns.filter((column) => !column.hidden);
   const words = wanted.trim().toLowerCase().split(/\s+/);
-  const found = rows.filter((row) => {
+  const found = sorted(rows, columns, props.sortedBy).filter((row) => {
     const text = columns
       .map((column) => String(column.of(row) ?? ''))
       .join(' ')
@@ -45,7 +47,7 @@ export function Cards<Row extends object>(props: {
           </Typography>
           {rest.map((column) => {
             const shown = shownOf(column, row);
-            if (shown === null || shown === '' || shown === undefined) return null;
+            if (shown === null || shown === '' || shown === undefined || shown === false) return null;
             return (
               <Box key={column.key} sx={{ display: 'grid', gridTemplateColumns: '34% 1fr', gap: '8px' }}>
                 <Typography component="span" color="textSecondary">
@@ -63,4 +65,18 @@ export function Cards<Row extends object>(props: {
       )}
     </Box>
   );
+}
+
+function sorted<Row>(
+  rows: readonly Row[],
+  columns: readonly Column<Row>[],
+  by: string | undefined,
+): readonly Row[] {
+  const column = columns.find(({ key }) => key === by?.replace(/^-/, ''));
+  if (!column) return rows;
+  const sign = by?.startsWith('-') ? -1 : 1;
+  return rows.toSorted((a, b) => {
+    const [left, right] = [column.of(a) ?? '', column.of(b) ?? ''];
+    return sign * (left < right ? -1 : Number(left > right));
+  });
 }

@@ -67,7 +67,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
     ? [{ field: sortedBy.replace(/^-/, ''), sort: sortedBy.startsWith('-') ? 'desc' : 'asc' } as const]
     : [];
   if (rows.length === 0) return <Typography color="textSecondary">{empty}</Typography>;
-  if (phone) return <Cards {...{ label, noun, many, rows, rowKey, columns }} />;
+  if (phone) return <Cards {...{ label, noun, many, rows, rowKey, columns, sortedBy }} />;
   return (
     <Box
       sx={{

@@ -1,0 +1,59 @@
+import { applyEntry } from '../entries/reduce.ts';
+import type { EntryBody } from '../entries/index.ts';
+import type { BatchState } from '../ledger/batch.ts';
+import { isRefusal } from '../ledger/refusal.ts';
+import { entry, hoursIn, longRoute, openBody } from '../testing/tarrow.ts';
+import { rackLine } from './rack-line.ts';
+
+function rack(bodies: EntryBody[]): { state: BatchState; route: typeof longRoute } {
+  let state: BatchState | null = null;
+  [openBody(longRoute, 'B-1'), ...bodies].forEach((body, i) => {
+    const outcome = applyEntry(state, longRoute, entry(i + 1, hoursIn(i), body));
+    if (isRefusal(outcome)) throw new Error(outcome.refused);
+    state = outcome.state;
+  });
+  return { state: state as unknown as BatchState, route: longRoute };
+}
+const hold = (operation: string) => ({ operation, word: operation });
+const cleared: EntryBody[] = [{ type: 'read', valuesPct: [7, 7, 7] }, { type: 'end' }];
+
+describe('the line of a rack in the list of all', () => {
+  it('tells of the hold it rests in', () => {
+    expect(rackLine(rack([]), [hold('mill'), hold('dry')], 5)).toMatchObject({
+      ...{ batch: 'B-1', pieces: 12, operation: 'dry', standing: 'onHold', here: 12, people: [] },
+      ...{ sinceMs: hoursIn(0), earliestMs: 5, hold: { word: 'dry' } },
+    });
+  });
+
+  it('tells of those that are furthest behind, not of most: four wait at the mill, eight are through', () => {
+    const line = rackLine(
+      rack([...cleared, { type: 'start', count: 8 }, { type: 'done', count: 8 }]),
+      [hold('mill')],
+      null,
+    );
+    expect(line).toMatchObject({
+      ...{ operation: 'mill', station: 'body-mill', standing: 'waiting', here: 4, pieces: 12 },
+      // It came there as its hold was ended, two hours after it was opened.
+      ...{ sinceMs: hoursIn(2), hold: null, earliestMs: null },
+    });
+  });
+
+  it('waits where some wait and some are in hand, and names who has them', () => {
+    expect(rackLine(rack([...cleared, { type: 'start', count: 5 }]), [], null)).toMatchObject({
+      ...{ standing: 'waiting', here: 7, people: ['ostrander'] },
+    });
+    expect(rackLine(rack([...cleared, { type: 'start', count: 12 }]), [], null)).toMatchObject({
+      ...{ standing: 'inHand', here: 12, sinceMs: hoursIn(3) },
+    });
+  });
+
+  it('counts what was scrapped neither as behind nor as left', () => {
+    expect(
+      rackLine(rack([...cleared, { type: 'scrap', count: 2, reason: 'split' }]), [], null),
+    ).toMatchObject({ pieces: 10, here: 10, quantity: 12 });
+  });
+
+  it('is none where nothing is left', () => {
+    expect(rackLine(rack([{ type: 'scrap', count: 12, reason: 'split' }]), [], null)).toBeNull();
+  });
+});

@@ -1,0 +1,76 @@
+import { hasLeft, type PieceState } from '../ledger/index.ts';
+import { operationIndex, operationOf } from '../route/index.ts';
+import type { RoutedBatch } from './station-load.ts';
+
+/** One open rack in the list of all of them. */
+export interface RackLine<H> {
+  batch: string;
+  /** Kind of part: 'B', 'N', 'I'. */
+  kind: string;
+  model: string;
+  /** Pieces it was opened with. */
+  quantity: number;
+  /** Pieces still on its route. */
+  pieces: number;
+  openedMs: number;
+  dueMs: number;
+  /** The earliest it could be through, by its route and its holds alone; null: not known. */
+  earliestMs: number | null;
+  /** Where those stand that are furthest behind, and keep the rest. */
+  operation: string;
+  operationName: string;
+  /** Code of the station there. */
+  station: string;
+  standing: 'waiting' | 'inHand' | 'onHold';
+  /** Pieces that stand there like that. */
+  here: number;
+  /** When the first of them came there. */
+  sinceMs: number;
+  /** Codes of the people who have any of its pieces in hand. */
+  people: string[];
+  /** The hold those furthest behind are in; null: none. */
+  hold: H | null;
+}
+
+/** What keeps a rack longest comes first: a hold, then a queue, then the work. */
+const ORDER = ['onHold', 'waiting', 'inHand'] as const;
+
+/**
+ * What the list of racks says of one: where its hindmost pieces stand. `holds` are those it is in, as they were judged; of several at
+ * one operation the first counts. Null when no piece is left on the route.
+ */
+export function rackLine<H extends { operation: string }>(
+  { state, route }: RoutedBatch,
+  holds: readonly H[],
+  earliestMs: number | null,
+): RackLine<H> | null {
+  const left = state.pieces.filter((piece) => !hasLeft(piece));
+  const hindmost = Math.min(...left.map((piece) => operationIndex(route, piece.operation)));
+  const there = left.filter((piece) => operationIndex(route, piece.operation) === hindmost);
+  const standing = ORDER.find((one) => there.some((piece) => piece.standing === one));
+  const here = there.filter((piece) => piece.standing === standing);
+  const [first] = here;
+  if (!standing || !first) return null;
+  const operation = operationOf(route, first.operation);
+  return {
+    batch: state.code,
+    kind: state.kind,
+    model: state.model,
+    quantity: state.quantity,
+    pieces: left.length,
+    openedMs: state.openedMs,
+    dueMs: state.dueMs,
+    earliestMs,
+    operation: operation.key,
+    operationName: operation.name,
+    station: first.station ?? operation.stations[0] ?? '',
+    standing,
+    here: here.length,
+    sinceMs: Math.min(...here.map((piece) => piece.sinceMs)),
+    people: peopleOf(left),
+    hold: (standing === 'onHold' && holds.find((hold) => hold.operation === operation.key)) || null,
+  };
+}
+
+const peopleOf = (pieces: readonly PieceState[]): string[] =>
+  [...new Set(pieces.flatMap(({ standing, who }) => (standing === 'inHand' && who ? [who] : [])))].toSorted();
