@@ -1,12 +1,21 @@
 import { count, parseReadingsSheet, summarise } from '@ample-crane/core';
-import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material';
-import { useMemo, useRef, useState, type ChangeEvent } from 'react';
+import {
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  Link as MuiLink,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { useMemo, useState } from 'react';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
+import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
@@ -27,7 +36,7 @@ export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }
     <Panel label="Moisture readings">
       <Row style={{ justifyContent: 'space-between' }}>
         <Typography variant="h2">Moisture readings</Typography>
-        {sets.length > 0 && <a href={`/api/batches/${batch.code}/readings.csv`}>CSV</a>}
+        {sets.length > 0 && <MuiLink href={`/api/batches/${batch.code}/readings.csv`}>CSV</MuiLink>}
       </Row>
       {sets.length === 0 && (
         <Typography color="textSecondary">
@@ -56,7 +65,6 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
   const { perform, busy, refused } = usePerform();
   const [sheet, setSheet] = useState('');
   const [goodRowsOnly, setGoodRowsOnly] = useState(false);
-  const fileInput = useRef<HTMLInputElement>(null);
   const quantity = batch.state?.quantity ?? 0;
   const parsed = useMemo(
     () => (sheet.trim() === '' ? null : parseReadingsSheet(sheet, { quantity })),
@@ -65,11 +73,6 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
   const good = parsed?.readings.length ?? 0;
   const bad = parsed?.problems.length ?? 0;
 
-  const upload = async (event: ChangeEvent<HTMLInputElement>): Promise<void> => {
-    const file = event.target.files?.[0];
-    if (file) setSheet(await file.text());
-    event.target.value = '';
-  };
   const submit = async (): Promise<void> => {
     const filed = await perform(
       (by, key) => fileReadings(batch.code, by, key, sheet, goodRowsOnly),
@@ -94,25 +97,22 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
           {good} good {good === 1 ? 'row' : 'rows'}
           {good > 0 && `, mean ${summarise(parsed.readings.map((r) => r.readingPct)).mean.toFixed(2)} %`}
           {bad > 0 && (
-            <ul style={{ margin: '4px 0', color: 'var(--oxblood)' }}>
+            <Box component="ul" sx={{ margin: '4px 0', color: 'error.main' }}>
               {parsed.problems.slice(0, PROBLEMS_SHOWN).map((problem) => (
                 <li key={`${problem.row}${problem.column}${problem.message}`}>
                   row {problem.row}, column {problem.column}: {problem.message}
                 </li>
               ))}
               {bad > PROBLEMS_SHOWN && <li>and {bad - PROBLEMS_SHOWN} more</li>}
-            </ul>
+            </Box>
           )}
         </Box>
       )}
       <Row style={{ marginTop: 6 }}>
-        <Button onClick={() => fileInput.current?.click()}>Upload a CSV</Button>
-        <input
-          ref={fileInput}
-          type="file"
-          hidden
+        <FileButton
+          words="Upload a CSV"
           accept=".csv,text/csv,text/plain"
-          onChange={(event) => void upload(event)}
+          onFile={(file) => void file.text().then(setSheet)}
         />
         {bad > 0 && good > 0 && (
           <FormControlLabel

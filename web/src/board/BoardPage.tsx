@@ -10,6 +10,8 @@ import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
+import './BoardPage.css';
+import './board.css';
 
 /** Up to so many open racks are drawn one by one; a larger works is drawn to scale. */
 const MOST_DRAWN = 60;

@@ -7,6 +7,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
 import { useAnswer } from './useAnswer.ts';
+import './Calls.css';
 
 const AnswerCall = lazy(() => import('./AnswerCall.tsx'));
 

@@ -6,6 +6,8 @@ import { useLines } from '../shared/useLines.ts';
 import { StationName } from './StationName.tsx';
 import { WaitingRack } from './StationRow.tsx';
 import type { Row } from './rows.ts';
+import './board.css';
+import './ScaleRow.css';
 
 /** The next racks that wait are drawn; the others stand in the bar. */
 const MOST_NAMED = 2;

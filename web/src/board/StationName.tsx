@@ -1,4 +1,5 @@
 import type { StationView } from '../api/queries.ts';
+import './board.css';
 
 /** A station's name, and the work in front of it; where nothing waits, what it is. */
 export function StationName({ station }: { station: StationView }) {

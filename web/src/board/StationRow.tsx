@@ -7,6 +7,8 @@ import { HoldBar } from '../devices/HoldBar.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { StationName } from './StationName.tsx';
 import type { Row } from './rows.ts';
+import './board.css';
+import './StationRow.css';
 
 /** The axis of holds ends so many days from now. */
 export const AXIS_DAYS = 6;

@@ -1,3 +1,4 @@
+import './Bed.css';
 /** Pieces of one batch in a table or press, drawn place by place. */
 export interface InBed {
   batch: string;

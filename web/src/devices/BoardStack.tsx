@@ -1,3 +1,4 @@
+import './BoardStack.css';
 export type BoardMark = 'pass' | 'fail' | 'unread' | 'to-cut' | 'cut' | 'scrapped';
 
 export interface StackBoard {

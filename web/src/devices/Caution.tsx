@@ -1,5 +1,6 @@
 import { Typography } from '@mui/material';
 import { useState } from 'react';
+import './Caution.css';
 
 /** The caution that belongs to what is done here: short, and put away for today when it was read. */
 export function Caution({ words }: { words: string | null }) {

@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import './EmcGauge.css';
 
 export interface EmcGaugeProps {
   /** Where the room would take wood, %; null: unknown. */

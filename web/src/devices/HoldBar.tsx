@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import './HoldBar.css';
 
 export interface HoldBarProps {
   code: string;

@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { useId } from 'react';
+import './Ladder.css';
 
 /** One coat: a rung as thick as its film, hatched as far as it has cured, full when it is through. */
 export interface LadderRung {

@@ -1,5 +1,6 @@
 import type { Peg } from '@ample-crane/core';
 import { Link } from 'react-router';
+import './PegRack.css';
 
 const PEG_WORDS: Record<Peg, string> = {
   todo: 'to do',

@@ -1,5 +1,6 @@
 import { area, curveMonotoneX } from 'd3-shape';
 import { Link } from 'react-router';
+import './Rope.css';
 
 export interface RopeSection {
   key: string;

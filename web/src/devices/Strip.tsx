@@ -1,3 +1,4 @@
+import './Strip.css';
 export interface StripStep {
   key: string;
   name: string;

@@ -1,5 +1,6 @@
 import { Typography } from '@mui/material';
 import type { ReactNode } from 'react';
+import './Verdict.css';
 
 export type VerdictTone = 'good' | 'wait' | 'bad' | 'hold';
 

@@ -1,4 +1,4 @@
-import { Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
+import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import {
   Area,
   CartesianGrid,
@@ -11,6 +11,7 @@ import {
   YAxis,
 } from 'recharts';
 import { sayHour } from '../shared/time.ts';
+import { Fold } from '../parts/Fold.tsx';
 import type { Booth } from './queries.ts';
 
 interface Point {
@@ -67,9 +68,9 @@ export function BoothChart({
       style={{ margin: 0 }}
       aria-label={`Margin to the dew point in ${booth.name}, through the day and forecast`}
     >
-      <figcaption className="quiet">
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
         Degrees the work is above the dew point; hatched hours are no hours to spray.
-      </figcaption>
+      </Typography>
       <ResponsiveContainer width="100%" height={height}>
         <ComposedChart data={points} margin={{ top: 14, right: 10, bottom: 2, left: -22 }} accessibilityLayer>
           <defs>
@@ -145,8 +146,7 @@ export function BoothChart({
           />
         </ComposedChart>
       </ResponsiveContainer>
-      <details>
-        <summary>The hours in numbers</summary>
+      <Fold name="The hours in numbers">
         <Table>
           <TableHead>
             <TableRow>
@@ -185,7 +185,7 @@ export function BoothChart({
             ))}
           </TableBody>
         </Table>
-      </details>
+      </Fold>
     </figure>
   );
 }

@@ -7,6 +7,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
+import { Fold } from '../parts/Fold.tsx';
 import { Row } from '../parts/Row.tsx';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useBooths, useMaterials, type RackPage } from './queries.ts';
@@ -93,8 +94,7 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
           slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal' } }}
         />
       </Row>
-      <details style={{ marginTop: 6 }}>
-        <summary>Part of the rack, booth, lot, or a reason</summary>
+      <Fold name="Part of the rack, booth, lot, or a reason" style={{ marginTop: 6 }}>
         <Box style={{ margin: '6px 0' }}>
           <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
         </Box>
@@ -117,7 +117,7 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
           />
           <Words label="Reason, where the rule says no" value={because} onChange={setBecause} width={250} />
         </Row>
-      </details>
+      </Fold>
       <Refused words={refused} />
     </Form>
   );

@@ -5,10 +5,12 @@ import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
+import { Fold } from '../parts/Fold.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 import { labColour } from './words.ts';
+import './ColourPanel.css';
 
 /** Colour of each piece against the target: ΔE2000, and how far the pieces are from each other. */
 export function ColourPanel({ page }: { page: RackPage }) {
@@ -49,8 +51,7 @@ export function ColourPanel({ page }: { page: RackPage }) {
           : `${pieces.length} read, ${off.length === 0 ? 'all within' : `${off.length} off: ${off.map(({ position }) => `/${String(position).padStart(2, '0')}`).join(' ')}`}${spread === null ? '' : `; piece to piece up to ΔE ${spread.toFixed(1)}`}.`}
       </Typography>
       {pieces.length > 0 && (
-        <details>
-          <summary>Piece by piece</summary>
+        <Fold name="Piece by piece">
           <Table>
             <TableBody>
               {pieces.map(({ position, lab, toTarget }) => (
@@ -67,7 +68,7 @@ export function ColourPanel({ page }: { page: RackPage }) {
               ))}
             </TableBody>
           </Table>
-        </details>
+        </Fold>
       )}
       <Form lay="row" onFile={add} style={{ marginTop: 6 }}>
         <TextField

@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import {
   CartesianGrid,
   ComposedChart,
@@ -38,10 +39,10 @@ export function PanelChart({ panel, zone }: { panel: Panel; zone: string }) {
   const room = Math.max(0.2, (high - low) * 0.08);
   return (
     <figure style={{ margin: 0 }} aria-label={`Weight of ${panel.code} over time`}>
-      <figcaption className="quiet">
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
         Weight falls as solvent leaves; cured when 2 % of it is left
         {fit ? ', the band says how sure that is' : ''}.
-      </figcaption>
+      </Typography>
       <ResponsiveContainer width="100%" height={270}>
         <ComposedChart data={data} margin={{ top: 16, right: 14, bottom: 4, left: -6 }} accessibilityLayer>
           <CartesianGrid stroke="var(--fibre)" strokeDasharray="2 3" />

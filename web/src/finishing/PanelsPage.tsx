@@ -10,6 +10,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
+import { Fold } from '../parts/Fold.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
@@ -107,8 +108,7 @@ function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowM
       </Typography>
       <PanelChart panel={panel} zone={zone} />
       <Weigh panel={panel} />
-      <details>
-        <summary>Weighings</summary>
+      <Fold name="Weighings">
         <Table>
           <TableBody>
             {panel.weighings.toReversed().map((one) => (
@@ -121,7 +121,7 @@ function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowM
             ))}
           </TableBody>
         </Table>
-      </details>
+      </Fold>
     </Verdict>
   );
 }

@@ -1,4 +1,5 @@
-import { Box } from '@mui/material';
+import { Box, ToggleButton } from '@mui/material';
+
 /** Which pieces it is about: the places of a rack to press, all of them at first. */
 export function PieceChoice({
   places,
@@ -18,11 +19,17 @@ export function PieceChoice({
         : [...chosen, place].sort((a, b) => a - b),
     );
   return (
-    <Box className="choices" role="group" aria-label={label}>
+    <Box role="group" aria-label={label} sx={{ display: 'flex', flexWrap: 'wrap', gap: '4px' }}>
       {places.map((place) => (
-        <button key={place} type="button" aria-pressed={chosen.includes(place)} onClick={() => turn(place)}>
+        <ToggleButton
+          key={place}
+          value={place}
+          size="small"
+          selected={chosen.includes(place)}
+          onChange={() => turn(place)}
+        >
           {String(place).padStart(2, '0')}
-        </button>
+        </ToggleButton>
       ))}
     </Box>
   );

@@ -6,6 +6,7 @@ import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
+import { Fold } from '../parts/Fold.tsx';
 import { Row } from '../parts/Row.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Columns } from '../parts/Columns.tsx';
@@ -186,8 +187,7 @@ const rungColumns = (zone: string): Column<Rung>[] => [
 /** Every rung with its numbers: the proof under the drawing. */
 function Rungs({ view, zone }: { view: FinishView; zone: string }) {
   return (
-    <details>
-      <summary>The clock of each coat</summary>
+    <Fold name="The clock of each coat">
       <DataTable
         name="coats"
         label="The clock of each coat"
@@ -204,7 +204,7 @@ function Rungs({ view, zone }: { view: FinishView; zone: string }) {
         {view.bridgedHours >= 1 &&
           ` For ${view.bridgedHours.toFixed(0)} h no sensor was heard: the room’s usual air stands in.`}
       </Typography>
-    </details>
+    </Fold>
   );
 }
 

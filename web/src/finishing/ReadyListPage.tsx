@@ -10,6 +10,7 @@ import { FinishNav } from './FinishNav.tsx';
 import { GROUP_NAMES, GROUPS, listVerdict, readyLines, type Group, type Line } from './ready.ts';
 import { ReadyRow } from './ReadyRow.tsx';
 import { useFinishList } from './queries.ts';
+import './ReadyListPage.css';
 
 const LEAST_SCALE_UM = 120;
 const DRAWN_AT_ONCE = 24;

@@ -12,6 +12,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { AXIS_DAYS, share } from './axis.ts';
 import { deedOf, type Line } from './ready.ts';
+import './ReadyRow.css';
 
 const ROW_HEIGHT = 62;
 

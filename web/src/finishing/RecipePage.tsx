@@ -1,5 +1,5 @@
 import { plannedFilm, validateRecipe, type Recipe, type RecipeStep } from '@ample-crane/core';
-import { Box, Button, ListItem, Stack, Typography } from '@mui/material';
+import { Box, Button, Link as MuiLink, ListItem, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -7,6 +7,7 @@ import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { FileButton } from '../fields/FileButton.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Words } from '../fields/Words.tsx';
 import { EmptyState } from '../parts/EmptyState.tsx';
@@ -24,6 +25,7 @@ import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
 import { useDraft } from './useDraft.ts';
 import { useLengths, WARMER_C } from './useLengths.ts';
+import './RecipePage.css';
 
 /** As the format of recipes allows. */
 const LONGEST_NAME = 120;
@@ -144,14 +146,14 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                 <ListItem disablePadding key={step.key}>
                   <Quiet>{i + 1}</Quiet>
                   <Box>
-                    <button
+                    <MuiLink
+                      component="button"
                       type="button"
-                      className="linklike"
                       aria-expanded={open === step.key}
                       onClick={() => setOpen(open === step.key ? null : step.key)}
                     >
                       {step.name}
-                    </button>{' '}
+                    </MuiLink>{' '}
                     <Quiet>{stepWords(step)}</Quiet>
                     {open === step.key && (
                       <StepFields
@@ -284,18 +286,11 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
                   Save as a file
                 </Button>
               )}
-              <Button component="label">
-                Open a file
-                <input
-                  type="file"
-                  accept="application/json,.json"
-                  hidden
-                  onChange={(event) => {
-                    void read(event.target.files?.[0]);
-                    event.target.value = ''; // the same file may be picked again
-                  }}
-                />
-              </Button>
+              <FileButton
+                words="Open a file"
+                accept="application/json,.json"
+                onFile={(file) => void read(file)}
+              />
             </Row>
             {newer && (
               <Typography className="attention" role="status" style={{ marginTop: 8 }}>

@@ -12,6 +12,7 @@ import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
 import { useLengths, WARMER_C, type Lengths } from './useLengths.ts';
+import './RecipesPage.css';
 
 /** The recipes with their whole length in this season's air, and any two of them side by side. */
 export default function RecipesPage() {

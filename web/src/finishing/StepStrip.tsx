@@ -1,6 +1,7 @@
 import type { Recipe, RecipeLength } from '@ample-crane/core';
 import { Box } from '@mui/material';
 import { Quiet } from '../parts/Quiet.tsx';
+import './StepStrip.css';
 
 const DAY_MS = 24 * 3_600_000;
 

@@ -2,6 +2,8 @@ import type { GapWindow } from '@ample-crane/core';
 import { Typography } from '@mui/material';
 import { scaleLinear } from 'd3-scale';
 import type { PairingSide } from './queries.ts';
+import './fitting.css';
+import './GapChart.css';
 
 const WIDTH = 760;
 const HEIGHT = 118;
@@ -42,10 +44,10 @@ export function GapChart({
   };
   return (
     <figure style={{ margin: 0 }}>
-      <figcaption className="quiet">
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
         Every width measured: pockets above the line, tenons below it with {middle.toFixed(2)} mm added, the
         middle of the wanted gap. Straight above each other fits best.
-      </figcaption>
+      </Typography>
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width="100%" aria-hidden="true">
         <text x={0} y={44} className="axisname">
           pockets

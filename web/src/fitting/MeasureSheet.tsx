@@ -1,17 +1,18 @@
 import { limitsWords, judgeCheck } from '@ample-crane/core';
-import { Box, Button, Typography } from '@mui/material';
+import { Box, Button, InputBase, Typography } from '@mui/material';
 import { useRef, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { valueOf } from '../machining/CheckSheet.tsx';
 import { useBatch } from '../api/queries.ts';
 import { Form } from '../fields/Form.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
+import { valueOf } from '../machining/CheckSheet.tsx';
 import { runningWords } from './pair.ts';
 import type { PairingSide } from './queries.ts';
+import './MeasureSheet.css';
 
 /** One rack's widths, place by place: type, Enter, next. The statistics run along. */
 export function MeasureSheet({ side, word }: { side: PairingSide; word: string }) {
@@ -70,15 +71,17 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
       </Typography>
       <Box className="widths">
         {read.map((piece) => (
-          <label key={piece.position} className={piece.problem ? 'wrong' : undefined}>
+          <Box key={piece.position} className={piece.problem ? 'width wrong' : 'width'}>
             <span>{String(piece.position).padStart(2, '0')}</span>
-            <input
-              ref={(field) => {
+            <InputBase
+              inputRef={(field: HTMLInputElement | null) => {
                 if (field) fields.current.set(piece.position, field);
                 else fields.current.delete(piece.position);
               }}
-              inputMode="decimal"
-              aria-label={`${word} of ${side.batch}/${String(piece.position).padStart(2, '0')}`}
+              inputProps={{
+                inputMode: 'decimal',
+                'aria-label': `${word} of ${side.batch}/${String(piece.position).padStart(2, '0')}`,
+              }}
               placeholder={piece.valueMm === null ? '–' : piece.valueMm.toFixed(2)}
               value={texts[piece.position] ?? ''}
               onChange={(event) => put(piece.position, event.target.value)}
@@ -88,7 +91,7 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
                 next(piece.position);
               }}
             />
-          </label>
+          </Box>
         ))}
       </Box>
       {wrong[0] && (

@@ -4,6 +4,8 @@ import { Link } from 'react-router';
 import { daysAhead, sayDayOf, sayTime } from '../shared/time.ts';
 import { Quiet } from '../parts/Quiet.tsx';
 import type { Meetings, Side } from './queries.ts';
+import './fitting.css';
+import './MeetingAxis.css';
 
 const DAY_MS = 24 * 3_600_000;
 const WIDTH = 780;

@@ -162,9 +162,9 @@ function DaysChart({ row }: { row: StationDays }) {
           />
         </BarChart>
       </ResponsiveContainer>
-      <figcaption className="quiet">
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
         Good pieces that left {row.station.name} each working day; the last bar is today, not over yet.
-      </figcaption>
+      </Typography>
     </figure>
   );
 }
@@ -253,15 +253,14 @@ function AllStations({
           {rows.map(({ station, mean }) => (
             <TableRow key={station.code}>
               <TableCell>
-                <button
-                  type="button"
-                  className="plainbutton"
+                <Button
+                  size="small"
+                  variant={station.code === chosen ? 'outlined' : 'text'}
                   aria-pressed={station.code === chosen}
                   onClick={() => onChoose(station.code)}
-                  style={{ borderColor: station.code === chosen ? 'var(--ebony)' : 'transparent' }}
                 >
                   {station.name}
-                </button>
+                </Button>
               </TableCell>
               <TableCell align="right">{mean.toFixed(1)}</TableCell>
               <TableCell align="right">{station.days.toFixed(1)}</TableCell>

@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { Box, Button } from '@mui/material';
+import { Box, Button, InputBase, InputLabel } from '@mui/material';
 import { Link } from 'react-router';
 import { useRacks, useSetup, type Floor } from '../api/queries.ts';
 import type { Kept } from '../outbox/store.ts';
@@ -11,6 +11,7 @@ import { previewLine, racksOf, type Preview } from './preview.ts';
 import { useFiling, type FilingNews } from '../shared/useFiling.ts';
 import { sayHour } from '../shared/time.ts';
 import { saysUndo } from '../shared/says-undo.ts';
+import './LogBar.css';
 
 export const LOG_INPUT = 'log-line';
 
@@ -62,15 +63,14 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
   return (
     <footer className="logbar">
       <Form onFile={submit}>
-        <label htmlFor={LOG_INPUT}>Log</label>
-        <input
+        <InputLabel htmlFor={LOG_INPUT}>Log</InputLabel>
+        <InputBase
           id={LOG_INPUT}
-          ref={input}
+          inputRef={input}
           value={line}
           autoComplete="off"
-          spellCheck={false}
           placeholder="B-217 body mill 6 done 1 scrap tear-out"
-          aria-describedby="log-answer"
+          inputProps={{ 'aria-describedby': 'log-answer', spellCheck: false }}
           onKeyDown={keyed}
           onChange={(event) => {
             setLine(event.target.value);
@@ -166,15 +166,14 @@ function Last(props: {
         last {sayHour(last.filedMs, zone)}: {last.sentence}
       </span>
       {last.by === by && last.key !== asked && !last.correction && (
-        <button
-          type="button"
-          className="plainbutton"
+        <Button
+          size="small"
           disabled={busy}
           title={`Takes back: ${last.sentence}`}
           onClick={() => void onUndo(last.key).then((done) => done && setAsked(last.key))}
         >
           Take back {last.batch}
-        </button>
+        </Button>
       )}
     </>
   );

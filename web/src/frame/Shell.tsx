@@ -1,3 +1,4 @@
+import Contrast from '@mui/icons-material/Contrast';
 import {
   Box,
   Button,
@@ -5,6 +6,7 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
+  IconButton,
   MenuItem,
   Select,
   Table,
@@ -27,6 +29,7 @@ import { usePerson } from '../shared/person.ts';
 import { STAGE_NAMES, stageOf } from '../shared/stages.ts';
 import { sayClock, sayHour, sayTime, useFactoryNow } from '../shared/time.ts';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
+import './Shell.css';
 
 /** Header, rope, page, log bar: what stands around every page. */
 export function Shell({ onTheme }: { onTheme: () => void }) {
@@ -109,15 +112,15 @@ function Header(props: {
         <NavLink to="/racks">Racks</NavLink>
         <NavLink to="/flow">Flow</NavLink>
         <NavLink to="/open">Open</NavLink>
-        <button type="button" className="plain" onClick={onFind}>
+        <Button color="inherit" variant="text" onClick={onFind}>
           Find
-        </button>
-        <button type="button" className="plain" onClick={onTheme} aria-label="Night or day colours">
-          ◐
-        </button>
-        <button type="button" className="plain" onClick={onHelp}>
+        </Button>
+        <IconButton color="inherit" onClick={onTheme} aria-label="Night or day colours">
+          <Contrast fontSize="small" />
+        </IconButton>
+        <Button color="inherit" variant="text" onClick={onHelp}>
           Keys
-        </button>
+        </Button>
         <WhoIsHere />
       </nav>
     </header>

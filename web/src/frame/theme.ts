@@ -51,6 +51,19 @@ export function houseTheme(name: ThemeName): Theme {
       MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
       MuiDialog: { defaultProps: { slotProps: { paper: { elevation: 24 } } } },
       MuiStack: { defaultProps: { spacing: 1.5, useFlexGap: true } },
+      MuiAccordionSummary: {
+        styleOverrides: {
+          root: { padding: 0, minHeight: 34, flexDirection: 'row-reverse', gap: 6 },
+          content: { margin: '4px 0' },
+        },
+      },
+      MuiAccordionDetails: { styleOverrides: { root: { padding: '4px 0 8px' } } },
+      MuiAccordion: { styleOverrides: { root: { background: 'none', '&::before': { display: 'none' } } } },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: { minWidth: 36, '@media (pointer: coarse)': { minHeight: 44, minWidth: 44 } },
+        },
+      },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
       MuiTable: { defaultProps: { size: 'small' } },
       MuiTableCell: {

@@ -1,5 +1,5 @@
 import { limitsWords, RUN_RULES, strongestHit, type RunRule } from '@ample-crane/core';
-import { Box, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
+import { Box, Checkbox, FormControlLabel, Link as MuiLink, Stack, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
@@ -18,6 +18,7 @@ import { readChart, type ChartRead } from './chart-data.ts';
 import { ControlCharts } from './ControlCharts.tsx';
 import { MillNav } from './MillNav.tsx';
 import { useChart, type Chart } from './queries.ts';
+import './ChartPage.css';
 
 const RULES = Object.keys(RUN_RULES) as RunRule[];
 
@@ -152,9 +153,9 @@ function Values({ data, read }: { data: Chart; read: ChartRead }) {
   return (
     <Panel label="Values">
       <Typography variant="h2">Values</Typography>
-      <a href={`/api/checks/${encodeURIComponent(model)}/${kind}/${check.key}/values.csv`} download>
+      <MuiLink href={`/api/checks/${encodeURIComponent(model)}/${kind}/${check.key}/values.csv`} download>
         All as CSV
-      </a>
+      </MuiLink>
       <DataTable
         name="values"
         label="Values"

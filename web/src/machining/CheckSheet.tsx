@@ -9,6 +9,7 @@ import { typedNumber } from '../shared/typed.ts';
 import { Row } from '../parts/Row.tsx';
 import { Form } from '../fields/Form.tsx';
 import type { LoadView } from './queries.ts';
+import './CheckSheet.css';
 
 interface Typed {
   text: string;

@@ -1,3 +1,4 @@
+import { Typography } from '@mui/material';
 import { limitsWords, type Limits } from '@ample-crane/core';
 import {
   CartesianGrid,
@@ -45,12 +46,12 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
   };
   return (
     <figure style={{ margin: 0 }}>
-      <figcaption className="quiet">
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
         {single ? 'Single pieces' : `Means of each look, usually of ${chart.subgroupSize} pieces`},{' '}
         {check.unit}, with 3 σ limits from the first {chart.baseline} looks; the band is the spec,{' '}
         {limitsWords(check)}; ringed points break a rule or lie outside it. A look with fewer pieces has wider
         limits than those drawn.
-      </figcaption>
+      </Typography>
       <ResponsiveContainer width="100%" height={300}>
         <ComposedChart data={rows} margin={{ top: 16, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
           {check.lower !== null && check.upper !== null && (
@@ -93,7 +94,9 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
           )}
         </ComposedChart>
       </ResponsiveContainer>
-      <figcaption className="quiet">{single ? 'Moving ranges of two' : 'Ranges of each sample'}</figcaption>
+      <Typography component="figcaption" variant="inherit" color="textSecondary">
+        {single ? 'Moving ranges of two' : 'Ranges of each sample'}
+      </Typography>
       <ResponsiveContainer width="100%" height={150}>
         <ComposedChart data={rows} margin={{ top: 10, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
           <CartesianGrid stroke="var(--fibre)" strokeOpacity={0.5} vertical={false} />

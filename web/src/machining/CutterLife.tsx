@@ -9,6 +9,7 @@ import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
 import type { Cutter, Mill } from './queries.ts';
+import './CutterLife.css';
 
 /** The cutters of a mill: life used, the load that would pass it, and changing one. */
 export function CutterLife({ mill, plan }: { mill: Mill; plan: LoadPlan }) {

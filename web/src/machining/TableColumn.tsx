@@ -12,6 +12,7 @@ import { Row } from '../parts/Row.tsx';
 import { placeOf } from './hand.ts';
 import { LoadInHand } from './LoadInHand.tsx';
 import type { Mill, TableView } from './queries.ts';
+import './TableColumn.css';
 
 type Move = (index: number, to: { table: string; place: number }) => void;
 
@@ -123,11 +124,11 @@ function PlannedCard({
       </Box>
       <Bed name={`Planned on ${table.name}`} places={table.places} parts={load.parts} />
       {load.says.length > 0 && (
-        <ul className="says">
+        <Box component="ul" className="says">
           {load.says.map((words) => (
             <li key={words}>{words}</li>
           ))}
-        </ul>
+        </Box>
       )}
       <Row>
         {startable && (

@@ -20,6 +20,7 @@ import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { passportSentence } from './words.ts';
+import './PassportPage.css';
 
 type Passport = Schemas['PassportDto'];
 type Part = Schemas['PassportPartDto'];

@@ -1,11 +1,21 @@
 import { CAUTIONS, cautionWords, type Check, type Operation, type OperationMode } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField } from '@mui/material';
+import {
+  Button,
+  Checkbox,
+  FormControlLabel,
+  FormGroup,
+  FormLabel,
+  MenuItem,
+  Stack,
+  TextField,
+} from '@mui/material';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
 import { inMode, type Draft } from './draft.ts';
 import { HoldFields } from './HoldFields.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
 import { MODE_WORDS } from './RouteCanvas.tsx';
+import './OperationForm.css';
 
 export interface FactoryNames {
   stations: readonly { code: string; name: string }[];
@@ -99,8 +109,8 @@ export function OperationForm({
           onChange={(value) => optional({ costPerPiece: value ?? undefined })}
         />
       </Row>
-      <fieldset className="needs">
-        <legend>Needs before it</legend>
+      <FormGroup row className="needs" role="group" aria-label="Needs before it">
+        <FormLabel>Needs before it</FormLabel>
         {NEEDS.map((need) => (
           <FormControlLabel
             key={need}
@@ -117,7 +127,7 @@ export function OperationForm({
             label={need}
           />
         ))}
-      </fieldset>
+      </FormGroup>
       <TextField
         label="What it risks"
         value={operation.risk ?? ''}
@@ -372,8 +382,8 @@ function Checks({ checks, onChange }: { checks: readonly Check[]; onChange: (che
   const set = (i: number, change: Partial<Check>): void =>
     onChange(checks.map((check, at) => (at === i ? { ...check, ...change } : check)));
   return (
-    <fieldset className="needs">
-      <legend>Measured here</legend>
+    <FormGroup row className="needs" role="group" aria-label="Measured here">
+      <FormLabel>Measured here</FormLabel>
       {checks.map((check, i) => (
         <Row key={i} style={{ marginBottom: 6 }}>
           <TextField
@@ -452,7 +462,7 @@ function Checks({ checks, onChange }: { checks: readonly Check[]; onChange: (che
       >
         Add a check
       </Button>
-    </fieldset>
+    </FormGroup>
   );
 }
 

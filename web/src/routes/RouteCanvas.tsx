@@ -16,6 +16,7 @@ import { useMemo } from 'react';
 import { Quiet } from '../parts/Quiet.tsx';
 import type { Draft } from './draft.ts';
 import { layout, NODE } from './layout.ts';
+import './RouteCanvas.css';
 
 interface OperationData extends Record<string, unknown> {
   operation: Operation;

@@ -2,6 +2,7 @@ import { compareRoutes, validateRoute, type Route, type RouteProblem } from '@am
 import {
   Box,
   Button,
+  Link as MuiLink,
   ListItem,
   MenuItem,
   Stack,
@@ -12,13 +13,15 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useEffect, useMemo, useState } from 'react';
+import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { Choice } from '../fields/Choice.tsx';
+import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { EmptyState } from '../parts/EmptyState.tsx';
@@ -27,6 +30,7 @@ import { Page } from '../parts/Page.tsx';
 import { PlainList } from '../parts/PlainList.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Row } from '../parts/Row.tsx';
+import { SubNav } from '../shared/SubNav.tsx';
 import {
   added,
   connected,
@@ -43,6 +47,7 @@ import { OperationForm, type FactoryNames } from './OperationForm.tsx';
 import { useModelRoutes, useRoute, useRoutes, type RouteSummary } from './queries.ts';
 import { RouteCanvas } from './RouteCanvas.tsx';
 import { WaysTable } from './WaysTable.tsx';
+import './RoutePage.css';
 
 /** The route of a model and kind as a drawing, to be read, changed, compared and made a new revision of. */
 export default function RoutePage() {
@@ -128,18 +133,16 @@ function RouteDesk({
       tabs={
         <>
           <Quiet>revision {route.revision}</Quiet>
-          <nav className="subnav" aria-label={`Routes of ${route.model}`}>
-            {routes.map((one) => (
-              <Link
-                key={one.kind}
-                to={`/routes/${encodeURIComponent(one.model)}/${one.kind}`}
-                aria-current={one.kind === route.kind ? 'page' : undefined}
-              >
-                {one.kind}
-              </Link>
-            ))}
-            <Link to="/routes">All routes</Link>
-          </nav>
+          <SubNav
+            label={`Routes of ${route.model}`}
+            pages={[
+              ...routes.map((one) => ({
+                to: `/routes/${encodeURIComponent(one.model)}/${one.kind}`,
+                name: one.kind,
+              })),
+              { to: '/routes', name: 'All routes', end: true },
+            ]}
+          />
         </>
       }
     >
@@ -260,9 +263,9 @@ function Problems({
             {one.operation === null ? (
               one.problem
             ) : (
-              <button type="button" className="linklike" onClick={() => onSelect(one.operation ?? '')}>
+              <MuiLink component="button" type="button" onClick={() => onSelect(one.operation ?? '')}>
                 {one.problem}
-              </button>
+              </MuiLink>
             )}
           </ListItem>
         ))}
@@ -293,7 +296,6 @@ function Toolbar({
   onRemove: () => void;
   onImport: (draft: Draft) => void;
 }) {
-  const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const take = async (chosen: File | undefined): Promise<void> => {
     if (!chosen) return;
@@ -324,19 +326,13 @@ function Toolbar({
         <Button onClick={onUndo} disabled={!canUndo}>
           Undo
         </Button>
-        <Button onClick={() => file.current?.click()}>Import a file</Button>
-        <Button onClick={save}>Export as a file</Button>
-        <input
-          ref={file}
-          type="file"
+        <FileButton
+          words="Import a file"
+          label="Route file"
           accept="application/json,.json"
-          hidden
-          aria-label="Route file"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
+          onFile={(picked) => void take(picked)}
         />
+        <Button onClick={save}>Export as a file</Button>
       </Row>
       <Refused words={problem} />
     </Box>
@@ -430,20 +426,16 @@ function Arrows({ draft, at, onChange }: { draft: Draft; at: string; onChange: (
           {next.length > 1 && i === 0 ? ' (usual)' : ''} ✕
         </Button>
       ))}
-      <select
-        aria-label="Add an arrow to"
+      <Choice
+        label="Add an arrow to"
         value=""
-        onChange={(event) => onChange(connected(draft, at, event.target.value))}
-      >
-        <option value="">add…</option>
-        {draft.operations
+        onChange={(key) => onChange(connected(draft, at, key))}
+        options={draft.operations
           .filter(({ key }) => key !== at && !next.includes(key))
-          .map(({ key, name }) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-      </select>
+          .map(({ key, name }) => ({ value: key, words: name }))}
+        none="add…"
+        width={190}
+      />
     </Row>
   );
 }
@@ -477,9 +469,9 @@ function Revisions({
                 </Quiet>
               </TableCell>
               <TableCell>
-                <a href={`/api/routes/${one.id}/route.json`} download={`${one.id}.route.json`}>
+                <MuiLink href={`/api/routes/${one.id}/route.json`} download={`${one.id}.route.json`}>
                   File
-                </a>
+                </MuiLink>
               </TableCell>
             </TableRow>
           ))}

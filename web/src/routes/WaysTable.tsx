@@ -1,5 +1,15 @@
 import { weighWays, type Route, type WeighedFork, type Ways } from '@ample-crane/core';
-import { Box, Radio, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import {
+  Box,
+  FormControlLabel,
+  Radio,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
 import { useMemo } from 'react';
 import type { Setup } from '../api/queries.ts';
 import { Quiet } from '../parts/Quiet.tsx';
@@ -71,14 +81,16 @@ function ForkTable({
             <TableRow key={way.way}>
               <TableCell>
                 {onChoose ? (
-                  <label>
-                    <Radio
-                      size="small"
-                      checked={(chosen ?? fork.ways[0]?.way) === way.way}
-                      onChange={() => onChoose(fork.at, way.way)}
-                    />
-                    {way.name}
-                  </label>
+                  <FormControlLabel
+                    control={
+                      <Radio
+                        size="small"
+                        checked={(chosen ?? fork.ways[0]?.way) === way.way}
+                        onChange={() => onChoose(fork.at, way.way)}
+                      />
+                    }
+                    label={way.name}
+                  />
                 ) : (
                   <strong>{way.name}</strong>
                 )}

@@ -183,7 +183,9 @@ function StockChart({ choice }: { choice: Choice }) {
               ))}
           </ComposedChart>
         </ResponsiveContainer>
-        <figcaption className="quiet">● chosen for {choice.batch} &nbsp; ◯ left for the others</figcaption>
+        <Typography component="figcaption" variant="inherit" color="textSecondary">
+          ● chosen for {choice.batch} &nbsp; ◯ left for the others
+        </Typography>
       </figure>
     </Panel>
   );

@@ -1,5 +1,5 @@
 import { blankMoisturePct, latestByBoard } from '@ample-crane/core';
-import { Box, Button, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, Link as MuiLink, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useFloor } from '../api/queries.ts';
@@ -315,7 +315,7 @@ function Entries({ lot, zone }: { lot: LotDetail; zone: string }) {
       <Row style={{ justifyContent: 'space-between' }}>
         <Typography variant="h2">What was done</Typography>
         <Row component="span">
-          <a href={`/api/lots/${state.code}/readings.csv`}>Readings as CSV</a>
+          <MuiLink href={`/api/lots/${state.code}/readings.csv`}>Readings as CSV</MuiLink>
           {last && (
             <Button disabled={busy} onClick={() => void fileLot(state.code, { type: 'undo', seq: last.seq })}>
               Take the last back

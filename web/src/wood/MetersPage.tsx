@@ -87,10 +87,10 @@ export default function MetersPage() {
                 </Typography>
                 <Row>
                   {candidate.calibrations.map((c) => (
-                    <button
+                    <Button
                       key={c.species}
-                      type="button"
-                      className="plainbutton"
+                      size="small"
+                      variant={candidate === meter && c === calibration ? 'contained' : 'outlined'}
                       aria-pressed={candidate === meter && c === calibration}
                       onClick={() => {
                         setChosen(candidate.code);
@@ -100,12 +100,12 @@ export default function MetersPage() {
                       {c.species}
                       {!c.line && ' (no line)'}
                       {c.stale && ' (over a year old)'}
-                    </button>
+                    </Button>
                   ))}
                   {candidate.calibrations.length === 0 && (
-                    <button type="button" className="plainbutton" onClick={() => setChosen(candidate.code)}>
+                    <Button size="small" onClick={() => setChosen(candidate.code)}>
                       never tested
-                    </button>
+                    </Button>
                   )}
                 </Row>
               </Box>

@@ -9,6 +9,9 @@ import {
 import {
   Box,
   Button,
+  ButtonBase,
+  InputBase,
+  InputLabel,
   MenuItem,
   Stack,
   TextField,
@@ -37,6 +40,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { SheetForm } from './SheetForm.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct, toneOf } from './words.ts';
+import './ReadingPage.css';
 
 /** What is read: a lot's boards, or a rack's pieces. */
 interface Stack {
@@ -233,20 +237,19 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               {words}.
             </Typography>
             <Form className="bigreading" onFile={next}>
-              <label htmlFor="reading">
+              <InputLabel htmlFor="reading" className="readinglabel">
                 {here === null ? `every ${stack.what} is read` : `${stack.what} ${here}`}
-              </label>
-              <input
+              </InputLabel>
+              <InputBase
                 id="reading"
-                ref={field}
+                inputRef={field}
                 value={text}
                 autoFocus
                 autoComplete="off"
-                inputMode="decimal"
+                inputProps={{ inputMode: 'decimal', 'aria-describedby': 'meaning' }}
                 disabled={here === null}
                 placeholder="%"
                 onChange={(event) => setText(event.target.value)}
-                aria-describedby="meaning"
               />
               <Button
                 type="submit"
@@ -297,9 +300,8 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               const outside =
                 own && (own.correctedPct > stack.window.highPct || own.correctedPct < stack.window.lowPct);
               return (
-                <button
+                <ButtonBase
                   key={number}
-                  type="button"
                   className={`${own ? (outside ? 'fail' : 'pass') : ''}${number === here ? ' here' : ''}`}
                   aria-pressed={number === here}
                   aria-label={`${stack.what} ${number}${own ? `, ${pct(own.correctedPct)} %` : ', not read'}`}
@@ -311,7 +313,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
                 >
                   <span>{number}</span>
                   <b>{own ? pct(own.correctedPct) : ''}</b>
-                </button>
+                </ButtonBase>
               );
             })}
           </Box>

@@ -1,5 +1,5 @@
 import { count, loggedAirEmcPct } from '@ample-crane/core';
-import { Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -31,6 +31,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct } from './words.ts';
 import { WoodNav } from './WoodNav.tsx';
+import './RoomsPage.css';
 
 const SPANS = [
   { days: 3, name: '3 days' },
@@ -201,11 +202,11 @@ function Course({ room, zone }: { room: Room; zone: string }) {
             height={120}
             zone={zone}
           />
-          <figcaption className="quiet">
+          <Typography component="figcaption" variant="inherit" color="textSecondary">
             Line: mean of {data?.hoursASpan === 1 ? 'each hour' : `every ${data?.hoursASpan} hours`}. Shaded:
             the lowest and highest in that time. {sayDayOf(first, zone)} to {sayDayOf(last, zone)}; the green
             band is what the room should hold.
-          </figcaption>
+          </Typography>
         </figure>
       )}
     </Panel>
@@ -381,14 +382,10 @@ function TypeAir({ room }: { room: Room }) {
           Keep the file
         </Button>
         {refused && (
-          <label>
-            <input
-              type="checkbox"
-              checked={goodRowsOnly}
-              onChange={(event) => setGoodRowsOnly(event.target.checked)}
-            />{' '}
-            only its good rows
-          </label>
+          <FormControlLabel
+            control={<Checkbox checked={goodRowsOnly} onChange={(_, on) => setGoodRowsOnly(on)} />}
+            label="only its good rows"
+          />
         )}
       </Row>
       <Refused words={refused} />

@@ -2,6 +2,7 @@ import { parseReadingsSheet, sheetHeadings, type SheetColumns } from '@ample-cra
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { answered, server } from '../api/client.ts';
+import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Row } from '../parts/Row.tsx';
 import { useLot } from './queries.ts';
@@ -133,19 +134,11 @@ export function SheetForm(props: {
         />
       )}
       <Row style={{ marginTop: 6 }}>
-        <Button component="label">
-          Upload a CSV
-          <input
-            type="file"
-            hidden
-            accept=".csv,text/csv,text/plain"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) void file.text().then(setSheet);
-              event.target.value = '';
-            }}
-          />
-        </Button>
+        <FileButton
+          words="Upload a CSV"
+          accept=".csv,text/csv,text/plain"
+          onFile={(file) => void file.text().then(setSheet)}
+        />
         <Button type="submit" disabled={busy || good === 0 || (bad.length > 0 && !goodRowsOnly)}>
           File the sheet
         </Button>

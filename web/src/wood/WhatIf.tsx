@@ -1,10 +1,11 @@
 import { loggedAirEmcPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
-import { Button, Slider, Typography } from '@mui/material';
+import { Box, Button, Slider, Typography } from '@mui/material';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import type { Drying, Room } from './queries.ts';
 import { pct } from './words.ts';
+import './WhatIf.css';
 
 /** Where the equation of the EMC ends. */
 const COLDEST_C = -1;
@@ -51,7 +52,7 @@ export function WhatIf(props: {
       <Typography variant="h3" style={{ marginTop: 10 }}>
         What if the room were at
       </Typography>
-      <label className="sliderrow">
+      <Box className="sliderrow">
         <span>{air.relativeHumidityPct.toFixed(0)} % RH</span>
         <Slider
           size="small"
@@ -62,8 +63,8 @@ export function WhatIf(props: {
           onChange={(_, value) => onAir({ ...air, relativeHumidityPct: value })}
           aria-label="Relative humidity of the room"
         />
-      </label>
-      <label className="sliderrow">
+      </Box>
+      <Box className="sliderrow">
         <span>{pct(air.temperatureC)} °C</span>
         <Slider
           size="small"
@@ -74,7 +75,7 @@ export function WhatIf(props: {
           onChange={(_, value) => onAir({ ...air, temperatureC: value })}
           aria-label="Temperature of the room"
         />
-      </label>
+      </Box>
       {changed && (
         <EmcGauge
           emcPct={emcPct}
