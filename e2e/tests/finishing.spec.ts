@@ -37,7 +37,7 @@ test('a rack goes up its ladder, coat by coat, and a second browser follows', as
   await log(page, `${code} done`);
   await expect(page.getByRole('region', { name: /^Sand .*reference hours/ })).toBeVisible();
   await page.getByText('The clock of each coat').click();
-  await expect(page.getByRole('cell', { name: 'booth-1' })).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: 'booth-1' })).toBeVisible();
 
   // Not cured: refused by the line, and a mark that passed does not free what the clock still holds.
   const input = page.getByLabel('Log', { exact: true });

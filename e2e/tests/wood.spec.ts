@@ -48,7 +48,7 @@ test('a lot goes from the lorry to the rack: received, read by keyboard, sent to
   await expect(page.getByText('Cut it: 4 boards to cut, 0 blanks in stock.')).toBeVisible();
   await page.getByLabel('Weight of each blank, kg').fill('1.62 1,64');
   await page.getByRole('button', { name: 'Cut board 1 into 2' }).click();
-  await expect(page.getByRole('cell', { name: `${lot}/1.2` }).first()).toBeVisible();
+  await expect(page.getByRole('gridcell', { name: `${lot}/1.2` }).first()).toBeVisible();
 
   // A rack that rests takes its blanks from the whole stock.
   const rack = await openRack(page, { model: 'Halyard', kind: 'B', quantity: 2 });

@@ -1,12 +1,14 @@
 import { DAY_MS } from '@ample-crane/core';
 import { Typography, useMediaQuery } from '@mui/material';
-import { Link } from 'react-router';
+import { useCallback } from 'react';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { useBoard, useFloor } from '../api/queries.ts';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
 import { EmptyState } from '../parts/EmptyState.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Calls } from './Calls.tsx';
+import { Tour } from './Tour.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
@@ -24,6 +26,10 @@ export function BoardPage() {
   const { data: floor, dataUpdatedAt } = useFloor();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const callsFirst = useMediaQuery(PHONE);
+  const { state } = useLocation() as { state: { tour?: boolean } | null };
+  const touring = state?.tour === true;
+  const navigate = useNavigate();
+  const endTour = useCallback(() => void navigate('/', { replace: true }), [navigate]);
   if (!board || !floor) return <Opening error={error} words="Looking at the floor…" />;
   const rows = withStations(board.rows, floor);
   const used = rows.filter((row) => row.used);
@@ -59,6 +65,7 @@ export function BoardPage() {
         )}
       </section>
       {!callsFirst && <Calls {...{ board, floor, nowMs }} />}
+      {touring && <Tour onEnd={endTour} />}
     </div>
   );
 }

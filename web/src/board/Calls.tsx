@@ -8,6 +8,7 @@ import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
 import { useAnswer } from './useAnswer.ts';
 import './Calls.css';
+import { TourOffer } from './Tour.tsx';
 
 const AnswerCall = lazy(() => import('./AnswerCall.tsx'));
 
@@ -66,6 +67,7 @@ export function Calls({
   };
   return (
     <aside className="calls" aria-label="Calls">
+      <TourOffer />
       <Typography variant="h2">
         Calls{' '}
         <Typography component="span" color="text.secondary" sx={{ fontSize: 14 }}>

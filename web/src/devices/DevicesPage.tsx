@@ -45,7 +45,14 @@ export default function DevicesPage() {
         <Group title="Rope">
           <Rope sections={ROPE} />
           <Rope
-            sections={ROPE.map((section) => ({ ...section, tight: null, pieces: 0, onHold: 0, racks: 0 }))}
+            sections={ROPE.map((section) => ({
+              ...section,
+              tight: null,
+              sign: null,
+              pieces: 0,
+              onHold: 0,
+              racks: 0,
+            }))}
             slim
           />
         </Group>
@@ -199,6 +206,7 @@ const section = (
   onHold,
   words: `${pieces - onHold} moving · ${onHold} on hold`,
   tight,
+  sign: tight === null ? null : 'Colour is marked: 3.1 days of work in front of it on average.',
 });
 
 const ROPE = [

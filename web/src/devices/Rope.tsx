@@ -1,3 +1,5 @@
+import { count } from '@ample-crane/core';
+import { Tooltip } from '@mui/material';
 import { area, curveMonotoneX } from 'd3-shape';
 import { Link } from 'react-router';
 import './Rope.css';
@@ -13,6 +15,8 @@ export interface RopeSection {
   words: string;
   /** The constraint sits here: its words. */
   tight: string | null;
+  /** The sign the mark rests on; null: no mark. */
+  sign: string | null;
   /** The page belongs to this stage. */
   here?: boolean;
 }
@@ -92,25 +96,48 @@ export function Rope({ sections, slim = false }: { sections: readonly RopeSectio
       <ol>
         {sections.map((section) => (
           <li key={section.key}>
-            <Link to={section.href} aria-current={section.here ? 'page' : undefined}>
-              <span className="top">
-                <span className="name">{section.name}</span>
-                <span className="count">
-                  {section.racks} {section.racks === 1 ? 'rack' : 'racks'}
-                  <span className="pieces">
-                    {' '}
-                    · {section.pieces}
-                    <span className="visually-hidden"> pieces, {section.onHold} on hold</span>
+            <Tooltip title={<Told section={section} most={most} />} describeChild>
+              <Link to={section.href} aria-current={section.here ? 'page' : undefined}>
+                <span className="top">
+                  <span className="name">{section.name}</span>
+                  <span className="count">
+                    {section.racks} {section.racks === 1 ? 'rack' : 'racks'}
+                    <span className="pieces">
+                      {' '}
+                      · {section.pieces}
+                      <span className="visually-hidden"> pieces, {section.onHold} on hold</span>
+                    </span>
                   </span>
                 </span>
-              </span>
-              <span className="words">
-                {section.tight ? <span className="tight">{section.tight}</span> : section.words}
-              </span>
-            </Link>
+                <span className="words">
+                  {section.tight ? <span className="tight">{section.tight}</span> : section.words}
+                </span>
+              </Link>
+            </Tooltip>
           </li>
         ))}
       </ol>
     </nav>
+  );
+}
+
+/** Pieces of a stage whose rope is half as thick as that of the most; the thinnest is never nothing. */
+const halfAsMany = (most: number): number =>
+  Math.round(most * ((THICKEST / 2 - THINNEST) / (THICKEST - THINNEST)) ** 2);
+
+/** The numbers of a stage, what its thickness says, and why it is marked. */
+function Told({ section, most }: { section: RopeSection; most: number }) {
+  const { name, racks, pieces, words, sign } = section;
+  return (
+    <>
+      <strong>
+        {name}: {count(pieces, 'piece')} on {count(racks, 'rack')}
+      </strong>
+      <div>{words}; hatched what is on hold.</div>
+      <div>
+        At its thickest the rope is {count(most, 'piece')}, half as thick {halfAsMany(most)}.
+      </div>
+      {sign !== null && <div>{sign}</div>}
+    </>
   );
 }

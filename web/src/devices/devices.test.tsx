@@ -1,4 +1,4 @@
-import { render, screen } from '@testing-library/react';
+import { fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
@@ -94,6 +94,7 @@ describe('the rope', () => {
     onHold,
     words: `${pieces} waiting`,
     tight,
+    sign: tight === null ? null : 'most days on 7 of 7',
   });
 
   it('says each stage in words, hatches what is on hold and marks the constraint', () => {
@@ -110,6 +111,16 @@ describe('the rope', () => {
     expect(wood).toBeCloseTo(0.72 * 500 * 0.5, 6);
     expect(finish).toBe(0);
     expect(container.querySelectorAll('path[fill="var(--oxblood)"]')).toHaveLength(1);
+  });
+
+  it('tells its numbers, its scale and the sign of its mark to whoever points at it or comes to it by keyboard', async () => {
+    draw(<Rope sections={[section('Wood', 10, 5), section('Finish', 40, 0, 'tight: colour')]} />);
+    fireEvent.mouseOver(screen.getByRole('link', { name: /Finish/ }));
+    const told = await screen.findByRole('tooltip');
+    expect(told).toHaveTextContent('Finish: 40 pieces on 1 rack');
+    // 5 + 39·√(p/40) px is half of 44 px at p = 40·(17/39)² = 7.6.
+    expect(told).toHaveTextContent('At its thickest the rope is 40 pieces, half as thick 8.');
+    expect(told).toHaveTextContent('most days on 7 of 7');
   });
 });
 

@@ -10,7 +10,6 @@ import {
   TableCell,
   TableHead,
   TableRow,
-  TextField,
   Typography,
 } from '@mui/material';
 import { useState } from 'react';
@@ -22,6 +21,7 @@ import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { DayField } from '../fields/DayField.tsx';
 import { Form } from '../fields/Form.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Typed } from '../fields/Typed.tsx';
@@ -379,13 +379,12 @@ function ReceivePanel({ materials }: { materials: Materials }) {
           width={160}
         />
         <Typed label="Litres" text={text} onChange={setText} />
-        <TextField
+        <DayField
           label="Good until"
-          type="date"
           value={expires}
-          onChange={(event) => setExpires(event.target.value)}
-          sx={{ width: 150 }}
-          slotProps={{ inputLabel: { shrink: true } }}
+          onChange={setExpires}
+          zone={materials.zone}
+          width={180}
         />
         <Button type="submit" disabled={busy || code === '' || material === '' || litres === null}>
           Take it in

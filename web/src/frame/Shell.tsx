@@ -1,20 +1,5 @@
 import Contrast from '@mui/icons-material/Contrast';
-import {
-  Box,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  IconButton,
-  MenuItem,
-  Select,
-  Table,
-  TableBody,
-  TableCell,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Button, IconButton, MenuItem, Select } from '@mui/material';
 import type { Stage } from '@ample-crane/core';
 import { useCallback, useState, Suspense } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
@@ -23,7 +8,8 @@ import { useFloor, useSetup, type Floor } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Find } from './Find.tsx';
-import { KEYS, LINES, useHouseKeys } from './keys.ts';
+import { useHouseKeys } from './keys.ts';
+import { KeyHelp } from './KeyHelp.tsx';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from '../shared/person.ts';
 import { STAGE_NAMES, stageOf } from '../shared/stages.ts';
@@ -157,57 +143,6 @@ function WhoIsHere() {
   );
 }
 
-function KeyHelp({ open, onClose }: { open: boolean; onClose: () => void }) {
-  return (
-    <Dialog open={open} onClose={onClose} aria-labelledby="key-help">
-      <DialogTitle id="key-help">Keys, when you are not typing</DialogTitle>
-      <DialogContent>
-        <Table>
-          <TableBody>
-            {KEYS.map(({ keys, does }) => (
-              <TableRow key={keys}>
-                <TableCell component="th" scope="row">
-                  <strong>{keys}</strong>
-                </TableCell>
-                <TableCell>{does}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-        <Typography variant="h3" style={{ marginTop: 12 }}>
-          Lines for the log, in any order of words
-        </Typography>
-        <Table>
-          <TableBody>
-            {LINES.map(({ line, does }) => (
-              <TableRow key={line}>
-                <TableCell component="th" scope="row">
-                  <code>{line}</code>
-                </TableCell>
-                <TableCell>{does}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </DialogContent>
-      <DialogActions>
-        <Button component={Link} to="/kept" onClick={onClose}>
-          Kept in this browser
-        </Button>
-        <Button component={Link} to="/backups" onClick={onClose}>
-          Backups
-        </Button>
-        <Button component={Link} to="/changes" onClick={onClose}>
-          Changed settings
-        </Button>
-        <Button onClick={onClose} autoFocus>
-          Close
-        </Button>
-      </DialogActions>
-    </Dialog>
-  );
-}
-
 function ropeSections(floor: Floor, here: Stage | undefined): RopeSection[] {
   const tightStation = floor.stations.find((station) => station.code === floor.constraint?.station);
   return floor.stages.map((stage) => ({
@@ -222,6 +157,10 @@ function ropeSections(floor: Floor, here: Stage | undefined): RopeSection[] {
     tight:
       tightStation?.stage === stage.stage
         ? `tight: ${tightStation.name.toLowerCase()}, ${tightStation.days.toFixed(1)} days waiting`
+        : null,
+    sign:
+      floor.constraint && tightStation?.stage === stage.stage
+        ? `${tightStation.name} is marked: ${floor.constraint.meanDays.toFixed(1)} days of work in front of it on average, the most of any station on ${floor.constraint.daysOnTop} of the last ${floor.constraint.daysLookedAt} days.`
         : null,
   }));
 }

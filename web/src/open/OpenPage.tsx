@@ -17,6 +17,7 @@ import { Columns } from '../parts/Columns.tsx';
 import { Page } from '../parts/Page.tsx';
 import { Panel } from '../parts/Panel.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
+import { DayField } from '../fields/DayField.tsx';
 import { Form } from '../fields/Form.tsx';
 
 const DAY_MS = 24 * 3_600_000;
@@ -160,13 +161,12 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
                   : 'a day after today') ?? true,
             }}
             render={({ field, fieldState }) => (
-              <TextField
+              <DayField
                 label="Due"
-                type="date"
-                {...field}
-                error={fieldState.invalid}
-                helperText={fieldState.error?.message}
-                slotProps={{ inputLabel: { shrink: true } }}
+                value={field.value}
+                onChange={field.onChange}
+                zone={floor.zone}
+                problem={fieldState.error?.message}
               />
             )}
           />

@@ -28,7 +28,7 @@ describe('opening a batch', () => {
     open();
     expect(await screen.findByLabelText('Pieces')).toHaveValue('12');
     // Fifty-two days after Tuesday 24 November 2026 is Friday 15 January, when the works are closed: Monday it is.
-    expect(screen.getByLabelText('Due')).toHaveValue('2027-01-18');
+    expect(screen.getByRole('group', { name: 'Due' })).toHaveTextContent('18 Jan 2027');
     expect(screen.getByText(/there is room for more/)).toBeInTheDocument();
   });
 
@@ -53,14 +53,26 @@ describe('opening a batch', () => {
   it.each([
     ['Pieces', '0', `a batch holds 1 to ${LARGEST_BATCH} pieces`],
     ['Pieces', 'a dozen', `a batch holds 1 to ${LARGEST_BATCH} pieces`],
-    ['Due', '2026-11-23', 'a day after today'],
-    ['Due', '2027-01-16', 'the works are closed on Sat 16 Jan: Thu 14 Jan or Mon 18 Jan?'],
   ])('says at the field what is wrong: %s %s', async (label, value, words) => {
     const { sent } = open();
     await type(label, value);
     await press();
     expect(await screen.findByText(words)).toBeInTheDocument();
     expect(screen.getByLabelText(label)).toBeInvalid();
+    expect(sent).toEqual([]);
+  });
+
+  it.each([
+    ['23 Nov 2026', 'a day after today'],
+    ['16 Jan 2027', 'the works are closed on Sat 16 Jan: Thu 14 Jan or Mon 18 Jan?'],
+    ['', 'a day after today'],
+  ])('says at the field what is wrong: due on %s', async (day, words) => {
+    const { sent } = open();
+    const due = await screen.findByRole('group', { name: 'Due' });
+    fireEvent.change(due.querySelector('input') as HTMLInputElement, { target: { value: day } });
+    await press();
+    expect(await screen.findByText(words)).toBeInTheDocument();
+    expect(due).toBeInvalid();
     expect(sent).toEqual([]);
   });
 
