@@ -6,6 +6,8 @@ const SIZES = [
   { width: 1024, height: 768 },
   { width: 820, height: 1180 },
   { width: 390, height: 844 },
+  // 1280×800 at 200 %.
+  { width: 640, height: 400 },
   { width: 1920, height: 1080 },
   { width: 1280, height: 800 },
 ];
@@ -37,7 +39,7 @@ const sticksOut = (page: Page): Promise<string> =>
     ].join('\n');
   });
 
-/** A laptop, a tablet held upright, a phone, the big screen: nothing runs over its edge. */
+/** A laptop, also at twice the size, a tablet held upright, a phone, the big screen: nothing runs over its edge. */
 export async function fits(page: Page, path: string): Promise<void> {
   for (const size of SIZES) {
     await page.setViewportSize(size);

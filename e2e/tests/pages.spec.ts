@@ -6,7 +6,7 @@ import { accessible, fits } from '../looks.ts';
 test.describe.configure({ mode: 'parallel' });
 
 const PAGES = [
-  ...['/', '/passport/I-185/1', '/stage/finishing/racks', '/flow', '/open', '/devices'],
+  ...['/', '/passport/I-185/1', '/stage/finishing/racks', '/racks', '/flow', '/open', '/devices'],
   ...[
     '/stage/wood',
     '/wood/lots/W-74',
@@ -27,6 +27,7 @@ const PAGES = [
 /** By night the colours differ, not the structure or the room it takes: one page of each make is enough. */
 const PAGES_BY_NIGHT = [
   '/',
+  '/racks',
   '/flow',
   '/wood/lots/W-74',
   '/wood/read/W-74',

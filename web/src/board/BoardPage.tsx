@@ -1,6 +1,6 @@
 import { DAY_MS } from '@ample-crane/core';
 import { Typography, useMediaQuery } from '@mui/material';
-import { useCallback } from 'react';
+import { lazy, Suspense, useCallback } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useBoard, useFloor } from '../api/queries.ts';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
@@ -8,12 +8,14 @@ import { EmptyState } from '../parts/EmptyState.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Quiet } from '../parts/Quiet.tsx';
 import { Calls } from './Calls.tsx';
-import { Tour } from './Tour.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
 import './BoardPage.css';
 import './board.css';
+
+/** Few ask for it: it is loaded when it is. */
+const Tour = lazy(() => import('./Tour.tsx'));
 
 /** Up to so many open racks are drawn one by one; a larger works is drawn to scale. */
 const MOST_DRAWN = 60;
@@ -65,7 +67,11 @@ export function BoardPage() {
         )}
       </section>
       {!callsFirst && <Calls {...{ board, floor, nowMs }} />}
-      {touring && <Tour onEnd={endTour} />}
+      {touring && (
+        <Suspense>
+          <Tour onEnd={endTour} />
+        </Suspense>
+      )}
     </div>
   );
 }

@@ -8,7 +8,7 @@ import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
 import { useAnswer } from './useAnswer.ts';
 import './Calls.css';
-import { TourOffer } from './Tour.tsx';
+import { TourOffer } from './TourOffer.tsx';
 
 const AnswerCall = lazy(() => import('./AnswerCall.tsx'));
 

@@ -1,6 +1,5 @@
-import { Alert, Button, Paper, Popper, Typography } from '@mui/material';
+import { Button, Paper, Popper, Typography } from '@mui/material';
 import { useEffect, useLayoutEffect, useState } from 'react';
-import { Link } from 'react-router';
 import { Row } from '../parts/Row.tsx';
 
 /** Parts of the board, in the order in which they are shown: where each is, and what it says. */
@@ -32,49 +31,19 @@ const STOPS: readonly { at: string; name: string; says: string }[] = [
   },
 ];
 
-const KEPT = 'ample-crane.shown-around';
-
-/** To whoever has not been shown around in this browser: an offer, once. */
-export function TourOffer() {
-  const [offered, setOffered] = useState(() => localStorage.getItem(KEPT) === null);
-  const settle = (): void => {
-    localStorage.setItem(KEPT, 'yes');
-    setOffered(false);
-  };
-  if (!offered) return null;
-  return (
-    <Alert severity="info" icon={false} variant="outlined" sx={{ mb: '10px' }}>
-      <Typography>New here? Five stops around the board take a minute; later they are under Keys.</Typography>
-      <Row style={{ marginTop: 6 }}>
-        <Button
-          component={Link}
-          to="/"
-          state={{ tour: true }}
-          variant="contained"
-          size="small"
-          onClick={settle}
-        >
-          Show me
-        </Button>
-        <Button size="small" onClick={settle}>
-          I know my way
-        </Button>
-      </Row>
-    </Alert>
-  );
-}
-
 const found = (at: string): Element | null => document.querySelector(at);
 
 /** A walk around the board, one part after the other; Escape leaves it. Parts that are not there are left out. */
-export function Tour({ onEnd }: { onEnd: () => void }) {
+export default function Tour({ onEnd }: { onEnd: () => void }) {
   const [stop, setStop] = useState(0);
   const [stops, setStops] = useState<typeof STOPS>([]);
   // What can be pointed at is known when it is drawn.
   useLayoutEffect(() => setStops(STOPS.filter(({ at }) => found(at) !== null)), []);
   const here = stops[stop];
   const anchor = here && found(here.at);
-  useEffect(() => anchor?.scrollIntoView({ block: 'nearest' }), [anchor]);
+  useEffect(() => {
+    anchor?.scrollIntoView({ block: 'nearest' });
+  }, [anchor]);
   if (!here || !anchor) return null;
   const last = stop === stops.length - 1;
   return (

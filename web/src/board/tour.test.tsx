@@ -1,7 +1,8 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter } from 'react-router';
-import { Tour, TourOffer } from './Tour.tsx';
+import Tour from './Tour.tsx';
+import { TourOffer } from './TourOffer.tsx';
 
 Element.prototype.scrollIntoView = () => undefined;
 const around = (ended: () => void, parts = ['rope', 'calls', 'logbar']) =>

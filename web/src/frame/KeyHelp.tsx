@@ -23,7 +23,7 @@ const KEYS_TOLD: readonly Told[] = KEYS.map(({ keys, does }) => ({ what: keys, d
 const LINES_TOLD: readonly Told[] = LINES.map(({ line, does }) => ({ what: line, does }));
 
 /** What can be pressed and what can be typed, to be looked through by any of their words. */
-export function KeyHelp(props: { open: boolean; onClose: () => void }) {
+export default function KeyHelp(props: { open: boolean; onClose: () => void }) {
   const { open, onClose } = props;
   const [wanted, setWanted] = useState('');
   const words = wanted.trim().toLowerCase().split(/\s+/);

@@ -1,7 +1,7 @@
 import Contrast from '@mui/icons-material/Contrast';
 import { Box, Button, IconButton, MenuItem, Select } from '@mui/material';
 import type { Stage } from '@ample-crane/core';
-import { useCallback, useState, Suspense } from 'react';
+import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useFloor, useSetup, type Floor } from '../api/queries.ts';
@@ -9,13 +9,14 @@ import { Rope, type RopeSection } from '../devices/Rope.tsx';
 import { Opening } from '../parts/Opening.tsx';
 import { Find } from './Find.tsx';
 import { useHouseKeys } from './keys.ts';
-import { KeyHelp } from './KeyHelp.tsx';
 import { LogBar } from './LogBar.tsx';
 import { usePerson } from '../shared/person.ts';
 import { STAGE_NAMES, stageOf } from '../shared/stages.ts';
 import { sayClock, sayHour, sayTime, useFactoryNow } from '../shared/time.ts';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 import './Shell.css';
+
+const KeyHelp = lazy(() => import('./KeyHelp.tsx'));
 
 /** Header, rope, page, log bar: what stands around every page. */
 export function Shell({ onTheme }: { onTheme: () => void }) {
@@ -53,7 +54,11 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
         </main>
         <LogBar floor={floor} nowMs={nowMs} />
       </Box>
-      <KeyHelp open={help} onClose={() => setHelp(false)} />
+      {help && (
+        <Suspense>
+          <KeyHelp open onClose={() => setHelp(false)} />
+        </Suspense>
+      )}
       {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}
     </FilingContext.Provider>
   );

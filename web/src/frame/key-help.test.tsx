@@ -1,7 +1,7 @@
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
-import { KeyHelp } from './KeyHelp.tsx';
+import KeyHelp from './KeyHelp.tsx';
 import { KEYS, LINES } from './keys.ts';
 
 describe('the help', () => {

@@ -1,0 +1,66 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from '../floor.ts';
+
+test('all racks stand in one list: narrowed, looked through, sorted by keyboard, remembered and taken along', async ({
+  page,
+}) => {
+  await page.goto('/');
+  const open = (await (await page.request.get('/api/racks')).json()) as { batch: string; model: string }[];
+  await page.keyboard.press('a');
+  await expect(page.getByRole('heading', { level: 1, name: 'All racks' })).toBeVisible();
+  const grid = page.getByRole('grid', { name: 'All racks' });
+  const said = page.getByRole('status').filter({ hasText: /racks/ });
+  await expect(said).toContainText(`${open.length} racks`);
+
+  // Narrowed: as many as the server knows of that model, and the address keeps it.
+  const { model = '' } = open[0] ?? {};
+  const ofModel = open.filter((rack) => rack.model === model);
+  await page.getByRole('combobox', { name: 'Model' }).click();
+  await page.getByRole('option', { name: model }).click();
+  await expect(said).toContainText(`${ofModel.length} racks`);
+  await expect(page).toHaveURL(new RegExp(`model=${model}`));
+
+  // Looked through, and as a file.
+  const { batch = '' } = ofModel[0] ?? {};
+  await page.getByLabel('Look for in All racks').fill(batch);
+  await expect(said).toContainText(`of ${ofModel.length} racks`);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'CSV' }).click(),
+  ]);
+  const [head = '', first = ''] = readFileSync(await file.path(), 'utf8').split('\n');
+  expect(head).toContain('rack,model,pieces');
+  expect(first).toContain(`${batch},${model}`);
+  await page.getByLabel('Look for in All racks').fill('');
+
+  // By keyboard: into the heads, sorted with Enter, and remembered when the page is opened anew.
+  await grid.getByRole('columnheader', { name: 'rack' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(grid.getByRole('columnheader', { name: 'rack' })).toHaveAttribute('aria-sort', 'ascending');
+  await page.reload();
+  await expect(grid.getByRole('columnheader', { name: 'rack' })).toHaveAttribute('aria-sort', 'ascending');
+
+  // A rack that may leave or is late leads to its page.
+  await grid.getByRole('link', { name: batch }).click();
+  await expect(page.getByRole('heading', { level: 1, name: batch })).toBeVisible();
+});
+
+test('who is new is shown around the board, by keyboard, and once', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Show me' }).click();
+  for (const name of ['The rope', 'One row, one station', 'Right of the line: on hold', 'Calls', 'The log']) {
+    await expect(page.getByRole('dialog', { name })).toBeVisible();
+    await page.keyboard.press('Enter');
+  }
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('heading', { name: 'Now board' })).toBeVisible();
+  await expect(page.getByText(/New here/)).toHaveCount(0);
+  await page.keyboard.press('h');
+  await page.getByRole('textbox', { name: /Look for/ }).fill('undo');
+  await expect(page.getByRole('row')).toHaveText([/B-217 undo/]);
+  await page.getByRole('link', { name: 'Around the board' }).click();
+  await expect(page.getByRole('dialog', { name: 'The rope' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});
