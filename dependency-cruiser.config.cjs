@@ -135,6 +135,12 @@ module.exports = {
       to: { path: '^web/src/', pathNot: '^web/src/(shared|api|outbox)/' },
     },
     {
+      name: 'what-pages-are-made-of-knows-no-page',
+      severity: 'error',
+      from: { path: '^web/src/(parts|fields|tables)/', pathNot: test },
+      to: { path: '^web/src/', pathNot: '^web/src/(parts|fields|tables|shared|api)/' },
+    },
+    {
       name: 'server-knows-no-web',
       severity: 'error',
       from: { path: '^server/' },

@@ -92,7 +92,7 @@ export function houseTheme(name: ThemeName): Theme {
           },
           columnHeader: {
             padding: '0 8px 0 0',
-            '&:first-of-type': { paddingLeft: 8 },
+            '&[aria-colindex="1"]': { paddingLeft: 8 },
             '&.MuiDataGrid-columnHeader--alignRight': { paddingRight: 14 },
             fontSize: 13,
             color: c.umber,
@@ -100,7 +100,7 @@ export function houseTheme(name: ThemeName): Theme {
           columnHeaderTitle: { fontWeight: 400, whiteSpace: 'normal', lineHeight: 1.15 },
           cell: {
             padding: '5px 8px 5px 0',
-            '&:first-of-type': { paddingLeft: 8 },
+            '&[data-colindex="0"]': { paddingLeft: 8 },
             '&.MuiDataGrid-cell--textRight': { paddingRight: 14 },
             lineHeight: 1.35,
             alignItems: 'center',
