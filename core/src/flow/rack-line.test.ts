@@ -42,8 +42,10 @@ describe('the line of a rack in the list of all', () => {
     expect(rackLine(rack([...cleared, { type: 'start', count: 5 }]), [], null)).toMatchObject({
       ...{ standing: 'waiting', here: 7, people: ['ostrander'] },
     });
-    expect(rackLine(rack([...cleared, { type: 'start', count: 12 }]), [], null)).toMatchObject({
-      ...{ standing: 'inHand', here: 12, sinceMs: hoursIn(3) },
+    // Of eight that are left all are in hand: the table has eight places.
+    const lost: EntryBody = { type: 'scrap', count: 4, reason: 'split' };
+    expect(rackLine(rack([...cleared, lost, { type: 'start', count: 8 }]), [], null)).toMatchObject({
+      ...{ standing: 'inHand', here: 8, pieces: 8, sinceMs: hoursIn(4) },
     });
   });
 
