@@ -45,6 +45,38 @@ test('all racks stand in one list: narrowed, looked through, sorted by keyboard,
   await expect(page.getByRole('heading', { level: 1, name: batch })).toBeVisible();
 });
 
+test('the list says what the rope, the board and the calls say: racks of a stage, what may leave, what is late', async ({
+  page,
+}) => {
+  const ask = async <T>(path: string): Promise<T> => (await (await page.request.get(path)).json()) as T;
+  const racks =
+    await ask<{ batch: string; over: string[]; earliestMs: number | null; dueMs: number }[]>('/api/racks');
+  const { rows, calls, putOff } = await ask<{
+    rows: { scale: { over: string[] } }[];
+    calls: { kind: string; subject: string; items: { subject: string }[] }[];
+    putOff: [];
+  }>('/api/board');
+  expect(putOff).toEqual([]);
+  const batches = (of: typeof racks): string[] => of.map(({ batch }) => batch).toSorted();
+  expect(batches(racks.filter(({ over }) => over.length > 0))).toEqual(
+    [...new Set(rows.flatMap(({ scale }) => scale.over))].toSorted(),
+  );
+  const late = calls
+    .filter(({ kind }) => kind === 'late')
+    .flatMap(({ subject, items }) => (items.length > 0 ? items.map((item) => item.subject) : [subject]));
+  expect(batches(racks.filter(({ earliestMs, dueMs }) => (earliestMs ?? 0) > dueMs))).toEqual(
+    late.toSorted(),
+  );
+  const { stages } = await ask<{ stages: { stage: string; racks: number }[] }>('/api/floor');
+  for (const { stage, racks: there } of stages) {
+    await page.goto(`/racks?stage=${stage}`);
+    await expect(page.getByRole('grid', { name: 'All racks' })).toHaveAttribute(
+      'aria-rowcount',
+      String(there + 1),
+    );
+  }
+});
+
 test('who is new is shown around the board, by keyboard, and once', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Show me' }).click();

@@ -14,7 +14,7 @@ function rack(bodies: EntryBody[]): { state: BatchState; route: typeof longRoute
   });
   return { state: state as unknown as BatchState, route: longRoute };
 }
-const hold = (operation: string) => ({ operation, word: operation });
+const hold = (operation: string, over = false) => ({ operation, word: operation, over });
 const cleared: EntryBody[] = [{ type: 'read', valuesPct: [7, 7, 7] }, { type: 'end' }];
 
 describe('the line of a rack in the list of all', () => {
@@ -36,6 +36,17 @@ describe('the line of a rack in the list of all', () => {
       // It came there as its hold was ended, two hours after it was opened.
       ...{ sinceMs: hoursIn(2), hold: null, earliestMs: null },
     });
+  });
+
+  it('says of all its pieces where they stand and what may leave, not only of the hindmost', () => {
+    const line = rackLine(
+      rack([...cleared, { type: 'start', count: 8 }, { type: 'done', count: 8 }]),
+      [hold('cure', true), hold('cure', true), hold('dry')],
+      null,
+    );
+    expect(line).toMatchObject({ station: 'body-mill', over: ['cure'] });
+    // Eight went on from the mill to their rest, which is in the wood room.
+    expect(line?.stations.toSorted()).toEqual(['body-mill', 'wood']);
   });
 
   it('waits where some wait and some are in hand, and names who has them', () => {

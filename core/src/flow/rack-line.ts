@@ -1,5 +1,6 @@
 import { hasLeft, type PieceState } from '../ledger/index.ts';
 import { operationIndex, operationOf } from '../route/index.ts';
+import { standsAt } from './rope.ts';
 import type { RoutedBatch } from './station-load.ts';
 
 /** One open rack in the list of all of them. */
@@ -28,8 +29,12 @@ export interface RackLine<H> {
   sinceMs: number;
   /** Codes of the people who have any of its pieces in hand. */
   people: string[];
+  /** Codes of all stations where any of its pieces stand. */
+  stations: string[];
   /** The hold those furthest behind are in; null: none. */
   hold: H | null;
+  /** Keys of the operations where any of its pieces may leave a hold now. */
+  over: string[];
 }
 
 /** What keeps a rack longest comes first: a hold, then a queue, then the work. */
@@ -39,7 +44,7 @@ const ORDER = ['onHold', 'waiting', 'inHand'] as const;
  * What the list of racks says of one: where its hindmost pieces stand. `holds` are those it is in, as they were judged; of several at
  * one operation the first counts. Null when no piece is left on the route.
  */
-export function rackLine<H extends { operation: string }>(
+export function rackLine<H extends { operation: string; over: boolean }>(
   { state, route }: RoutedBatch,
   holds: readonly H[],
   earliestMs: number | null,
@@ -63,12 +68,14 @@ export function rackLine<H extends { operation: string }>(
     earliestMs,
     operation: operation.key,
     operationName: operation.name,
-    station: first.station ?? operation.stations[0] ?? '',
+    station: standsAt(first, route),
+    stations: [...new Set(left.map((piece) => standsAt(piece, route)))],
     standing,
     here: here.length,
     sinceMs: Math.min(...here.map((piece) => piece.sinceMs)),
     people: peopleOf(left),
     hold: (standing === 'onHold' && holds.find((hold) => hold.operation === operation.key)) || null,
+    over: [...new Set(holds.filter((hold) => hold.over).map((hold) => hold.operation))],
   };
 }
 

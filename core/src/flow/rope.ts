@@ -1,5 +1,10 @@
-import { operationOf, STAGES, type Stage, type Station } from '../route/index.ts';
+import type { PieceState } from '../ledger/index.ts';
+import { operationOf, STAGES, type Route, type Stage, type Station } from '../route/index.ts';
 import type { RoutedBatch } from './station-load.ts';
+
+/** Code of the station a piece stands at: where it is in hand, or would be by its route; '' where the route names none. */
+export const standsAt = (piece: Pick<PieceState, 'station' | 'operation'>, route: Route): string =>
+  piece.station ?? operationOf(route, piece.operation).stations[0] ?? '';
 
 export interface RopeStage {
   stage: Stage;
@@ -21,7 +26,7 @@ export function ropeStages(batches: readonly RoutedBatch[], stations: readonly S
     for (const piece of state.pieces) {
       if (piece.standing !== 'waiting' && piece.standing !== 'inHand' && piece.standing !== 'onHold')
         continue;
-      const stage = stageOf.get(piece.station ?? operationOf(route, piece.operation).stations[0] ?? '');
+      const stage = stageOf.get(standsAt(piece, route));
       const row = stage && rope.get(stage);
       if (!row) continue;
       row[piece.standing] += 1;

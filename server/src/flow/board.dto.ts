@@ -159,6 +159,10 @@ export class RackLineDto implements RackLine<HoldDto> {
   @ApiProperty() sinceMs: number;
   /** Codes of the people who have any of its pieces in hand. */
   @ApiProperty({ type: [String] }) people: string[];
+  /** Codes of all stations where any of its pieces stand. */
+  @ApiProperty({ type: [String] }) stations: string[];
+  /** Keys of the operations where any of its pieces may leave a hold now. */
+  @ApiProperty({ type: [String] }) over: string[];
   /** The hold those furthest behind are in. */
   @ApiProperty({ type: HoldDto, ...nullable }) hold: HoldDto | null;
 }

@@ -5,9 +5,7 @@ import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
+import { Opening, Page, Panel } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment } from '../tables/column.ts';
 

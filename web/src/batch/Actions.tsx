@@ -15,9 +15,7 @@ import { useFiling } from '../shared/useFiling.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Quiet, Row } from '../parts/index.ts';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
 export function Actions({ batch }: { batch: BatchDetail }) {

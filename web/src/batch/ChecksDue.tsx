@@ -16,8 +16,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Panel, Quiet } from '../parts/index.ts';
 
 /** What must be measured before the pieces that are here are through: a line a check, its values place by place. */
 export function ChecksDue({ batch }: { batch: BatchDetail }) {

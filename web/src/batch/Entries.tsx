@@ -5,8 +5,7 @@ import type { BatchDetail } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Panel, Quiet } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
 

@@ -5,7 +5,7 @@ import type { BatchDetail, Hold } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 
 const DAY_MS = 24 * 3_600_000;
 const HOUR_MS = 3_600_000;

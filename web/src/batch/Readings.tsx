@@ -17,9 +17,7 @@ import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Quiet, Row } from '../parts/index.ts';
 
 const SETS_SHOWN = 4;
 const PROBLEMS_SHOWN = 6;

@@ -9,9 +9,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { useRoute, useRoutes } from '../routes/queries.ts';
 import { WaysTable } from '../routes/WaysTable.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Quiet, Row } from '../parts/index.ts';
 
 /** Which revision and which ways a batch works by, and moving it to others, for a reason that stays with it. */
 export function RoutePanel({ batch }: { batch: BatchDetail }) {

@@ -4,7 +4,7 @@ import type { Board, Floor } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Choice, type Option } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 import { putOffTimes } from './put-off-times.ts';
 import { useAnswer } from './useAnswer.ts';
 

@@ -7,8 +7,8 @@ import { Refused } from '../devices/Refused.tsx';
 import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
 import { useAnswer } from './useAnswer.ts';
-import './Calls.css';
 import { TourOffer } from './TourOffer.tsx';
+import './Calls.css';
 
 const AnswerCall = lazy(() => import('./AnswerCall.tsx'));
 

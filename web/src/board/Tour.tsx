@@ -1,6 +1,6 @@
 import { Button, Paper, Popper, Typography } from '@mui/material';
 import { useEffect, useLayoutEffect, useState } from 'react';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 
 /** Parts of the board, in the order in which they are shown: where each is, and what it says. */
 const STOPS: readonly { at: string; name: string; says: string }[] = [

@@ -1,7 +1,7 @@
 import { Button, Paper, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 
 const KEPT = 'ample-crane.shown-around';
 

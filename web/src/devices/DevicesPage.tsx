@@ -1,10 +1,7 @@
 import type { Peg } from '@ample-crane/core';
 import { Stack, Typography } from '@mui/material';
 import type { ReactNode } from 'react';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { Bed } from './Bed.tsx';
 import { BoardStack, type BoardMark, type StackBoard } from './BoardStack.tsx';
 import { CallCard } from './CallCard.tsx';

@@ -1,5 +1,4 @@
 import { Button } from '@mui/material';
-
 import { useRef } from 'react';
 
 /** Takes a file of this machine: one at a time, the same one again if it is picked again. */

@@ -1,6 +1,6 @@
-import { Box, Paper, Stack } from '@mui/material';
+import { Box, Stack } from '@mui/material';
 import type { CSSProperties, KeyboardEvent, ReactNode, SubmitEvent } from 'react';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Row } from '../parts/index.ts';
 
 /**
  * What is filled in and then filed: by its button, by Enter in a field of one line, by Ctrl or ⌘ with Enter anywhere. Escape leaves it,
@@ -41,12 +41,7 @@ export function Form(props: {
       {!lay && children}
     </Box>
   );
-  if (!panel) return form;
-  return (
-    <Paper variant="outlined" sx={{ padding: '14px 16px' }}>
-      {form}
-    </Paper>
-  );
+  return panel ? <Panel>{form}</Panel> : form;
 }
 
 function pressed(event: KeyboardEvent<HTMLFormElement>): void {

@@ -5,7 +5,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 

@@ -11,7 +11,7 @@ import {
   YAxis,
 } from 'recharts';
 import { sayHour } from '../shared/time.ts';
-import { Fold } from '../parts/Fold.tsx';
+import { Fold } from '../parts/index.ts';
 import type { Booth } from './queries.ts';
 
 interface Point {

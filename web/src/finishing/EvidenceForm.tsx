@@ -5,7 +5,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Words } from '../fields/Words.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 

@@ -9,7 +9,7 @@ import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
-import { Panel } from '../parts/Panel.tsx';
+import { Panel } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 
 /** Test panels sprayed with the rack, and hanging up another one. */

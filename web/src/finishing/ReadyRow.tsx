@@ -9,7 +9,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Ladder } from '../devices/Ladder.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Refused } from '../devices/Refused.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 import { AXIS_DAYS, share } from './axis.ts';
 import { deedOf, type Line } from './ready.ts';
 import './ReadyRow.css';

@@ -8,7 +8,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { Words } from '../fields/Words.tsx';
-import { Panel } from '../parts/Panel.tsx';
+import { Panel } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 
 /** Which recipe it works by; another one, or a newer revision, wants a reason that stays. */

@@ -2,12 +2,7 @@ import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } fro
 import { Link, useSearchParams } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';

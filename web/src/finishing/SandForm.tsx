@@ -6,7 +6,7 @@ import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
 import { Typed } from '../fields/Typed.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { PieceChoice } from './PieceChoice.tsx';
 import { SandingWords } from './SandingWords.tsx';
 import type { RackPage } from './queries.ts';

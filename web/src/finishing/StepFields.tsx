@@ -10,8 +10,7 @@ import { Box, Button, Stack, TextField } from '@mui/material';
 import { asOptions, Choice, type Option } from '../fields/Choice.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Words } from '../fields/Words.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Quiet, Row } from '../parts/index.ts';
 
 /** As the format of recipes allows. */
 const LONGEST_NAME = 120;

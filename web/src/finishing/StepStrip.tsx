@@ -1,6 +1,6 @@
 import type { Recipe, RecipeLength } from '@ample-crane/core';
 import { Box } from '@mui/material';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 import './StepStrip.css';
 
 const DAY_MS = 24 * 3_600_000;

@@ -2,7 +2,7 @@ import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@m
 import { scaleTime } from 'd3-scale';
 import { Link } from 'react-router';
 import { daysAhead, sayDayOf, sayTime } from '../shared/time.ts';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 import type { Meetings, Side } from './queries.ts';
 import './fitting.css';
 import './MeetingAxis.css';

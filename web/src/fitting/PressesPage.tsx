@@ -10,12 +10,7 @@ import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
 import { usePresses, type BedView, type Coming, type Presses } from './queries.ts';
 

@@ -24,13 +24,7 @@ import {
 import { useFlow, type Flow } from '../api/queries.ts';
 import { sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { EmptyState } from '../parts/EmptyState.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 
 const WINDOWS = [10, 20, 40];

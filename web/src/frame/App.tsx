@@ -8,7 +8,7 @@ import { lookUpSeenBy } from '../outbox/filing-of.ts';
 import { keepFloor } from '../outbox/floor.ts';
 import { BoardPage } from '../board/BoardPage.tsx';
 import { keepPerson, keepTheme, keptPerson, keptTheme, PersonContext } from '../shared/person.ts';
-import { EmptyState } from '../parts/EmptyState.tsx';
+import { EmptyState } from '../parts/index.ts';
 import { Shell } from './Shell.tsx';
 import { houseTheme } from './theme.ts';
 import { TOKENS } from './tokens.ts';

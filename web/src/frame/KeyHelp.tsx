@@ -23,8 +23,7 @@ const KEYS_TOLD: readonly Told[] = KEYS.map(({ keys, does }) => ({ what: keys, d
 const LINES_TOLD: readonly Told[] = LINES.map(({ line, does }) => ({ what: line, does }));
 
 /** What can be pressed and what can be typed, to be looked through by any of their words. */
-export default function KeyHelp(props: { open: boolean; onClose: () => void }) {
-  const { open, onClose } = props;
+export default function KeyHelp({ onClose }: { onClose: () => void }) {
   const [wanted, setWanted] = useState('');
   const words = wanted.trim().toLowerCase().split(/\s+/);
   const found = (all: readonly Told[]): readonly Told[] =>
@@ -34,7 +33,7 @@ export default function KeyHelp(props: { open: boolean; onClose: () => void }) {
     });
   const [keys, lines] = [found(KEYS_TOLD), found(LINES_TOLD)];
   return (
-    <Dialog open={open} onClose={onClose} aria-labelledby="key-help">
+    <Dialog open onClose={onClose} aria-labelledby="key-help">
       <DialogTitle id="key-help">Keys, when you are not typing</DialogTitle>
       <DialogContent>
         <TextField

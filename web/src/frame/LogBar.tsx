@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { useRacks, useSetup, type Floor } from '../api/queries.ts';
 import type { Kept } from '../outbox/store.ts';
 import { Form } from '../fields/Form.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { useAsked } from './useAsked.ts';
 import { usePerson } from '../shared/person.ts';
 import { previewLine, racksOf, type Preview } from './preview.ts';

@@ -6,7 +6,7 @@ import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useFloor, useSetup, type Floor } from '../api/queries.ts';
 import { Rope, type RopeSection } from '../devices/Rope.tsx';
-import { Opening } from '../parts/Opening.tsx';
+import { Opening } from '../parts/index.ts';
 import { Find } from './Find.tsx';
 import { useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
@@ -56,7 +56,7 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
       </Box>
       {help && (
         <Suspense>
-          <KeyHelp open onClose={() => setHelp(false)} />
+          <KeyHelp onClose={() => setHelp(false)} />
         </Suspense>
       )}
       {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}

@@ -6,7 +6,7 @@ import { KEYS, LINES } from './keys.ts';
 
 describe('the help', () => {
   it('has every key and line, and leaves those in which all words are found', async () => {
-    openPage(<KeyHelp open onClose={() => undefined} />);
+    openPage(<KeyHelp onClose={() => undefined} />);
     expect(screen.getAllByRole('row')).toHaveLength(KEYS.length + LINES.length);
     const wanted = screen.getByRole('textbox');
     expect(wanted).toHaveFocus();

@@ -88,7 +88,6 @@ export function houseTheme(name: ThemeName): Theme {
             border: 0,
             fontSize: 14,
             '--DataGrid-rowBorderColor': c.fibre,
-            '--DataGrid-hasScrollY': 0,
           },
           columnHeader: {
             padding: '0 8px 0 0',

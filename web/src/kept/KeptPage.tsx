@@ -23,10 +23,7 @@ import { theOutbox } from '../outbox/browser.ts';
 import { factoryOffsetMs } from '../outbox/clock.ts';
 import { anew, givenUp, takesReason } from '../outbox/decide.ts';
 import type { Kept, Touched } from '../outbox/store.ts';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Page, Panel, Quiet, Row } from '../parts/index.ts';
 
 /** What this browser keeps for the server, and what the rules refused of it: its person decides. */
 export default function KeptPage() {

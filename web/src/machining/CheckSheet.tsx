@@ -6,7 +6,7 @@ import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { typedNumber } from '../shared/typed.ts';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { Form } from '../fields/Form.tsx';
 import type { LoadView } from './queries.ts';
 import './CheckSheet.css';

@@ -5,9 +5,7 @@ import { answered, server } from '../api/client.ts';
 import { sayDate } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Quiet, Row } from '../parts/index.ts';
 import type { Cutter, Mill } from './queries.ts';
 import './CutterLife.css';
 

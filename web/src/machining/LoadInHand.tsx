@@ -6,7 +6,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { CheckSheet } from './CheckSheet.tsx';
 import { lostPieces } from './lost.ts';
 import type { LoadView, Mill, TableView } from './queries.ts';

@@ -4,9 +4,7 @@ import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Quiet, Row } from '../parts/index.ts';
 import { useMachines, type Cycle, type Machine, type Mill } from './queries.ts';
 
 const EXECUTION: Record<string, string> = {

@@ -12,11 +12,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { WoodProposal } from '../wood/WoodProposal.tsx';
 import { useRecipes } from '../finishing/queries.ts';
 import { useModelRoutes } from '../routes/queries.ts';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Columns, Opening, Page, Panel, Quiet } from '../parts/index.ts';
 import { DayField } from '../fields/DayField.tsx';
 import { Form } from '../fields/Form.tsx';
 

@@ -4,7 +4,6 @@ import type { CSSProperties, ReactNode } from 'react';
 /** A sheet of paper on a page, named for who hears it. On a phone what is wider scrolls within it. */
 export function Panel(props: {
   label?: string;
-  labelledBy?: string;
   /** What is in it with a gap between. */
   stack?: boolean;
   className?: string;
@@ -16,7 +15,6 @@ export function Panel(props: {
       component="section"
       variant="outlined"
       aria-label={props.label}
-      aria-labelledby={props.labelledBy}
       className={props.className}
       style={props.style}
       sx={{

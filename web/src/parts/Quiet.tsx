@@ -7,9 +7,6 @@ export function Quiet(props: {
   small?: boolean;
   className?: string;
   style?: CSSProperties;
-  id?: string;
-  role?: string;
-  title?: string;
   children?: ReactNode;
 }) {
   const { block, small, ...rest } = props;

@@ -14,11 +14,7 @@ import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { sayDate, sayHour } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { EmptyState } from '../parts/EmptyState.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { EmptyState, Opening, Page, Panel, Quiet } from '../parts/index.ts';
 import { passportSentence } from './words.ts';
 import './PassportPage.css';
 

@@ -6,18 +6,17 @@ import { STAGE_NAMES } from '../shared/stages.ts';
 import { isoDate, sayDate, useFactoryNow } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { asOptions, Choice } from '../fields/Choice.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import type { Column } from '../tables/column.ts';
 import { daysLate, IS, waitsFor } from './words.ts';
 
 /** A rack with what is said of it. */
 interface Told extends RackLine {
+  /** Of the hindmost. */
   stage: Stage | undefined;
+  /** Of all its pieces, as the rope counts them. */
+  stages: readonly Stage[];
   stationName: string;
   late: number | null;
   waits: string;
@@ -39,6 +38,7 @@ export default function RacksPage() {
     return {
       ...line,
       stage: station?.stage,
+      stages: stations.flatMap(({ code, stage }) => (line.stations.includes(code) ? [stage] : [])),
       stationName: station?.name ?? line.station,
       late: daysLate(line),
       waits: waitsFor(line, zone, nowMs),
@@ -58,7 +58,7 @@ export default function RacksPage() {
     );
   const shown = all.filter(
     (rack) =>
-      (wanted('stage') === '' || rack.stage === wanted('stage')) &&
+      (wanted('stage') === '' || rack.stages.some((stage) => stage === wanted('stage'))) &&
       (wanted('model') === '' || rack.model === wanted('model')) &&
       (wanted('person') === '' || rack.people.includes(wanted('person'))) &&
       (wanted('late') === '' || rack.late !== null),
@@ -115,7 +115,7 @@ export default function RacksPage() {
             rowKey={({ batch }) => batch}
             columns={columnsOf(zone, nowMs)}
             sortedBy="due"
-            attention={({ late, hold }) => late !== null || hold?.over === true}
+            attention={({ late, over }) => late !== null || over.length > 0}
             empty={all.length === 0 ? 'No rack is open.' : 'No rack is like that.'}
           />
         </Panel>
@@ -126,7 +126,7 @@ export default function RacksPage() {
 
 function verdictOf(racks: readonly Told[]): { tone: 'good' | 'bad' | 'wait'; sentence: string } {
   const late = racks.filter((rack) => rack.late !== null);
-  const over = racks.filter(({ hold }) => hold?.over === true);
+  const over = racks.filter((rack) => rack.over.length > 0);
   const may = over.length > 0 ? ` ${count(over.length, 'rack')} may leave a hold now.` : '';
   if (racks.length === 0) return { tone: 'good', sentence: 'No rack is like that.' };
   if (late.length === 0)
@@ -180,6 +180,14 @@ const columnsOf = (zone: string, nowMs: number): Column<Told>[] => [
   },
   { key: 'is', head: 'is', of: ({ standing }) => IS[standing], choice: true, least: 74, share: 0.7 },
   { key: 'waits', head: 'waits for', of: ({ waits }) => waits, share: 1.7, least: 160 },
+  {
+    key: 'over',
+    head: 'may leave',
+    of: ({ over, hold, standing }) =>
+      over.length === 0 ? null : standing === 'onHold' && hold?.over ? 'now' : 'some, now',
+    choice: true,
+    hidden: true,
+  },
   { key: 'people', head: 'in the hands of', of: ({ names }) => names || null, share: 1.1 },
   {
     key: 'due',

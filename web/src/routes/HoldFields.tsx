@@ -1,7 +1,7 @@
 import { AGEING_LEVELS, type HoldOperation, type HoldRule, type Operation } from '@ample-crane/core';
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material';
 import { NumberField } from '../fields/NumberField.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 
 const RULES: { rule: HoldRule['rule']; words: string }[] = [
   { rule: 'elapsed', words: 'so many hours' },

@@ -9,8 +9,7 @@ import {
   Stack,
   TextField,
 } from '@mui/material';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Quiet, Row } from '../parts/index.ts';
 import { inMode, type Draft } from './draft.ts';
 import { HoldFields } from './HoldFields.tsx';
 import { NumberField } from '../fields/NumberField.tsx';

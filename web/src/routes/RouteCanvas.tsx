@@ -13,7 +13,7 @@ import {
 } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useMemo } from 'react';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 import type { Draft } from './draft.ts';
 import { layout, NODE } from './layout.ts';
 import './RouteCanvas.css';

@@ -23,13 +23,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { EmptyState } from '../parts/EmptyState.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Page } from '../parts/Page.tsx';
-import { PlainList } from '../parts/PlainList.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { EmptyState, Opening, Page, Panel, PlainList, Quiet, Row } from '../parts/index.ts';
 import { SubNav } from '../shared/SubNav.tsx';
 import {
   added,

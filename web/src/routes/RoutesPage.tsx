@@ -4,11 +4,7 @@ import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useRoutes, type RouteSummary } from './queries.ts';
 
 /** Every model with its routes, by kind, and the racks that still work by an older revision. */

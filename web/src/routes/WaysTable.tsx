@@ -12,7 +12,7 @@ import {
 } from '@mui/material';
 import { useMemo } from 'react';
 import type { Setup } from '../api/queries.ts';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Quiet } from '../parts/index.ts';
 
 const PIECES = 12;
 

@@ -10,12 +10,7 @@ import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { EmptyState } from '../parts/EmptyState.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet } from '../parts/index.ts';
 
 /** One stage: its racks station by station, all of them, and the load in front of it. */
 export default function StagePage() {

@@ -1,11 +1,10 @@
 import { count } from '@ample-crane/core';
 import { Box, Button, Paper, TextField, Typography } from '@mui/material';
 import { useState } from 'react';
-import { shownOf, type Column } from './column.ts';
+import { FEW, firstSort, shownOf, type Column } from './column.ts';
 
 /** Cards drawn at once on a phone. */
 const AT_ONCE = 30;
-const FEW = 8;
 
 /** The rows of a table as cards, one below the other: what the first column says on top, the rest by its head. */
 export function Cards<Row extends object>(props: {
@@ -72,9 +71,10 @@ function sorted<Row>(
   columns: readonly Column<Row>[],
   by: string | undefined,
 ): readonly Row[] {
-  const column = columns.find(({ key }) => key === by?.replace(/^-/, ''));
+  const first = firstSort(by);
+  const column = columns.find(({ key }) => key === first?.field);
   if (!column) return rows;
-  const sign = by?.startsWith('-') ? -1 : 1;
+  const sign = first?.sort === 'desc' ? -1 : 1;
   return rows.toSorted((a, b) => {
     const [left, right] = [column.of(a) ?? '', column.of(b) ?? ''];
     return sign * (left < right ? -1 : Number(left > right));

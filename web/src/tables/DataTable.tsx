@@ -9,14 +9,12 @@ import {
 } from '@mui/x-data-grid';
 import { useMemo } from 'react';
 import { Cards } from './Cards.tsx';
-import { gridColumns, sumWords, type Column } from './column.ts';
+import { FEW, firstSort, gridColumns, sumWords, type Column } from './column.ts';
 import { remember, remembered } from './remembered.ts';
 import { TableBar } from './TableBar.tsx';
 
 /** Rows of one page: the grid draws those that are seen, and no more than these at once. */
 const PAGE = 100;
-/** Below this many there is nothing to look for. */
-const FEW = 8;
 
 interface Props<Row> {
   /** By which its columns and order are remembered, and its file is called. */
@@ -63,9 +61,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
   const drawn = useMemo(() => gridColumns(columns, rows), [columns, rows]);
   const kept = useMemo(() => remembered(name), [name]);
   const hidden = Object.fromEntries(columns.filter((one) => one.hidden).map(({ key }) => [key, false]));
-  const first = sortedBy
-    ? [{ field: sortedBy.replace(/^-/, ''), sort: sortedBy.startsWith('-') ? 'desc' : 'asc' } as const]
-    : [];
+  const first = firstSort(sortedBy);
   if (rows.length === 0) return <Typography color="textSecondary">{empty}</Typography>;
   if (phone) return <Cards {...{ label, noun, many, rows, rowKey, columns, sortedBy }} />;
   return (
@@ -94,7 +90,7 @@ export function DataTable<Row extends object>(props: Props<Row>) {
         initialState={{
           pagination: { paginationModel: { pageSize: PAGE } },
           columns: { columnVisibilityModel: { ...hidden, ...kept.columns } },
-          sorting: { sortModel: kept.sort ?? first },
+          sorting: { sortModel: kept.sort ?? (first ? [first] : []) },
         }}
         onColumnVisibilityModelChange={(model) => remember(name, { columns: model })}
         onSortModelChange={(model) => remember(name, { sort: model })}

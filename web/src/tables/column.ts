@@ -74,12 +74,24 @@ export function gridColumns<Row extends object>(
       renderCell: ({ row }: { row: Row }) => shownOf(column, row),
       display: 'flex' as const,
     };
+    // What has no head holds something to press: there is nothing to sort, look for or take along.
+    if (column.head === '')
+      return { ...common, sortable: false, filterable: false, hideable: false, disableExport: true };
     if (column.choice) {
       const values = [...new Set(rows.map((row) => column.of(row)).filter((value) => value !== null))];
       return { ...common, type: 'singleSelect' as const, valueOptions: values.toSorted() };
     }
     return numeric ? { ...common, type: 'number' as const } : common;
   });
+}
+
+/** Fewer rows than these need no looking through. */
+export const FEW = 8;
+
+/** By which column rows are sorted at first, downwards where it begins with '-'; null: as they come. */
+export function firstSort(sortedBy: string | undefined): { field: string; sort: 'asc' | 'desc' } | null {
+  if (sortedBy === undefined) return null;
+  return { field: sortedBy.replace(/^-/, ''), sort: sortedBy.startsWith('-') ? 'desc' : 'asc' };
 }
 
 /** Sums of the columns that are added up, over these rows: 'weight, kg 94.2'. */

@@ -24,12 +24,7 @@ import {
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useChoice, useWeighBacks, type Choice } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';
 import { TakeThem } from './TakeThem.tsx';

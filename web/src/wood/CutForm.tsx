@@ -5,7 +5,7 @@ import { useSetup } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Form } from '../fields/Form.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** Cuts a board that may be cut into blanks that keep their parent; two halves of one board may be kept as a matched pair. */

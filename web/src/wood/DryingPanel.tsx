@@ -3,8 +3,7 @@ import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } 
 import { useState, type ReactNode } from 'react';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Row } from '../parts/index.ts';
 import { DryingChart } from './DryingChart.tsx';
 import { canForesee, type Foreseen } from './foresee.ts';
 import type { Drying, Room } from './queries.ts';

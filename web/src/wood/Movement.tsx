@@ -11,7 +11,7 @@ import {
 } from '@mui/material';
 import { useState } from 'react';
 import { useSetup, type Setup } from '../api/queries.ts';
-import { Panel } from '../parts/Panel.tsx';
+import { Panel } from '../parts/index.ts';
 import { pct } from './words.ts';
 
 interface Dimension {

@@ -1,11 +1,7 @@
 import { Stack } from '@mui/material';
 import { useParams, Link } from 'react-router';
 import { useBatch, useFloor, type BatchDetail } from '../api/queries.ts';
-import { Opening } from '../parts/Opening.tsx';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, Opening, Page, Quiet, Row } from '../parts/index.ts';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
 import { useRackDrying, useRooms, type Drying } from './queries.ts';

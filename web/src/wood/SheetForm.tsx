@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { FileButton } from '../fields/FileButton.tsx';
 import { Form } from '../fields/Form.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Row } from '../parts/index.ts';
 import { useLot } from './queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';

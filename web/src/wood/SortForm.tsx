@@ -10,8 +10,7 @@ import { useState } from 'react';
 import { typedNumber } from '../shared/typed.ts';
 import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Panel, Row } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const KEEP = 'as it is';

@@ -1,8 +1,7 @@
 import { loggedAirEmcPct, relativeHumidityForEmcPct, type Air } from '@ample-crane/core';
 import { Box, Button, Slider, Typography } from '@mui/material';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Quiet } from '../parts/Quiet.tsx';
+import { Panel, Quiet } from '../parts/index.ts';
 import type { Drying, Room } from './queries.ts';
 import { pct } from './words.ts';
 import './WhatIf.css';

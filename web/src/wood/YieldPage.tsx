@@ -9,10 +9,7 @@ import {
 import { Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useSetup } from '../api/queries.ts';
-import { Columns } from '../parts/Columns.tsx';
-import { Page } from '../parts/Page.tsx';
-import { Panel } from '../parts/Panel.tsx';
-import { Row } from '../parts/Row.tsx';
+import { Columns, Page, Panel, Row } from '../parts/index.ts';
 import { CutList } from './CutList.tsx';
 import { useLots, useLot } from './queries.ts';
 import { typedNumber } from '../shared/typed.ts';

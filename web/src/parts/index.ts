@@ -1,0 +1,12 @@
+/** What every page is made of. */
+export { Columns } from './Columns.tsx';
+export { EmptyState } from './EmptyState.tsx';
+export { Fold } from './Fold.tsx';
+export { Opening } from './Opening.tsx';
+export { Page } from './Page.tsx';
+export { PageHead } from './PageHead.tsx';
+export { Panel } from './Panel.tsx';
+export { PlainList } from './PlainList.tsx';
+export { Problem } from './Problem.tsx';
+export { Quiet } from './Quiet.tsx';
+export { Row } from './Row.tsx';
