@@ -180,14 +180,6 @@ const columnsOf = (zone: string, nowMs: number): Column<Told>[] => [
   },
   { key: 'is', head: 'is', of: ({ standing }) => IS[standing], choice: true, least: 74, share: 0.7 },
   { key: 'waits', head: 'waits for', of: ({ waits }) => waits, share: 1.7, least: 160 },
-  {
-    key: 'over',
-    head: 'may leave',
-    of: ({ over, hold, standing }) =>
-      over.length === 0 ? null : standing === 'onHold' && hold?.over ? 'now' : 'some, now',
-    choice: true,
-    hidden: true,
-  },
   { key: 'people', head: 'in the hands of', of: ({ names }) => names || null, share: 1.1 },
   {
     key: 'due',

@@ -30,6 +30,10 @@ describe('what a rack waits for', () => {
       'cure, until Tue 14:20',
     );
     expect(words({ standing: 'onHold' })).toBe('Body mill');
+    expect(words({ over: ['settle'] })).toBe('its turn at Body mill; others may leave their hold');
+    expect(words({ over: ['cure'], standing: 'onHold', hold: hold({ over: true }) })).toBe(
+      'cure, over: it may leave',
+    );
   });
 });
 

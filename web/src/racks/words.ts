@@ -8,9 +8,13 @@ export const IS = { waiting: 'waiting', inHand: 'in hand', onHold: 'on hold' } a
 export const daysLate = ({ earliestMs, dueMs }: RackLine): number | null =>
   earliestMs !== null && earliestMs > dueMs ? (earliestMs - dueMs) / DAY_MS : null;
 
-/** What keeps its hindmost pieces: 'cure, until Thu 07:20', 'its turn at Colour', 'the work at Body mill'. */
+/** What keeps its hindmost pieces: 'cure, until Thu 07:20', 'its turn at Colour', 'the work at Body mill'; and whether others may go on. */
 export function waitsFor(line: RackLine, zone: string, nowMs: number): string {
-  const { standing, hold, operationName } = line;
+  const also = line.over.length > 0 && line.hold?.over !== true ? '; others may leave their hold' : '';
+  return hindmostWaitFor(line, zone, nowMs) + also;
+}
+
+function hindmostWaitFor({ standing, hold, operationName }: RackLine, zone: string, nowMs: number): string {
   if (standing === 'inHand') return `the work at ${operationName}`;
   if (standing === 'waiting') return `its turn at ${operationName}`;
   if (!hold) return operationName;
