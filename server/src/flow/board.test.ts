@@ -97,6 +97,18 @@ describe('the board', () => {
     await works.http.get('/api/board').set('if-none-match', etag).expect(200);
   });
 
+  it('is the same with and without compression, and goes compressed where that is understood', async () => {
+    await atTheMill();
+    for (const path of ['/api/board', '/api/floor']) {
+      const as = (encoding: string) => works.http.get(path).set('accept-encoding', encoding).expect(200);
+      const [zipped, plain] = [await as('gzip, deflate, br'), await as('identity')];
+      expect(zipped.headers).toMatchObject({ 'content-encoding': 'gzip', 'cache-control': 'no-store' });
+      expect(plain.headers['content-encoding']).toBeUndefined();
+      expect(zipped.body).toEqual(plain.body);
+      expect(zipped.headers['content-type']).toBe(plain.headers['content-type']);
+    }
+  });
+
   it('tells of three racks that wait and counts the others; the stage tells of all', async () => {
     for (let i = 0; i < 5; i += 1) await atTheMill(2);
     const row = (await board()).rows.find(({ station }) => station === 'body-mill');

@@ -9,9 +9,13 @@ import {
   Param,
   Post,
   Query,
+  Req,
+  Res,
 } from '@nestjs/common';
 import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiTags } from '@nestjs/swagger';
+import type { Request, Response } from 'express';
 import { ProblemDto } from '../http/answers.dto.ts';
+import { sendShared } from '../live/written-once.ts';
 import { AnswerCallDto, BoardDto, CallAnswerDto, RackLineDto, StageRowDto } from './board.dto.ts';
 import { BoardService } from './board.service.ts';
 import { FloorDto } from './floor.dto.ts';
@@ -34,15 +38,15 @@ export class FlowController {
   /** What stands around every page: clock, rope, constraint, last filing, and the names a line may use. */
   @Get('floor')
   @ApiOkResponse({ type: FloorDto })
-  floor(): Promise<FloorDto> {
-    return this.floors.floor();
+  async floor(@Req() request: Request, @Res() response: Response): Promise<void> {
+    await sendShared(await this.floors.floor(), request, response);
   }
 
   /** The Now board: the first racks and holds of every station, and all calls. */
   @Get('board')
   @ApiOkResponse({ type: BoardDto })
-  board(): Promise<BoardDto> {
-    return this.boards.board();
+  async board(@Req() request: Request, @Res() response: Response): Promise<void> {
+    await sendShared(await this.boards.board(), request, response);
   }
 
   /** Puts a call off until a time, gives it to somebody, or brings it back. */
