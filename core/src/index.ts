@@ -11,6 +11,8 @@ export {
   mmFromInches,
   umFromMils,
 } from './units/quantities.ts';
+export { MAY_BE } from './units/may-be.ts';
+export { decimalsIn, METRIC, numberIn, saidIn, signIn, typedIn, wordsIn } from './units/chosen.ts';
 export {
   addWorkingMinutes,
   closedWords,
@@ -86,7 +88,7 @@ export { cureRate, curedHours, roomAir } from './finishing/cure.ts';
 export { TIME_CONSTANTS_TO_BUFF } from './finishing/slab.ts';
 export { cureState, HARDENINGS, UNTILS } from './finishing/coat-cure.ts';
 export { cureOutlook, forecastCure, whenGathered } from './finishing/forecast-cure.ts';
-export { dryFilmUm, filmBuildUm, sandThroughRisk } from './finishing/film.ts';
+export { dryFilmUm, filmBuildUm, sandThroughRisk, THICKEST_WET_UM } from './finishing/film.ts';
 export { fitTestPanel, panelBuffHours, rescaledHours } from './finishing/panel.ts';
 export { deltaE2000 } from './finishing/delta-e.ts';
 export { AGEING_LEVELS, finishPlan, plannedFilm, recipeMisfits, validateRecipe } from './finishing/recipe.ts';
@@ -197,6 +199,7 @@ export {
   colourOf,
   laidCoats,
   layersOn,
+  MOST_REMOVED_UM,
   recoatAgainst,
 } from './coats/index.ts';
 export { finishViews, inBooth, listed } from './ladder/index.ts';
@@ -281,6 +284,8 @@ export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { BoothView, MaterialView, MixView, PanelView } from './flow/finish-calls.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
+export type { MayBe } from './units/may-be.ts';
+export type { ChosenUnits } from './units/chosen.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';

@@ -169,7 +169,7 @@ test('booths, panels, materials, sanding and ageing answer in sentences and take
   await expect(page.getByLabel('Weight now, g')).toHaveValue('900');
 
   await page.getByRole('link', { name: 'Materials' }).click();
-  await page.getByLabel('Litres').first().fill('1,5');
+  await page.getByLabel('Mixed, l').fill('1,5');
   await page.getByRole('button', { name: 'Mixed now' }).click();
   await expect(page.getByText(/catalysed satin, 1\.5 l; 6(\.0)? h of pot life/)).toBeVisible();
 

@@ -128,7 +128,8 @@ test('a program gets a revision, and the next load on its table asks for a first
   await page.goto('/mill/programs');
   await page.getByRole('button', { name: /^New revision of bowline-n\/mill/ }).click();
   await page.getByLabel('Cycle, min').fill('fast');
-  await expect(page.getByRole('button', { name: 'Make revision 2' })).toBeDisabled();
+  await page.getByRole('button', { name: 'Make revision 2' }).click();
+  await expect(page.getByText("'fast' is no number")).toBeVisible();
   await page.getByLabel('Cycle, min').fill('120');
   await page.getByLabel('What changed').fill('new feeds at the heel');
   await page.getByRole('button', { name: 'Make revision 2' }).click();

@@ -84,8 +84,8 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   await page.getByRole('button', { name: 'Done', exact: true }).click();
   await expect(page.locator('#log-answer')).toHaveText(/6 done, 6 in hand at Body mill/);
   await page.getByRole('button', { name: 'Scrap' }).first().click();
-  await expect(page.locator('#log-answer')).toHaveText('Say the reason first.');
-  const mill = page.locator('section[aria-label="Log it"] > div').filter({ hasText: 'Body mill' });
+  const mill = page.locator('section[aria-label="Log it"] form').filter({ hasText: 'Body mill' });
+  await expect(mill.getByText('say why first')).toBeVisible();
   await mill.getByLabel('Reason').fill('tear-out');
   await mill.getByRole('button', { name: 'Scrap' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/1 scrapped \(tear-out\)/);
@@ -96,7 +96,7 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   await page.getByRole('button', { name: 'End hold', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: /of rest left/ })).toBeVisible();
   await page.getByLabel('Reason').fill('dry room was warm');
-  await page.getByRole('button', { name: 'Go on anyway, for this reason' }).click();
+  await page.getByRole('button', { name: 'Go on anyway, for the reason given' }).click();
   await expect(page.getByRole('heading', { name: 'Rules passed by' })).toBeVisible();
 
   // The necks, all by the log bar.

@@ -10,6 +10,7 @@ test('a lot goes from the lorry to the rack: received, read by keyboard, sent to
   await page.getByLabel('Stacked in').click();
   await page.getByRole('option', { name: 'Wood room' }).click();
   await page.getByLabel('Or one line for each board').fill('2400 200 9.6\n2300 wide\n');
+  await page.getByRole('button', { name: 'Receive', exact: true }).click();
   await expect(page.getByText("line 2: '2300 wide' is no length and width in mm")).toBeVisible();
   await page.getByLabel('Or one line for each board').fill('2400 200 9.6\n2350 210\n2400 205\n2400 205');
   await expect(page.getByText(/^4 boards, \d+\.\d board feet$/)).toBeVisible();
@@ -132,8 +133,8 @@ test('a room that drifts is called, its air can be typed, and a year of it is dr
   await page.getByRole('option', { name: 'a year' }).click();
   await expect(page.getByText(/mean of every 25 hours/)).toBeVisible();
   const air = page.getByRole('region', { name: 'Log air' });
-  await air.getByLabel('°C', { exact: true }).fill('21,3');
-  await air.getByLabel('% RH').fill('48');
+  await air.getByLabel('Air, °C').fill('21,3');
+  await air.getByLabel('Humidity, % RH').fill('48');
   await air.getByRole('button', { name: 'Note it as now' }).click();
   await expect(page.locator('#log-answer')).toHaveText(/^Noted: Lumber room, 21.3 °C/);
   await air.getByLabel(/A logger/).fill('time;temp;rh\n2026-11-02 08:00;;40');

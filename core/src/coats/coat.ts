@@ -160,7 +160,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: CoatBody): O
   const films = [...(body.wetUms ?? []), ...(body.wetUm === undefined ? [] : [body.wetUm])];
   const wrong = films.find((film) => !(film > 0 && film <= THICKEST_WET_UM));
   if (wrong !== undefined)
-    return refuse('bad-value', `a wet film of ${wrong} µm cannot be: above 0 to ${THICKEST_WET_UM}`);
+    return refuse('bad-value', `a wet film of ${wrong} µm cannot be: above 0 to ${THICKEST_WET_UM}`, 'wetUm');
   const chosen = choose(state, route, {
     selection: body,
     standings: ['inHand'],
@@ -219,7 +219,11 @@ function layOf(
 
 function filmsFit({ wetUms }: CoatBody, { pieces }: Chosen): Refusal | undefined {
   return wetUms && wetUms.length !== pieces.length
-    ? refuse('bad-value', `${count(wetUms.length, 'film reading')} for ${count(pieces.length, 'piece')}`)
+    ? refuse(
+        'bad-value',
+        `${count(wetUms.length, 'film reading')} for ${count(pieces.length, 'piece')}`,
+        'wetUm',
+      )
     : undefined;
 }
 

@@ -60,6 +60,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ColourBody):
     return refuse(
       'bad-value',
       `L*${wrong.l} a*${wrong.a} b*${wrong.b} is no colour: L* 0 to 100, a* and b* −160 to 160`,
+      'labs',
     );
   const positions = chosen.pieces.map((piece) => piece.position);
   const read = { atMs: entry.atMs, operation: chosen.operation.key, positions, labs: body.labs };

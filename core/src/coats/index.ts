@@ -15,5 +15,5 @@ export { mark } from './mark.ts';
 export { recoatAgainst, recoatView } from './recoat.ts';
 export { refinish } from './refinish.ts';
 export { restsOf, withRests, type RestingSince } from './rests.ts';
-export { sand } from './sand.ts';
+export { MOST_REMOVED_UM, sand } from './sand.ts';
 export { airStretches, bridgedAlong, gatheredAlong, type ClimateOf } from './standing-air.ts';

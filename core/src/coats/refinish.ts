@@ -16,7 +16,7 @@ export const refinish: Kind<RefinishBody> = {
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: RefinishBody): Outcome {
-  if (body.reason.trim() === '') return refuse('bad-value', 'another finish needs a reason');
+  if (body.reason.trim() === '') return refuse('bad-value', 'another finish needs a reason', 'reason');
   const from = state.finish?.recipe ?? 'no recipe';
   if (from === body.finish.recipe) return refuse('bad-value', `${state.code} has ${from} already`);
   const move = { atMs: entry.atMs, by: entry.by, from, to: body.finish.recipe, reason: body.reason };

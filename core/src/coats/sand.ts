@@ -23,7 +23,7 @@ const SCUFF_UM = 1;
 /** Pieces whose film was read before and after still differ by so much of what came off. */
 const MEASURED_SD_SHARE = 0.1;
 
-const MOST_REMOVED_UM = 500;
+export const MOST_REMOVED_UM = 500;
 
 /** Sanding, or a scuff between coats. */
 export interface SandBody extends Selection {
@@ -71,7 +71,7 @@ function sanding(line: LineWords, verb: SaidVerb): Pick<SandBody, 'removalUm' | 
 function apply(state: BatchState, route: Route, entry: Entry, body: SandBody): Outcome {
   const { removalUm, grits, scuff } = body;
   if (removalUm !== undefined && !(removalUm >= 0 && removalUm <= MOST_REMOVED_UM))
-    return refuse('bad-value', `${removalUm} µm cannot be sanded off: 0 to ${MOST_REMOVED_UM}`);
+    return refuse('bad-value', `${removalUm} µm cannot be sanded off: 0 to ${MOST_REMOVED_UM}`, 'removalUm');
   if (grits?.some((grit) => !(grit >= 40 && grit <= 12_000)))
     return refuse('bad-value', `there is no such grit: ${grits.join(', ')}`);
   const chosen = choose(state, route, {

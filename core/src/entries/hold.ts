@@ -31,7 +31,7 @@ export const hold: FiledKind<HoldBody> = {
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: HoldBody): Outcome {
-  if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason');
+  if (body.reason.trim() === '') return refuse('bad-value', 'a hold needs a reason', 'reason');
   const chosen = choose(state, route, {
     selection: body,
     standings: ['waiting', 'inHand', 'onHold'],

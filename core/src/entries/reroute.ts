@@ -34,7 +34,8 @@ export const reroute: Kind<RerouteBody> = {
  * so the new route must have it; what is in hand can go on only where that is still work.
  */
 export function rerouted(state: BatchState, route: Route, entry: Entry, body: RerouteBody): Outcome {
-  if (body.reason.trim() === '') return refuse('bad-value', 'a move to another route needs a reason');
+  if (body.reason.trim() === '')
+    return refuse('bad-value', 'a move to another route needs a reason', 'reason');
   if (route.model !== state.model || route.kind !== state.kind)
     return refuse('no-way', `${route.id} is no route for ${state.model} ${state.kind}`);
   const pieces: PieceState[] = [];

@@ -48,7 +48,7 @@ export const rework: FiledKind<ReworkBody> = {
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody): Outcome {
-  if (body.reason.trim() === '') return refuse('bad-value', 'rework needs a reason');
+  if (body.reason.trim() === '') return refuse('bad-value', 'rework needs a reason', 'reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
   const from = chosen.operation;

@@ -33,7 +33,7 @@ export const scrap: FiledKind<ScrapBody> = {
 };
 
 function apply(state: BatchState, route: Route, entry: Entry, body: ScrapBody): Outcome {
-  if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason');
+  if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason', 'reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
   return changed(state, entry, chosen, (piece) => ({

@@ -35,7 +35,7 @@ export const open: Kind<OpenBody> = {
 export function opened(route: Route, entry: Entry, body: OpenBody): Outcome {
   const { quantity } = body;
   if (!Number.isInteger(quantity) || quantity < 1 || quantity > LARGEST_BATCH) {
-    return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`);
+    return refuse('bad-value', `a batch holds 1 to ${LARGEST_BATCH} pieces, not ${quantity}`, 'quantity');
   }
   if (body.parents && body.parents.length !== quantity) {
     return refuse('bad-value', `${count(quantity, 'piece')} but parents for ${body.parents.length}`);

@@ -36,10 +36,19 @@ export type RefusalCode =
 export interface Refusal {
   refused: string;
   code: RefusalCode;
+  /** The field of the entry that is wrong, where it is one: a form says it there. */
+  at?: string;
 }
 
-/** An answer that says no: by a code that programs read, and a sentence for the person. */
-export const refuse = (code: RefusalCode, refused: string): Refusal => ({ code, refused });
+/**
+ * An answer that says no: by a code that programs read, and a sentence for the person.
+ * @param at the field of the entry that is wrong, where it is one
+ */
+export const refuse = (code: RefusalCode, refused: string, at?: string): Refusal => ({
+  code,
+  refused,
+  ...(at === undefined ? {} : { at }),
+});
 
 /** Whether an answer is a refusal and not what was asked for. */
 export function isRefusal(value: unknown): value is Refusal {

@@ -72,7 +72,8 @@ export function choose(state: BatchState, route: Route, wanted: Wanted): Chosen 
   }
   const operation = operationOf(route, operationKey);
   const asked = selection.count ?? (wanted.standard === 'one' ? 1 : fitting.length);
-  if (!Number.isInteger(asked) || asked < 1) return refuse('bad-value', `${asked} is not a number of pieces`);
+  if (!Number.isInteger(asked) || asked < 1)
+    return refuse('bad-value', `${asked} is not a number of pieces`, 'count');
   if (asked > fitting.length) {
     const standings = wanted.standings.map((standing) => STANDING_WORDS[standing]).join(' or ');
     const be = fitting.length === 1 ? 'is' : 'are';

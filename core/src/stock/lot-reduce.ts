@@ -13,7 +13,7 @@ const LONGEST_MM = 10_000;
 const HEAVIEST_KG = 500;
 
 type Outcome = LotState | Refusal;
-const bad = (refused: string): Refusal => refuse('bad-value', refused);
+const bad = (refused: string, at?: string): Refusal => refuse('bad-value', refused, at);
 
 /** The lot after one entry, or why not. Pure; `state` is not changed. Corrections are made by replaying it. */
 export function applyLotEntry(state: LotState | null, entry: LotEntry): Outcome {
@@ -61,7 +61,7 @@ function receive(body: Extract<LotBody, { type: 'receive' }>, { atMs }: LotEntry
   const { boards } = body;
   if (boards.length === 0 || boards.length > MOST_BOARDS) return bad(`a lot has 1 to ${MOST_BOARDS} boards`);
   if (!(body.thicknessMm > 0 && body.thicknessMm <= 300))
-    return bad(`${body.thicknessMm} mm is no thickness of a board`);
+    return bad(`${body.thicknessMm} mm is no thickness of a board`, 'thicknessMm');
   const wrong = boards.findIndex(
     (b) => !size(b.lengthMm) || !size(b.widthMm) || (b.weightKg !== undefined && !weight(b.weightKg)),
   );
@@ -161,7 +161,7 @@ function sort(state: LotState, boards: Extract<LotBody, { type: 'sort' }>['board
     (board) => {
       const found = boards.find((candidate) => candidate.board === board.number);
       if (found?.weightKg !== undefined && !weight(found.weightKg))
-        return bad(`${found.weightKg} kg is no weight of a board`);
+        return bad(`${found.weightKg} kg is no weight of a board`, 'weightKg');
       return {
         ...board,
         weightKg: found?.weightKg ?? board.weightKg,
@@ -249,7 +249,7 @@ function cut(state: LotState, body: CutBody, entry: LotEntry): Outcome {
 }
 
 function weigh(state: LotState, id: string, weightKg: number): Outcome {
-  if (!weight(weightKg)) return bad(`${weightKg} kg is no weight of a blank`);
+  if (!weight(weightKg)) return bad(`${weightKg} kg is no weight of a blank`, 'weightKg');
   return changeBlanks(state, [id], (blank) => ({ ...blank, weightKg }));
 }
 

@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import type {
   AirNow,
   BatchState,
@@ -38,7 +39,6 @@ import type { BoothPageView } from './booths.service.ts';
 import type { MaterialLotView, MaterialPageView, MixPageView } from './materials.service.ts';
 
 const nullable = { nullable: true } as const;
-const MOST_LITRES = 2000;
 
 // ---- racks ------------------------------------------------------------------------------------------------------
 
@@ -284,11 +284,16 @@ export class SprayPanelDto extends FilingKeyDto {
   @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.1) @Max(1000) filmUm?: number;
   @IsInstant({ optional: true }) sprayedAt?: string;
   /** Its weight right after it was sprayed. */
-  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.1) @Max(100_000) grams?: number;
+  @ApiPropertyOptional()
+  @Optional()
+  @IsNumber()
+  @Min(MAY_BE.panelG.least)
+  @Max(MAY_BE.panelG.most)
+  grams?: number;
 }
 
 export class WeighPanelDto extends FilingKeyDto {
-  @ApiProperty() @IsNumber() @Min(0.1) @Max(100_000) grams: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.panelG.least) @Max(MAY_BE.panelG.most) grams: number;
   @IsInstant({ optional: true }) at?: string;
 }
 
@@ -346,7 +351,7 @@ export class ReceiveMaterialDto extends FilingKeyDto {
   @Matches(/^[A-Z0-9-]{1,20}$/, { message: 'code must be 1 to 20 capitals, digits or dashes' })
   code: string;
   @ApiProperty() @IsString() @Length(1, 60) material: string;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(MOST_LITRES) litres: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.litres.least) @Max(MAY_BE.litres.most) litres: number;
   @IsInstant({ optional: true }) expiresAt?: string;
 }
 
@@ -356,7 +361,7 @@ export class TurnMaterialDto extends FilingKeyDto {
 
 export class MixMaterialDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) material: string;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(MOST_LITRES) litres: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.litres.least) @Max(MAY_BE.litres.most) litres: number;
   /** Why it is mixed of a lot that is empty, closed or past its date. */
   @ApiPropertyOptional() @Optional() @IsString() @Length(1, 200) because?: string;
 }

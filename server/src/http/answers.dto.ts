@@ -5,6 +5,8 @@ export class RefusalDto {
   @ApiProperty() refused: string;
   /** For programs. */
   @ApiProperty() code: string;
+  /** The field of the entry that is wrong, where it is one. */
+  @ApiPropertyOptional() at?: string;
 }
 
 export class ChoiceDto {

@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import type { Check, LoadPlan, LoadsQuestion } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
@@ -109,7 +110,7 @@ export class MillDto {
 
 export class ToolDto {
   @ApiProperty() @IsString() @Length(1, 60) tool: string;
-  @ApiProperty() @IsNumber() @Min(0) @Max(10_000) minutes: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.minutes.least) @Max(MAY_BE.minutes.most) minutes: number;
 }
 
 export class ProgramDto {
@@ -207,9 +208,13 @@ export class ReviseProgramDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) model: string;
   @ApiProperty() @IsString() @Matches(/^[A-Z]$/) kind: string;
   @ApiProperty() @IsString() @Length(1, 60) operation: string;
-  @ApiProperty() @IsNumber() @Min(0) @Max(10_000) setUpMinutes: number;
-  @ApiProperty() @IsNumber() @Min(0) @Max(10_000) loadMinutes: number;
-  @ApiProperty() @IsNumber() @Min(0.1) @Max(10_000) cycleMinutes: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.minutes.least) @Max(MAY_BE.minutes.most) setUpMinutes: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.minutes.least) @Max(MAY_BE.minutes.most) loadMinutes: number;
+  @ApiProperty()
+  @IsNumber()
+  @Min(MAY_BE.cycleMinutes.least)
+  @Max(MAY_BE.cycleMinutes.most)
+  cycleMinutes: number;
 
   @ApiProperty({ type: [ToolDto] })
   @IsArray()

@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
@@ -21,8 +22,16 @@ import { Optional } from '../http/optional.ts';
 export class ClimateReadingDto {
   @ApiProperty() @IsString() @Length(1, 60) room: string;
   @IsInstant() at: string;
-  @ApiProperty({ minimum: -40, maximum: 80 }) @IsNumber() @Min(-40) @Max(80) temperatureC: number;
-  @ApiProperty({ minimum: 0, maximum: 100 }) @IsNumber() @Min(0) @Max(100) relativeHumidityPct: number;
+  @ApiProperty({ minimum: -40, maximum: 80 })
+  @IsNumber()
+  @Min(MAY_BE.airC.least)
+  @Max(MAY_BE.airC.most)
+  temperatureC: number;
+  @ApiProperty({ minimum: 0, maximum: 100 })
+  @IsNumber()
+  @Min(MAY_BE.airRhPct.least)
+  @Max(MAY_BE.airRhPct.most)
+  relativeHumidityPct: number;
   /** Of the work, where the sensor measures it. */
   @ApiPropertyOptional({ minimum: -40, maximum: 80 })
   @Optional()
@@ -56,8 +65,16 @@ export class ClimateSheetDto {
 }
 
 export class BandDto extends FilingKeyDto {
-  @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) lowPct: number;
-  @ApiProperty({ minimum: 0, maximum: 30 }) @IsNumber() @Min(0) @Max(30) highPct: number;
+  @ApiProperty({ minimum: 0, maximum: 30 })
+  @IsNumber()
+  @Min(MAY_BE.bandPct.least)
+  @Max(MAY_BE.bandPct.most)
+  lowPct: number;
+  @ApiProperty({ minimum: 0, maximum: 30 })
+  @IsNumber()
+  @Min(MAY_BE.bandPct.least)
+  @Max(MAY_BE.bandPct.most)
+  highPct: number;
 }
 
 export class CourseQueryDto {

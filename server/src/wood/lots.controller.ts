@@ -1,13 +1,11 @@
-import {
-  isRefusal,
+import { MAY_BE, type MayBe, isRefusal,
   moistureWindow,
   parseReadingsSheet,
   sheetHeadings,
   type DryingOutlook,
   type LotAsked,
   type MoistureGate,
-  type SheetColumns,
-} from '@ample-crane/core';
+  type SheetColumns } from '@ample-crane/core';
 import {
   BadRequestException,
   Body,
@@ -234,13 +232,13 @@ const dryingDto = (seen: DryingView): DryingDto => ({ ...seen, ...outlookDto(see
 
 /** A gate of either school with numbers that can be; unknown fields are dropped. */
 function checkedGate(gate: MoistureGate): MoistureGate {
-  const number = (value: unknown, name: string, low: number, high: number): number => {
-    if (typeof value === 'number' && value >= low && value <= high) return value;
-    throw new BadRequestException(`${name} must be ${low}…${high}`);
+  const number = (value: unknown, name: string, { least, most }: MayBe): number => {
+    if (typeof value === 'number' && value >= least && value <= most) return value;
+    throw new BadRequestException(`${name} must be ${least}…${most}`);
   };
   if (gate.school === 'fixed') {
-    const lowPct = number(gate.lowPct, 'lowPct', 0, 30);
-    const highPct = number(gate.highPct, 'highPct', 0, 30);
+    const lowPct = number(gate.lowPct, 'lowPct', MAY_BE.bandPct);
+    const highPct = number(gate.highPct, 'highPct', MAY_BE.bandPct);
     if (!(lowPct < highPct)) throw new BadRequestException('the window must rise: the lower moisture first');
     return { school: 'fixed', lowPct, highPct };
   }
@@ -249,10 +247,10 @@ function checkedGate(gate: MoistureGate): MoistureGate {
   return {
     school: 'destination',
     air: {
-      temperatureC: number(air?.temperatureC, 'temperatureC', 0, 50),
-      relativeHumidityPct: number(air?.relativeHumidityPct, 'relativeHumidityPct', 5, 90),
+      temperatureC: number(air?.temperatureC, 'temperatureC', MAY_BE.gateC),
+      relativeHumidityPct: number(air?.relativeHumidityPct, 'relativeHumidityPct', MAY_BE.gateRhPct),
     },
-    tolerancePct: number(gate.tolerancePct, 'tolerancePct', 0.1, 5),
+    tolerancePct: number(gate.tolerancePct, 'tolerancePct', MAY_BE.gateTolerancePct),
   };
 }
 

@@ -1,4 +1,5 @@
 import {
+  MAY_BE,
   FIGURE_GRADES,
   WOOD_COLOURS,
   type WoodColour,
@@ -42,16 +43,33 @@ import { AirDto, WindowDto } from './climate.dto.ts';
 const MOST_BLANKS = 100;
 
 export class NewBoardDto {
-  @ApiProperty({ minimum: 1, maximum: 10_000 }) @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
-  @ApiProperty({ minimum: 1, maximum: 2_000 }) @IsNumber() @Min(1) @Max(2_000) widthMm: number;
-  @ApiPropertyOptional() @Optional() @IsNumber() @Min(0.01) @Max(500) weightKg?: number;
+  @ApiProperty({ minimum: 1, maximum: 10_000 })
+  @IsNumber()
+  @Min(MAY_BE.boardLengthMm.least)
+  @Max(MAY_BE.boardLengthMm.most)
+  lengthMm: number;
+  @ApiProperty({ minimum: 1, maximum: 2_000 })
+  @IsNumber()
+  @Min(MAY_BE.boardWidthMm.least)
+  @Max(MAY_BE.boardWidthMm.most)
+  widthMm: number;
+  @ApiPropertyOptional()
+  @Optional()
+  @IsNumber()
+  @Min(MAY_BE.boardKg.least)
+  @Max(MAY_BE.boardKg.most)
+  weightKg?: number;
   @ApiPropertyOptional({ enum: FIGURE_GRADES }) @Optional() @IsIn(FIGURE_GRADES) grade?: FigureGrade;
   @ApiPropertyOptional({ enum: WOOD_COLOURS }) @Optional() @IsIn(WOOD_COLOURS) colour?: WoodColour;
 }
 
 export class ReceiveLotDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) species: string;
-  @ApiProperty({ minimum: 1, maximum: 300 }) @IsNumber() @Min(1) @Max(300) thicknessMm: number;
+  @ApiProperty({ minimum: 1, maximum: 300 })
+  @IsNumber()
+  @Min(MAY_BE.boardThicknessMm.least)
+  @Max(MAY_BE.boardThicknessMm.most)
+  thicknessMm: number;
   @ApiProperty({ minimum: 0 }) @IsNumber() @Min(0) @Max(100_000) boardFeet: number;
   /** The supplier's own reference. */
   @PlainText({ least: 0 }) supplier: string;
@@ -76,10 +94,18 @@ export class ReceiveLotDto extends FilingKeyDto {
 export class NewBlankDto {
   /** Kind letter of what it is to become. */
   @ApiProperty() @IsString() @Matches(/^[A-Z]$/) kind: string;
-  @ApiProperty() @IsNumber() @Min(1) @Max(10_000) lengthMm: number;
-  @ApiProperty() @IsNumber() @Min(1) @Max(2_000) widthMm: number;
-  @ApiProperty() @IsNumber() @Min(1) @Max(300) thicknessMm: number;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) weightKg: number;
+  @ApiProperty()
+  @IsNumber()
+  @Min(MAY_BE.boardLengthMm.least)
+  @Max(MAY_BE.boardLengthMm.most)
+  lengthMm: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.boardWidthMm.least) @Max(MAY_BE.boardWidthMm.most) widthMm: number;
+  @ApiProperty()
+  @IsNumber()
+  @Min(MAY_BE.boardThicknessMm.least)
+  @Max(MAY_BE.boardThicknessMm.most)
+  thicknessMm: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.blankKg.least) @Max(MAY_BE.blankKg.most) weightKg: number;
 }
 
 /** What one board of a cut list is cut into. */

@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { IsIn, IsNumber, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import { Optional } from '../http/optional.ts';
@@ -15,11 +16,11 @@ export class NewMeterDto {
 export class NewSampleDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) species: string;
   /** As the meter showed it, %. */
-  @ApiProperty() @IsNumber() @Min(0) @Max(100) readingPct: number;
-  @ApiProperty() @IsNumber() @Min(-20) @Max(60) woodTemperatureC: number;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(100_000) wetG: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.readingPct.least) @Max(MAY_BE.readingPct.most) readingPct: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.woodC.least) @Max(MAY_BE.woodC.most) woodTemperatureC: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.sampleG.least) @Max(MAY_BE.sampleG.most) wetG: number;
   /** After drying at 103 °C to constant mass. */
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(100_000) dryG: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.sampleG.least) @Max(MAY_BE.sampleG.most) dryG: number;
 }
 
 export class UseLineDto extends FilingKeyDto {

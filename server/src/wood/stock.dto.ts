@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import type { BlankDemand, BlanksChosen, FigureGrade, KeepFraction, WoodColour } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import {
@@ -79,8 +80,8 @@ export class WeighBackDto extends FilingKeyDto {
   @ApiProperty() @IsString() @Length(1, 60) model: string;
   @ApiProperty() @Matches(/^[A-Z]$/) kind: string;
   @ApiProperty() @IsString() @Length(1, 40) piece: string;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) blankKg: number;
-  @ApiProperty() @IsNumber() @Min(0.01) @Max(100) finishedKg: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.blankKg.least) @Max(MAY_BE.blankKg.most) blankKg: number;
+  @ApiProperty() @IsNumber() @Min(MAY_BE.blankKg.least) @Max(MAY_BE.blankKg.most) finishedKg: number;
 }
 
 export class WeighedPartDto {

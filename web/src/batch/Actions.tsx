@@ -7,14 +7,13 @@ import {
   type Operation,
   type Route,
 } from '@ample-crane/core';
-import { Box, Button, MenuItem, TextField, Typography } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { useId, useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { usePartners, type BatchDetail } from '../api/queries.ts';
-import { useFiling } from '../shared/useFiling.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { maybe } from '../shared/typed.ts';
+import { AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 
 /** Everything that can be logged for a batch now, place by place, for those who would rather press than type. */
@@ -38,34 +37,45 @@ type AgainstRule = Extract<EntryDraft, { type: 'start' | 'done' | 'end' | 'coat'
 const takesReason = (entry: EntryDraft): entry is AgainstRule =>
   ['start', 'done', 'end', 'coat', 'join', 'ship'].includes(entry.type);
 
+const NOTHING_SAID = { count: '', reason: '', partner: '' };
+
 function Place({ batch, operation }: { batch: BatchDetail; operation: Operation }) {
-  const { setNews } = useFiling();
-  const { perform, busy, refused, refusal } = usePerform();
-  const [count, setCount] = useState('');
-  const [reason, setReason] = useState('');
-  const [partner, setPartner] = useState('');
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`log ${batch.code} ${operation.key}`, NOTHING_SAID, { keep: ['partner'] });
   const [asked, setAsked] = useState<EntryDraft | null>(null);
   const id = useId();
   if (!batch.state) return null;
   const tally = tallyAt(batch.state, batch.route, operation.key);
-  const many = count === '' ? {} : { count: Number(count) };
-  const here = { operation: operation.key, ...many };
   const overridable = refusal && canOverride(refusal.body) && asked && takesReason(asked) ? asked : null;
 
-  const file = async (entry: EntryDraft): Promise<void> => {
-    setAsked(entry);
-    const filed = await perform((by, key) => fileEntries(batch.code, by, key, [entry]), filedWords);
-    if (!filed) return;
-    setCount(unlessTypedSince(count));
-    setReason(unlessTypedSince(reason));
+  /** Files what `entry` makes of what is typed; null: something is missing, which its field says. */
+  const file = (entry: (said: Said) => EntryDraft | null): void =>
+    void draft.submit(async ({ count, reason, partner }) => {
+      const said = { operation: operation.key, ...maybe('count', count), reason: reason.trim(), partner };
+      const one = entry(said);
+      if (!one) return false;
+      setAsked(one);
+      return (await perform((by, key) => fileEntries(batch.code, by, key, [one]), filedWords)) !== null;
+    });
+  const missing = (field: 'reason' | 'partner', message: string): null => {
+    draft.form.setError(field, { message }, { shouldFocus: true });
+    return null;
   };
-  const fileFault = (type: 'scrap' | 'rework' | 'hold'): void => {
-    if (reason.trim() === '') setNews({ tone: 'refused', text: 'Say the reason first.' });
-    else void file({ type, ...here, reason: reason.trim() });
-  };
+  const fileFault = (type: 'scrap' | 'rework' | 'hold'): void =>
+    file(({ partner: _, ...said }) =>
+      said.reason === '' ? missing('reason', 'say why first') : { type, ...said },
+    );
+  const plain =
+    (type: 'start' | 'done' | 'coat' | 'end') =>
+    ({ partner: _, reason: __, ...here }: Said): EntryDraft => ({ type, ...here });
 
   return (
-    <Box style={{ padding: '10px 0 4px', borderBottom: '1px solid var(--fibre)' }}>
+    <Form
+      draft={draft}
+      refusal={refusal}
+      style={{ padding: '10px 0 4px', borderBottom: '1px solid var(--fibre)' }}
+      onFile={() => false}
+    >
       <Row style={{ justifyContent: 'space-between' }}>
         <Typography variant="h3" id={id}>
           {operation.name}
@@ -81,36 +91,36 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
         </Quiet>
       </Row>
       <Row role="group" aria-labelledby={id} style={{ margin: '6px 0' }}>
-        <TextField
+        <AskNumber
+          name="count"
           label="Pieces"
-          value={count}
-          onChange={(event) => setCount(event.target.value.replace(/\D/g, '').slice(0, 3))}
+          least={1}
+          most={batch.state.quantity}
+          whole
+          optional
           placeholder="all"
-          slotProps={{
-            htmlInput: { inputMode: 'numeric', style: { width: 44 } },
-            inputLabel: { shrink: true },
-          }}
+          width={90}
         />
         {tally.waiting > 0 &&
           operation.mode !== 'join' &&
           operation.mode !== 'ship' &&
           operation.mode !== 'gate' && (
-            <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'start', ...here })}>
+            <Button variant="contained" disabled={busy} onClick={() => file(plain('start'))}>
               Start
             </Button>
           )}
         {doneLabel(operation, batch.route, tally) && (
-          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'done', ...here })}>
+          <Button variant="contained" disabled={busy} onClick={() => file(plain('done'))}>
             {doneLabel(operation, batch.route, tally)}
           </Button>
         )}
         {coatsWanted(batch.state, operation) > 0 && tally.inHand > 0 && (
-          <Button disabled={busy} onClick={() => void file({ type: 'coat', ...here })}>
+          <Button disabled={busy} onClick={() => file(plain('coat'))}>
             Log a coat
           </Button>
         )}
         {tally.onHold > 0 && (
-          <Button variant="contained" disabled={busy} onClick={() => void file({ type: 'end', ...here })}>
+          <Button variant="contained" disabled={busy} onClick={() => file(plain('end'))}>
             End hold
           </Button>
         )}
@@ -119,7 +129,11 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
             variant="contained"
             disabled={busy}
             onClick={() =>
-              void file({ type: 'ship', ...here, ...(reason.trim() ? { to: reason.trim() } : {}) })
+              file(({ reason, partner: _, ...here }) => ({
+                type: 'ship',
+                ...here,
+                ...(reason ? { to: reason } : {}),
+              }))
             }
           >
             Ship
@@ -129,19 +143,20 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
           <JoinChoice
             batch={batch}
             operation={operation}
-            partner={partner}
-            onChoose={setPartner}
             busy={busy}
-            onJoin={() => void file({ type: 'join', partner, ...many })}
+            onJoin={() =>
+              file(({ partner, operation: _, reason: __, ...many }) =>
+                partner === '' ? missing('partner', 'with which') : { type: 'join', partner, ...many },
+              )
+            }
           />
         )}
       </Row>
       <Row>
-        <TextField
+        <AskWords
+          name="reason"
           label={operation.mode === 'ship' ? 'To whom, or the reason' : 'Reason'}
-          value={reason}
-          onChange={(event) => setReason(event.target.value.slice(0, 200))}
-          sx={{ width: 220 }}
+          width={220}
         />
         <Button disabled={busy} onClick={() => fileFault('scrap')}>
           Scrap
@@ -159,21 +174,34 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
         {overridable && (
           <Button
             color="error"
-            disabled={busy || reason.trim() === ''}
-            onClick={() => void file({ ...overridable, because: reason.trim() })}
+            disabled={busy}
+            onClick={() =>
+              file(({ reason }) =>
+                reason === ''
+                  ? missing('reason', 'to go on anyway, say why')
+                  : { ...overridable, because: reason },
+              )
+            }
           >
-            {reason.trim() === '' ? 'To go on anyway, say why' : 'Go on anyway, for this reason'}
+            Go on anyway, for the reason given
           </Button>
         )}
       </Row>
-      <Refused words={refused} />
       {operation.caution && (
         <Typography color="textSecondary" style={{ fontSize: 12.5, margin: '6px 0' }}>
           {operation.caution}
         </Typography>
       )}
-    </Box>
+    </Form>
   );
+}
+
+/** What is typed at a place, for the entries made of it. */
+interface Said {
+  operation: string;
+  count?: number;
+  reason: string;
+  partner: string;
 }
 
 /** 'Done' at work, 'Pass to …' at a gate, nothing where another word is needed. */
@@ -197,17 +225,14 @@ const OVERRIDABLE = [
 const canOverride = (body: unknown): boolean =>
   typeof body === 'object' && body !== null && 'code' in body && OVERRIDABLE.includes(String(body.code));
 
-interface JoinChoiceProps {
+/** The racks of the same model that stand at their side of this join. */
+function JoinChoice(props: {
   batch: BatchDetail;
   operation: Extract<Operation, { mode: 'join' }>;
-  partner: string;
-  onChoose: (code: string) => void;
   onJoin: () => void;
   busy: boolean;
-}
-
-/** The racks of the same model that stand at their side of this join. */
-function JoinChoice({ batch, operation, partner, onChoose, onJoin, busy }: JoinChoiceProps) {
+}) {
+  const { batch, operation, onJoin, busy } = props;
   const { data: standing } = usePartners(batch.code);
   if (!standing) return null;
   const partners = standing.filter(({ kind }) => kind === operation.partnerKind);
@@ -220,20 +245,13 @@ function JoinChoice({ batch, operation, partner, onChoose, onJoin, busy }: JoinC
   }
   return (
     <>
-      <TextField
-        select
+      <AskFrom
+        name="partner"
         label="With"
-        value={partner}
-        onChange={(event) => onChoose(event.target.value)}
-        sx={{ width: 130 }}
-      >
-        {partners.map(({ batch: code }) => (
-          <MenuItem key={code} value={code}>
-            {code}
-          </MenuItem>
-        ))}
-      </TextField>
-      <Button variant="contained" disabled={busy || partner === ''} onClick={onJoin}>
+        options={asOptions(partners.map((one) => one.batch))}
+        width={150}
+      />
+      <Button variant="contained" disabled={busy} onClick={onJoin}>
         Join
       </Button>
     </>

@@ -7,15 +7,13 @@ import {
   operationsInUse,
   type CheckDue,
 } from '@ample-crane/core';
-import { Box, Button, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { Box, Button, Typography } from '@mui/material';
+import { useWatch } from 'react-hook-form';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { typedNumbers } from '../shared/typed.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskNumber, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet } from '../parts/index.ts';
 
 /** What must be measured before the pieces that are here are through: a line a check, its values place by place. */
@@ -51,35 +49,31 @@ export function ChecksDue({ batch }: { batch: BatchDetail }) {
 
 function DueLine({ batch, operation, due }: { batch: string; operation: string; due: CheckDue }) {
   const { check, measured, wanted, open } = due;
-  const { perform, busy, refused } = usePerform();
-  const [text, setText] = useState('');
-  const values = typedNumbers(text);
-  const places = open.slice(0, values?.length ?? 0);
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`${check.key} of ${batch} at ${operation}`, { values: '' });
+  const values = typedNumbers(useWatch({ control: draft.form.control, name: 'values' })) ?? [];
+  const places = open.slice(0, values.length);
   const isShort = measured < wanted;
-  const file = async (entry: EntryDraft): Promise<void> => {
-    const filed = await perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords);
-    if (filed) setText(unlessTypedSince(text));
-  };
-  const enter = (): void => {
-    if (!values) return;
-    const at = { operation, pieces: places };
-    void file(
+  const file = async (entry: EntryDraft): Promise<boolean> =>
+    (await perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords)) !== null;
+  const enter = (typed: { values: string }): Promise<boolean> => {
+    const read = typedNumbers(typed.values) ?? [];
+    const at = { operation, pieces: open.slice(0, read.length) };
+    return file(
       check.key === ACTION_CHECK
-        ? { type: 'measure', ...at, valuesMm: values }
-        : { type: 'check', ...at, check: check.key, values },
+        ? { type: 'measure', ...at, valuesMm: read }
+        : { type: 'check', ...at, check: check.key, values: read },
     );
   };
   const next = open.slice(0, 3).map((place) => `/${place}`);
-  const problem =
-    text.trim() === ''
-      ? null
-      : !values
-        ? 'numbers, a space between'
-        : values.length > open.length
-          ? `${values.length} values for ${open.length} pieces`
-          : null;
   return (
-    <Form lay="row" style={{ marginTop: 6, alignItems: 'center' }} onFile={enter}>
+    <Form
+      draft={draft}
+      refusal={refusal}
+      lay="row"
+      style={{ marginTop: 6, alignItems: 'center' }}
+      onFile={enter}
+    >
       <span style={{ flex: '1 1 200px' }}>
         <strong className={isShort ? 'attention' : undefined}>{check.name}</strong>
         <br />
@@ -117,24 +111,21 @@ function DueLine({ batch, operation, due }: { batch: string; operation: string; 
       )}
       {open.length > 0 && !isYesNo(check) && (
         <>
-          <TextField
-            label={`${check.name}, ${check.unit}`}
+          <AskNumber
+            name="values"
+            label={check.name}
+            unit={check.unit}
+            several
+            mostValues={open.length}
             placeholder={`${next.join(' ')} …`}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            error={problem !== null}
-            helperText={
-              problem ?? (values ? `for ${places.map((place) => `/${place}`).join(' ')}` : undefined)
-            }
-            sx={{ width: 260 }}
-            slotProps={{ htmlInput: { inputMode: 'decimal' }, inputLabel: { shrink: true } }}
+            hint={values.length > 0 ? `for ${places.map((place) => `/${place}`).join(' ')}` : undefined}
+            width={260}
           />
-          <Button type="submit" disabled={busy || !values || problem !== null}>
+          <Button type="submit" disabled={busy}>
             File
           </Button>
         </>
       )}
-      <Refused words={refused} />
     </Form>
   );
 }

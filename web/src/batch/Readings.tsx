@@ -1,22 +1,13 @@
 import { count, parseReadingsSheet, summarise } from '@ample-crane/core';
-import {
-  Box,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  Link as MuiLink,
-  TextField,
-  Typography,
-} from '@mui/material';
-import { useMemo, useState } from 'react';
+import { Box, Button, Link as MuiLink, Typography } from '@mui/material';
+import { useMemo } from 'react';
+import { useWatch } from 'react-hook-form';
 import { fileReadings } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskText, AskTick, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 
 const SETS_SHOWN = 4;
@@ -60,9 +51,9 @@ export function Readings({ batch, nowMs }: { batch: BatchDetail; nowMs: number }
 }
 
 function SheetForm({ batch }: { batch: BatchDetail }) {
-  const { perform, busy, refused } = usePerform();
-  const [sheet, setSheet] = useState('');
-  const [goodRowsOnly, setGoodRowsOnly] = useState(false);
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`readings of ${batch.code}`, { sheet: '', goodRowsOnly: false });
+  const [sheet, goodRowsOnly] = useWatch({ control: draft.form.control, name: ['sheet', 'goodRowsOnly'] });
   const quantity = batch.state?.quantity ?? 0;
   const parsed = useMemo(
     () => (sheet.trim() === '' ? null : parseReadingsSheet(sheet, { quantity })),
@@ -70,24 +61,18 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
   );
   const good = parsed?.readings.length ?? 0;
   const bad = parsed?.problems.length ?? 0;
-
-  const submit = async (): Promise<void> => {
-    const filed = await perform(
-      (by, key) => fileReadings(batch.code, by, key, sheet, goodRowsOnly),
-      filedWords,
-    );
-    if (filed) setSheet(unlessTypedSince(sheet));
-  };
   return (
-    <Form onFile={submit} style={{ marginTop: 10 }}>
-      <TextField
+    <Form
+      draft={draft}
+      refusal={refusal}
+      style={{ marginTop: 10 }}
+      onFile={(asked) =>
+        perform((by, key) => fileReadings(batch.code, by, key, asked.sheet, asked.goodRowsOnly), filedWords)
+      }
+    >
+      <AskText
+        name="sheet"
         label="Sheet of readings (CSV, or pasted cells)"
-        value={sheet}
-        onChange={(event) => setSheet(event.target.value)}
-        multiline
-        minRows={2}
-        maxRows={8}
-        fullWidth
         placeholder={'piece,reading\n1,7.1\n2,7.4'}
       />
       {parsed && (
@@ -110,21 +95,15 @@ function SheetForm({ batch }: { batch: BatchDetail }) {
         <FileButton
           words="Upload a CSV"
           accept=".csv,text/csv,text/plain"
-          onFile={(file) => void file.text().then(setSheet)}
+          onFile={(file) => void file.text().then((text) => draft.form.setValue('sheet', text))}
         />
         {bad > 0 && good > 0 && (
-          <FormControlLabel
-            control={
-              <Checkbox checked={goodRowsOnly} onChange={(event) => setGoodRowsOnly(event.target.checked)} />
-            }
-            label={`File the ${good} good rows, leave out the rest`}
-          />
+          <AskTick name="goodRowsOnly" label={`File the ${good} good rows, leave out the rest`} />
         )}
         <Button type="submit" variant="contained" disabled={busy || good === 0 || (bad > 0 && !goodRowsOnly)}>
           File {good > 0 ? count(good, 'reading') : 'readings'}
         </Button>
       </Row>
-      <Refused words={refused && `${refused}. The sheet is kept above.`} />
     </Form>
   );
 }

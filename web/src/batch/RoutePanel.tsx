@@ -1,14 +1,14 @@
 import { forks, type Route } from '@ample-crane/core';
-import { Button, MenuItem, TextField, Typography } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useSetup, type BatchDetail } from '../api/queries.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
 import { useRoute, useRoutes } from '../routes/queries.ts';
 import { WaysTable } from '../routes/WaysTable.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskChoice, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 
 /** Which revision and which ways a batch works by, and moving it to others, for a reason that stays with it. */
@@ -57,15 +57,14 @@ function MoveForm({
   routes: readonly { id: string; model: string; kind: string; revision: number; note: string }[];
   onDone: () => void;
 }) {
-  const { perform, busy, refused } = usePerform();
+  const { perform, busy, refusal } = usePerform();
   const { state, code, nowMs } = batch;
   const own = routes.filter((one) => one.model === state?.model && one.kind === state.kind);
-  const [routeId, setRouteId] = useState(own[0]?.id ?? state?.routeId ?? '');
+  const draft = useDraft(`move of ${code}`, { routeId: own[0]?.id ?? state?.routeId ?? '', reason: '' });
   const [ways, setWays] = useState<Record<string, string>>(state?.ways ?? {});
-  const [reason, setReason] = useState('');
-  const { data: route } = useRoute(routeId);
+  const { data: route } = useRoute(useWatch({ control: draft.form.control, name: 'routeId' }));
   if (!state || !route) return null;
-  const move = async (): Promise<void> => {
+  const move = async ({ routeId, reason }: { routeId: string; reason: string }): Promise<boolean> => {
     const done = await perform(
       (by, key) =>
         answered(
@@ -77,35 +76,31 @@ function MoveForm({
       filedWords,
     );
     if (done) onDone();
+    return done !== null;
   };
   return (
-    <Form lay="stack" style={{ gap: 10, marginTop: 8 }} onFile={move}>
-      <TextField
-        select
+    <Form draft={draft} refusal={refusal} lay="stack" style={{ gap: 10, marginTop: 8 }} onFile={move}>
+      <AskChoice
+        name="routeId"
         label="To revision"
-        value={routeId}
-        onChange={(event) => setRouteId(event.target.value)}
-      >
-        {own.map(({ id, revision, note }) => (
-          <MenuItem key={id} value={id}>
-            revision {revision}: {note}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={own.map(({ id, revision, note }) => ({ value: id, words: `revision ${revision}: ${note}` }))}
+        needed="which one"
+      />
       <WaysChoice route={route} nowMs={nowMs} pieces={state.quantity} ways={ways} onChange={setWays} />
       <Row>
-        <TextField
-          label="Why"
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-          sx={{ flex: 1, minWidth: 180 }}
-        />
-        <Button type="submit" variant="contained" disabled={busy || reason.trim() === ''}>
+        <AskWords name="reason" label="Why" needed="it stays with the rack" width={260} />
+        <Button type="submit" variant="contained" disabled={busy}>
           Move {code}
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button
+          onClick={() => {
+            draft.leave();
+            onDone();
+          }}
+        >
+          Leave it
+        </Button>
       </Row>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -101,7 +101,12 @@ describe('what can be logged by pressing', () => {
 
   it('files so many of what is in hand', async () => {
     const sent = open(detail([piece(1, { standing: 'inHand' }), piece(2, { standing: 'inHand' })]), filed);
-    await userEvent.type(screen.getByLabelText('Pieces'), '1x');
+    await userEvent.type(screen.getByLabelText('Pieces'), '3');
+    await press('Done');
+    expect(await screen.findByText('1 to 2, a whole number')).toBeInTheDocument();
+    expect(sent).toEqual([]);
+    await userEvent.clear(screen.getByLabelText('Pieces'));
+    await userEvent.type(screen.getByLabelText('Pieces'), '1');
     await press('Done');
     await waitFor(() => expect(sent[0]?.entries).toEqual([{ type: 'done', operation: 'mill', count: 1 }]));
   });
@@ -109,7 +114,8 @@ describe('what can be logged by pressing', () => {
   it('asks for the reason before it scraps', async () => {
     const sent = open(detail([piece(1, { standing: 'inHand' })]), filed);
     await press('Scrap');
-    expect(screen.getByRole('status')).toHaveTextContent('Say the reason first.');
+    expect(await screen.findByText('say why first')).toBeInTheDocument();
+    expect(screen.getByLabelText('Reason')).toHaveFocus();
     await userEvent.type(screen.getByLabelText('Reason'), 'tear-out');
     await press('Scrap');
     await waitFor(() =>
@@ -124,9 +130,10 @@ describe('what can be logged by pressing', () => {
     const sent = open(detail([piece(1, { operation: 'rest', standing: 'onHold' })]), refused, filed);
     await press('End hold');
     await waitFor(() => expect(screen.getByRole('alert')).toHaveTextContent('Wait: 38 h of rest left'));
-    expect(screen.getByRole('button', { name: /say why/ })).toBeDisabled();
+    await press(/Go on anyway/);
+    expect(await screen.findByText('to go on anyway, say why')).toBeInTheDocument();
+    expect(sent).toHaveLength(1);
     await userEvent.type(screen.getByLabelText('Reason'), 'fair');
-    await waitFor(() => expect(screen.getByRole('button', { name: /Go on anyway/ })).toBeEnabled());
     await press(/Go on anyway/);
     await waitFor(() =>
       expect(sent[1]?.entries).toEqual([{ type: 'end', operation: 'rest', because: 'fair' }]),
@@ -135,7 +142,9 @@ describe('what can be logged by pressing', () => {
 
   it('joins with a rack that stands at the join', async () => {
     const sent = open(detail([piece(1, { operation: 'join' })]), filed);
-    expect(await screen.findByRole('button', { name: 'Join' })).toBeDisabled();
+    await userEvent.click(await screen.findByRole('button', { name: 'Join' }));
+    expect(await screen.findByText('with which')).toBeInTheDocument();
+    expect(sent).toEqual([]);
     await userEvent.click(screen.getByLabelText('With'));
     await userEvent.click(screen.getByRole('option', { name: 'N-118' }));
     await press('Join');

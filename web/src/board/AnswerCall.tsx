@@ -1,9 +1,8 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack } from '@mui/material';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import type { Board, Floor } from '../api/queries.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Choice, type Option } from '../fields/Choice.tsx';
-import { Words } from '../fields/Words.tsx';
+import { AskChoice, AskFrom, AskWords, Form, useDraft, type Option } from '../fields/index.ts';
 import { Quiet } from '../parts/index.ts';
 import { putOffTimes } from './put-off-times.ts';
 import { useAnswer } from './useAnswer.ts';
@@ -24,45 +23,51 @@ export default function AnswerCall({
   nowMs: number;
   onClose: () => void;
 }) {
-  const [until, setUntil] = useState('');
-  const [to, setTo] = useState('');
-  const [reason, setReason] = useState('');
+  const draft = useDraft(`answer to ${call.id}`, { until: '', to: '', reason: '' });
+  const { until, to } = useWatch({ control: draft.form.control });
   const [times] = useState(() => putOffTimes(nowMs, floor));
-  const { say, busy, refused } = useAnswer();
-  const why = reason.trim();
-  const send = async (): Promise<void> => {
-    const words = [until && 'put off', to && 'given'].filter(Boolean).join(' and ');
-    const saying = { reason: why, ...(until && { until }), ...(to && { to }) };
-    if (await say(call, saying, words)) onClose();
+  const { say, busy, refusal } = useAnswer();
+  const send = async (said: { until: string; to: string; reason: string }): Promise<boolean> => {
+    const words = [said.until && 'put off', said.to && 'given'].filter(Boolean).join(' and ');
+    const saying = {
+      reason: said.reason.trim(),
+      ...(said.until && { until: said.until }),
+      ...(said.to && { to: said.to }),
+    };
+    const done = await say(call, saying, words);
+    if (done) onClose();
+    return done;
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="answer-call">
       <DialogTitle id="answer-call">{call.title}</DialogTitle>
-      <DialogContent>
-        <Stack sx={{ gap: '12px', paddingTop: '8px' }}>
-          <Choice
-            label="Put off until"
-            value={until}
-            onChange={setUntil}
-            options={times}
-            none="not put off"
-          />
-          <Choice label="Give to" value={to} onChange={setTo} options={people} none="nobody" />
-          <Words label={until ? 'Why it can wait' : 'A word with it'} value={reason} onChange={setReason} />
-          {until !== '' && <Quiet>It comes back then, or when it costs twice what it does now.</Quiet>}
-          <Refused words={refused} />
-        </Stack>
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
-        <Button
-          variant="contained"
-          disabled={busy || (until === '' && to === '') || (until !== '' && why === '')}
-          onClick={() => void send()}
-        >
-          {until === '' ? 'Give it' : 'Put it off'}
-        </Button>
-      </DialogActions>
+      <Form draft={draft} refusal={refusal} onFile={send}>
+        <DialogContent>
+          <Stack sx={{ gap: '12px', paddingTop: '8px' }}>
+            <AskChoice name="until" label="Put off until" options={times} none="not put off" />
+            <AskFrom name="to" label="Give to" options={people} placeholder="nobody" />
+            <AskWords
+              name="reason"
+              label={until ? 'Why it can wait' : 'A word with it'}
+              needed={until ? 'whoever reads it wants to know' : undefined}
+            />
+            {until !== '' && <Quiet>It comes back then, or when it costs twice what it does now.</Quiet>}
+          </Stack>
+        </DialogContent>
+        <DialogActions>
+          <Button
+            onClick={() => {
+              draft.leave();
+              onClose();
+            }}
+          >
+            Leave it
+          </Button>
+          <Button type="submit" variant="contained" disabled={busy || (until === '' && to === '')}>
+            {until === '' ? 'Give it' : 'Put it off'}
+          </Button>
+        </DialogActions>
+      </Form>
     </Dialog>
   );
 }

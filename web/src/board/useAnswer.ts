@@ -13,12 +13,12 @@ export interface Saying {
 
 /** Says something to a call; what came of it stands in the log bar. */
 export function useAnswer() {
-  const { perform, busy, refused } = usePerform();
+  const { perform, busy, refused, refusal } = usePerform();
   const say = async (call: Call, saying: Saying, words: string): Promise<boolean> =>
     (await perform(
       (by, key) =>
         answered(server.POST('/api/calls/answers', { body: { key, by, call: call.id, ...saying } })),
       () => `${call.title}: ${words}.`,
     )) !== null;
-  return { say, busy, refused };
+  return { say, busy, refused, refusal };
 }

@@ -9,6 +9,16 @@ export interface Option {
 export const asOptions = (values: readonly string[]): Option[] =>
   values.map((value) => ({ value, words: value }));
 
+/** What is wrong with what is chosen, in words. What was chosen may have gone since: nothing else is taken in its place. */
+export function problemOfChoice(
+  value: string,
+  options: readonly Option[],
+  { needed, gone = 'it is gone: choose again' }: { needed?: string | undefined; gone?: string | undefined },
+): string | undefined {
+  if (value === '') return needed;
+  return options.some((option) => option.value === value) ? undefined : gone;
+}
+
 /** One of a few. `none` is what an empty choice means; without it something is always chosen. */
 export function Choice({
   label,

@@ -2,8 +2,8 @@ import { ageingView, operationOf, type FinishView } from '@ample-crane/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
 import { Choice } from '../fields/Choice.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Words } from '../fields/Words.tsx';
 import { Row } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
@@ -13,7 +13,6 @@ import { useFile } from './useFile.ts';
 export function AgeForm({ page, view }: { page: RackPage; view: FinishView }) {
   const { file, busy, refused } = useFile(page.rack.batch);
   const [bed, setBed] = useState(page.freezers[0]?.code ?? '');
-  const [seen, setSeen] = useState('');
   const [because, setBecause] = useState('');
   const operation = operationOf(page.route, view.operation);
   if (operation.mode !== 'hold' || operation.rule.rule !== 'ageing') return null;
@@ -64,19 +63,23 @@ export function AgeForm({ page, view }: { page: RackPage; view: FinishView }) {
         )}
         <Words label="Reason, if early" value={because} onChange={setBecause} width={170} />
       </Row>
-      {phase === 'warm' && cycles > 0 && (
-        <Form
-          lay="row"
-          style={{ marginTop: 8 }}
-          onFile={() => file({ type: 'end', ...here, seen: seen.trim() })}
-        >
-          <Words label="Enough: what is to be seen" value={seen} onChange={setSeen} width={250} />
-          <Button type="submit" variant="contained" disabled={busy || seen.trim() === ''}>
-            Stop here and go on
-          </Button>
-        </Form>
-      )}
+      {phase === 'warm' && cycles > 0 && <AgedEnough page={page} view={view} />}
       <Refused words={refused} />
     </Box>
+  );
+}
+
+function AgedEnough({ page, view }: { page: RackPage; view: FinishView }) {
+  const { file, busy, refusal } = useFile(page.rack.batch);
+  const draft = useDraft(`aged ${page.rack.batch} ${view.operation}`, { seen: '' });
+  const stop = ({ seen }: { seen: string }): Promise<boolean> =>
+    file({ type: 'end', operation: view.operation, pieces: view.positions, seen: seen.trim() });
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={stop}>
+      <AskWords name="seen" label="Enough: what is to be seen" needed="what was looked at" width={250} />
+      <Button type="submit" variant="contained" disabled={busy}>
+        Stop here and go on
+      </Button>
+    </Form>
   );
 }

@@ -1,29 +1,26 @@
-import { operationOf, type FinishView } from '@ample-crane/core';
-import { Box, Button, TextField } from '@mui/material';
-import { useState } from 'react';
-import { typedNumber } from '../shared/typed.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
-import { asOptions, Choice } from '../fields/Choice.tsx';
-import { Words } from '../fields/Words.tsx';
+import { operationOf, THICKEST_WET_UM, type FinishView } from '@ample-crane/core';
+import { Box, Button } from '@mui/material';
+import { useWatch } from 'react-hook-form';
+import { maybeWords, typedNumbers } from '../shared/typed.ts';
+import { AskChoice, AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Fold, Row } from '../parts/index.ts';
 import { PieceChoice } from './PieceChoice.tsx';
 import { useBooths, useMaterials, type RackPage } from './queries.ts';
 import { useChosen } from './useChosen.ts';
 import { useFile } from './useFile.ts';
 
+const EMPTY = { who: '', booth: '', lot: '', wetUm: '', because: '' };
+
 /** One touch logs the coat; what else is known of it can be said. */
 export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
-  const { file, busy, refused } = useFile(page.rack.batch);
+  const { file, busy, refusal } = useFile(page.rack.batch);
   const { data: booths } = useBooths();
   const { data: materials } = useMaterials();
   const [chosen, setChosen] = useChosen(view.positions);
-  const [who, setWho] = useState('');
-  const [booth, setBooth] = useState('');
-  const [lot, setLot] = useState('');
-  const [wet, setWet] = useState('');
-  const [because, setBecause] = useState('');
+  const draft = useDraft(`coat on ${page.rack.batch} ${view.operation}`, EMPTY, {
+    keep: ['who', 'booth', 'lot'],
+  });
+  const wet = typedNumbers(useWatch({ control: draft.form.control, name: 'wetUm' })) ?? [];
   const { coat } = view;
   if (!coat) return null;
   const operation = operationOf(page.route, view.operation);
@@ -37,60 +34,56 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
       lots.filter(({ leftLitres, openedMs }) => leftLitres > 0 && openedMs !== null).map((one) => one.code),
     );
   const mixes = (materials?.mixes ?? []).filter(({ material }) => material === step?.spec.material);
-  const wetUms = wet
-    .split(/[\s;]+/)
-    .filter(Boolean)
-    .map((text) => typedNumber(text));
-  const wrong = wetUms.some((value) => value === null);
   const here = { operation: view.operation, pieces: chosen };
-  const said = {
-    ...(who ? { who } : {}),
-    ...(booth ? { booth } : {}),
-    ...(lot ? { lot } : {}),
-    ...(wetUms.length === 1 ? { wetUm: wetUms[0] ?? 0 } : {}),
-    ...(wetUms.length > 1 ? { wetUms: wetUms.map((value) => value ?? 0) } : {}),
-    ...(because.trim() ? { because: because.trim() } : {}),
-  };
-  const lay = async (): Promise<void> => {
-    const filed = await file(
-      ...(isWaiting ? [{ type: 'start' as const, ...here, ...(who ? { who } : {}) }] : []),
-      { type: 'coat' as const, ...here, number: coat.number, ...said },
-    );
-    if (filed) {
-      setWet(unlessTypedSince(wet));
-      setBecause(unlessTypedSince(because));
-    }
+  const lay = ({ who, booth, lot, wetUm, because }: typeof EMPTY): Promise<boolean> => {
+    const by = maybeWords('who', who);
+    const [first, ...others] = typedNumbers(wetUm) ?? [];
+    const said = {
+      ...by,
+      ...maybeWords('booth', booth),
+      ...maybeWords('lot', lot),
+      ...(first === undefined ? {} : others.length === 0 ? { wetUm: first } : { wetUms: [first, ...others] }),
+      ...maybeWords('because', because),
+    };
+    return file(...(isWaiting ? [{ type: 'start' as const, ...here, ...by }] : []), {
+      type: 'coat' as const,
+      ...here,
+      number: coat.number,
+      ...said,
+    });
   };
   return (
-    <Form label={`Coat ${coat.number}`} style={{ marginTop: 10 }} onFile={lay}>
+    <Form
+      label={`Coat ${coat.number}`}
+      draft={draft}
+      refusal={refusal}
+      style={{ marginTop: 10 }}
+      onFile={lay}
+    >
       <Row>
-        <Button type="submit" variant="contained" disabled={busy || wrong || chosen.length === 0}>
+        <Button type="submit" variant="contained" disabled={busy || chosen.length === 0}>
           {isWaiting ? 'Start and log' : 'Log'} coat {coat.number} of {coat.of}
           {chosen.length < view.positions.length ? ` on ${chosen.length}` : ''}
         </Button>
-        <Choice
+        <AskFrom
+          name="who"
           label="Who"
-          value={who}
-          onChange={setWho}
           options={able.map(({ code, name }) => ({ value: code, words: name }))}
-          none="whoever files"
-          width={150}
+          placeholder="whoever files"
+          width={190}
         />
-        <TextField
-          label="Wet film, µm"
+        <AskNumber
+          name="wetUm"
+          label="Wet film"
+          unit="µm"
+          above={0}
+          most={THICKEST_WET_UM}
+          several
+          mostValues={chosen.length}
+          optional
           placeholder={step ? String(step.spec.wetUm) : ''}
-          helperText={
-            wrong
-              ? 'numbers, one or one a piece'
-              : wetUms.length > 1
-                ? `${wetUms.length} of ${chosen.length}`
-                : undefined
-          }
-          error={wrong}
-          value={wet}
-          onChange={(event) => setWet(event.target.value)}
-          sx={{ width: 130 }}
-          slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'decimal' } }}
+          hint={wet.length > 1 ? `${wet.length} of ${chosen.length}` : undefined}
+          width={150}
         />
       </Row>
       <Fold name="Part of the rack, booth, lot, or a reason" style={{ marginTop: 6 }}>
@@ -98,26 +91,23 @@ export function CoatForm({ page, view }: { page: RackPage; view: FinishView }) {
           <PieceChoice places={view.positions} chosen={chosen} onChoose={setChosen} label="Pieces coated" />
         </Box>
         <Row>
-          <Choice
+          <AskChoice
+            name="booth"
             label="Booth"
-            value={booth}
-            onChange={setBooth}
             options={(booths?.booths ?? []).map(({ code, name }) => ({ value: code, words: name }))}
             none="the usual"
             width={130}
           />
-          <Choice
+          <AskChoice
+            name="lot"
             label="Out of"
-            value={lot}
-            onChange={setLot}
             options={asOptions([...mixes.map(({ code }) => code), ...sources])}
             none="what is open"
             width={150}
           />
-          <Words label="Reason, where the rule says no" value={because} onChange={setBecause} width={250} />
+          <AskWords name="because" label="Reason, where the rule says no" width={250} />
         </Row>
       </Fold>
-      <Refused words={refused} />
     </Form>
   );
 }

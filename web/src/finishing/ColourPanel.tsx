@@ -1,10 +1,7 @@
 import { colourOf } from '@ample-crane/core';
-import { Button, Table, TableBody, TableCell, TableRow, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { Button, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { typedNumber } from '../shared/typed.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Fold, Panel } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
@@ -14,26 +11,23 @@ import './ColourPanel.css';
 /** Colour of each piece against the target: ΔE2000, and how far the pieces are from each other. */
 export function ColourPanel({ page }: { page: RackPage }) {
   const { state, rack } = page;
-  const { file, busy, refused } = useFile(rack.batch);
-  const [text, setText] = useState('');
+  const { file, busy, refusal } = useFile(rack.batch);
+  const draft = useDraft(`colour of ${rack.batch}`, { labs: '' });
   const target = state.finish?.colour ?? null;
   const { pieces, spread } = colourOf(state);
   if (!target && pieces.length === 0) return null;
   const off = pieces.filter(({ toTarget }) => target && toTarget !== null && toTarget > target.withinDeltaE);
-  const typed = readColour(text);
   const here = state.pieces.filter(({ standing }) => standing !== 'scrapped').map(({ position }) => position);
-  const add = async (): Promise<void> => {
-    if (!typed) return;
-    const piece = state.pieces.find(({ position }) => position === typed.position);
-    if (
-      await file({
-        type: 'colour',
-        operation: piece?.operation ?? '',
-        pieces: [typed.position],
-        labs: [typed.lab],
-      })
-    )
-      setText(unlessTypedSince(text));
+  const add = ({ labs }: { labs: string }): unknown => {
+    const typed = readColour(labs);
+    const piece = state.pieces.find(({ position }) => position === typed?.position);
+    if (!typed || !piece) return false;
+    return file({ type: 'colour', operation: piece.operation, pieces: [typed.position], labs: [typed.lab] });
+  };
+  const wrong = (text: string): string | undefined => {
+    const typed = readColour(text);
+    if (!typed) return 'the piece and its three values, a space between';
+    return here.includes(typed.position) ? undefined : `piece ${typed.position} is not here`;
   };
   return (
     <Panel label="Colour">
@@ -69,20 +63,19 @@ export function ColourPanel({ page }: { page: RackPage }) {
           </Table>
         </Fold>
       )}
-      <Form lay="row" onFile={add} style={{ marginTop: 6 }}>
-        <TextField
+      <Form draft={draft} refusal={refusal} lay="row" onFile={add} style={{ marginTop: 6 }}>
+        <AskWords
+          name="labs"
           label="Piece, L* a* b*"
+          needed="the piece and its three values"
+          wrong={wrong}
           placeholder={`${here[0] ?? 1} 58.2 21.0 52.4`}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          sx={{ width: 190 }}
-          slotProps={{ inputLabel: { shrink: true } }}
+          width={230}
         />
-        <Button type="submit" disabled={busy || !typed}>
+        <Button type="submit" disabled={busy}>
           Note the colour
         </Button>
       </Form>
-      <Refused words={refused} />
     </Panel>
   );
 }

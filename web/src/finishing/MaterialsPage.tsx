@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import { cautionWords, count, spanWords } from '@ample-crane/core';
 import {
   Box,
@@ -15,20 +16,25 @@ import {
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { dueInstant, isoDate, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
-import { typedNumber } from '../shared/typed.ts';
+import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { DayField } from '../fields/DayField.tsx';
-import { Form } from '../fields/Form.tsx';
-import { asOptions, Choice } from '../fields/Choice.tsx';
-import { Typed } from '../fields/Typed.tsx';
-import { Words } from '../fields/Words.tsx';
+import {
+  AskChoice,
+  AskDay,
+  AskFrom,
+  AskNumber,
+  asOptions,
+  AskWords,
+  Form,
+  useDraft,
+} from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
+import { maybeWords } from '../shared/typed.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { useMaterials, type Material, type Materials } from './queries.ts';
 
@@ -241,32 +247,27 @@ function TurnLot({ lot }: { lot: Lot }) {
 }
 
 function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number }) {
-  const { perform, busy, refused } = usePerform();
+  const { perform, busy, refusal } = usePerform();
+  const ending = usePerform();
   const mixed = materials.materials.filter(({ mix }) => mix !== null);
-  const [material, setMaterial] = useState(mixed[0]?.material ?? '');
-  const [text, setText] = useState('');
-  const [because, setBecause] = useState('');
-  const litres = typedNumber(text);
+  const empty = { material: mixed[0]?.material ?? '', litres: '', because: '' };
+  const draft = useDraft('mix', empty, { keep: ['material'] });
   const { zone } = materials;
-  const make = async (): Promise<void> => {
-    const made = await perform(
+  const make = ({ material, litres, because }: typeof empty): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/materials/mixes', {
             body: {
-              ...{ key, by, material, litres: litres ?? 0 },
-              ...(because.trim() ? { because: because.trim() } : {}),
+              ...{ key, by, material, litres: numberOf(litres) },
+              ...maybeWords('because', because),
             },
           }),
         ),
       ({ mixes }) => `Mix ${mixes[0]?.code ?? ''} of ${material}: its pot life runs.`,
     );
-    if (!made) return;
-    setText(unlessTypedSince(text));
-    setBecause(unlessTypedSince(because));
-  };
   const end = (code: string): Promise<unknown> =>
-    perform(
+    ending.perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/materials/mixes/{code}/end', {
@@ -291,31 +292,29 @@ function MixPanel({ materials, nowMs }: { materials: Materials; nowMs: number })
                 : `past its pot life since ${sayTime(mix.endsMs, zone, nowMs)}`}
               <Quiet> {sourcesWords(mix)}</Quiet>
             </span>
-            <Button size="small" disabled={busy} onClick={() => void end(mix.code)}>
+            <Button size="small" disabled={ending.busy} onClick={() => void end(mix.code)}>
               Used up
             </Button>
           </Row>
         );
       })}
       {mixed.length > 0 && (
-        <Form lay="row" style={{ marginTop: 8 }} onFile={make}>
-          <Choice
+        <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={make}>
+          <AskChoice
+            name="material"
             label="Mix"
-            value={material}
-            onChange={setMaterial}
             options={asOptions(mixed.map((one) => one.material))}
+            needed="which one"
             width={160}
           />
-          <Typed label="Litres" text={text} onChange={setText} />
-          {refused && (
-            <Words label="Mix it anyway, because" value={because} onChange={setBecause} width={190} />
-          )}
-          <Button type="submit" variant="contained" disabled={busy || litres === null || material === ''}>
+          <AskNumber name="litres" label="Mixed" unit="l" {...MAY_BE.litres} width={100} />
+          {refusal && <AskWords name="because" label="Mix it anyway, because" width={190} />}
+          <Button type="submit" variant="contained" disabled={busy}>
             Mixed now
           </Button>
         </Form>
       )}
-      <Refused words={refused} />
+      <Refused words={ending.refused} />
     </Panel>
   );
 }
@@ -329,63 +328,42 @@ function sourcesWords({ lot, additions }: Materials['mixes'][number]): string {
   return parts.length > 0 ? `of ${parts.join(', ')}` : '';
 }
 
+const NO_LOT = { code: '', material: '', litres: '', expiresAt: '' };
+
 function ReceivePanel({ materials }: { materials: Materials }) {
-  const { perform, busy, refused } = usePerform();
-  const [code, setCode] = useState('');
-  const [material, setMaterial] = useState('');
-  const [text, setText] = useState('');
-  const [expires, setExpires] = useState('');
-  const litres = typedNumber(text);
-  const receive = async (): Promise<void> => {
-    const done = await perform(
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft('lot of material', NO_LOT, { keep: ['material'] });
+  const receive = ({ code, material, litres, expiresAt }: typeof NO_LOT): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/materials/lots', {
             body: {
-              ...{ key, by, code, material, litres: litres ?? 0 },
-              ...(expires ? { expiresAt: dueInstant(expires, materials.zone) } : {}),
+              ...{ key, by, code: code.trim(), material, litres: numberOf(litres) },
+              ...(expiresAt ? { expiresAt: dueInstant(expiresAt, materials.zone) } : {}),
             },
           }),
         ),
-      () => `Lot ${code} is in stock.`,
+      () => `Lot ${code.trim()} is in stock.`,
     );
-    if (done) {
-      setCode(unlessTypedSince(code));
-      setText(unlessTypedSince(text));
-      setExpires(unlessTypedSince(expires));
-    }
-  };
   return (
     <Panel label="A lot came in">
       <Typography variant="h2">A lot came in</Typography>
-      <Form lay="row" onFile={receive}>
-        <Words
-          label="Lot"
-          value={code}
-          onChange={(text) => setCode(text.toUpperCase())}
-          most={LONGEST_CODE}
-          width={100}
-        />
-        <Choice
+      <Form draft={draft} refusal={refusal} lay="row" onFile={receive}>
+        <AskWords name="code" label="Lot" needed="its code" capitals most={LONGEST_CODE} width={110} />
+        <AskFrom
+          name="material"
           label="Material"
-          value={material}
-          onChange={setMaterial}
           options={asOptions(materials.materials.map((one) => one.material))}
-          width={160}
+          needed="which one"
+          width={190}
         />
-        <Typed label="Litres" text={text} onChange={setText} />
-        <DayField
-          label="Good until"
-          value={expires}
-          onChange={setExpires}
-          zone={materials.zone}
-          width={180}
-        />
-        <Button type="submit" disabled={busy || code === '' || material === '' || litres === null}>
+        <AskNumber name="litres" label="Came in" unit="l" {...MAY_BE.litres} width={100} />
+        <AskDay name="expiresAt" label="Good until" zone={materials.zone} width={180} />
+        <Button type="submit" disabled={busy}>
           Take it in
         </Button>
       </Form>
-      <Refused words={refused} />
     </Panel>
   );
 }

@@ -1,15 +1,13 @@
+import { MAY_BE } from '@ample-crane/core';
 import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { isoMinute, sayClock, sayTime, useFactoryNow } from '../shared/time.ts';
-import { typedNumber } from '../shared/typed.ts';
+import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Form } from '../fields/Form.tsx';
-import { Typed } from '../fields/Typed.tsx';
+import { AskNumber, Form, useDraft } from '../fields/index.ts';
 import { Columns, Fold, Opening, Page, Panel } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import type { Column } from '../tables/column.ts';
@@ -123,29 +121,25 @@ function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowM
 }
 
 function Weigh({ panel }: { panel: TestPanel }) {
-  const { perform, busy, refused } = usePerform();
-  const [text, setText] = useState('');
-  const grams = typedNumber(text);
-  const weigh = async (): Promise<void> => {
-    const done = await perform(
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`weigh ${panel.code}`, { grams: '' });
+  const weigh = ({ grams }: { grams: string }): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/panels/{code}/weighings', {
             params: { path: { code: panel.code } },
-            body: { key, by, grams: grams ?? 0 },
+            body: { key, by, grams: numberOf(grams) },
           }),
         ),
       ({ weighings }) => `${panel.code}: weighing ${weighings.length} kept.`,
     );
-    if (done) setText(unlessTypedSince(text));
-  };
   return (
-    <Form lay="row" style={{ margin: '8px 0' }} onFile={weigh}>
-      <Typed label="Weight now, g" text={text} onChange={setText} width={150} />
-      <Button type="submit" variant="contained" disabled={busy || grams === null}>
+    <Form draft={draft} refusal={refusal} lay="row" style={{ margin: '8px 0' }} onFile={weigh}>
+      <AskNumber name="grams" label="Weight now" unit="g" {...MAY_BE.panelG} width={150} />
+      <Button type="submit" variant="contained" disabled={busy}>
         Keep the weighing
       </Button>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -1,26 +1,22 @@
+import { MAY_BE } from '@ample-crane/core';
 import { Button, Typography } from '@mui/material';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
-import { typedNumber } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
-import { Typed } from '../fields/Typed.tsx';
+import { AskNumber, Form, useDraft } from '../fields/index.ts';
 import { Panel } from '../parts/index.ts';
+import { maybe } from '../shared/typed.ts';
 import type { RackPage } from './queries.ts';
 
 /** Test panels sprayed with the rack, and hanging up another one. */
 export function RackPanels({ page }: { page: RackPage }) {
-  const { perform, busy, refused } = usePerform();
-  const [grams, setGrams] = useState('');
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`panel of ${page.rack.batch}`, { grams: '' });
   const { panels, rack, state, zone, nowMs } = page;
   const step = state.finish?.coats.findLast((one) => state.coats.some((coat) => coat.step === one.step));
-  const weight = grams.trim() === '' ? undefined : typedNumber(grams);
-  const spray = async (): Promise<void> => {
-    const made = await perform(
+  const spray = ({ grams }: { grams: string }): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/panels', {
@@ -29,14 +25,12 @@ export function RackPanels({ page }: { page: RackPage }) {
               by,
               batch: rack.batch,
               step: step?.step ?? '',
-              ...(weight === undefined || weight === null ? {} : { grams: weight }),
+              ...maybe('grams', grams),
             },
           }),
         ),
       ({ code }) => `${code} hangs with ${rack.batch}. Weigh it tomorrow.`,
     );
-    if (made) setGrams(unlessTypedSince(grams));
-  };
   return (
     <Panel label="Test panels">
       <Typography variant="h2">Test panels</Typography>
@@ -54,14 +48,13 @@ export function RackPanels({ page }: { page: RackPage }) {
         </Typography>
       ))}
       {step && (
-        <Form lay="row" style={{ marginTop: 6 }} onFile={spray}>
-          <Typed label="First weight, g" text={grams} onChange={setGrams} width={130} />
-          <Button type="submit" disabled={busy || weight === null}>
+        <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 6 }} onFile={spray}>
+          <AskNumber name="grams" label="First weight" unit="g" {...MAY_BE.panelG} optional />
+          <Button type="submit" disabled={busy}>
             Hang a panel of {step.name}
           </Button>
         </Form>
       )}
-      <Refused words={refused} />
     </Panel>
   );
 }

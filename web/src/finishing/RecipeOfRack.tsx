@@ -1,41 +1,30 @@
 import { Button, Typography } from '@mui/material';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
-import { Choice } from '../fields/Choice.tsx';
-import { Words } from '../fields/Words.tsx';
+import { AskChoice, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 
 /** Which recipe it works by; another one, or a newer revision, wants a reason that stays. */
 export function RecipeOfRack({ page }: { page: RackPage }) {
-  const { perform, busy, refused } = usePerform();
-  const [to, setTo] = useState('');
-  const [reason, setReason] = useState('');
+  const { perform, busy, refusal } = usePerform();
   const { rack, recipes, state } = page;
+  const draft = useDraft(`recipe of ${rack.batch}`, { recipe: '', reason: '' });
   const others = recipes.filter(({ id }) => id !== rack.recipe);
   const name = (id: string): string => id.replace(/-\d+$/, '');
   const newer = others.find(({ id }) => rack.recipe !== null && name(id) === name(rack.recipe));
-  const move = async (): Promise<void> => {
-    const moved = await perform(
+  const move = ({ recipe, reason }: { recipe: string; reason: string }): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/finish/racks/{code}/recipe', {
             params: { path: { code: rack.batch } },
-            body: { key, by, recipe: name(to), reason: reason.trim() },
+            body: { key, by, recipe: name(recipe), reason: reason.trim() },
           }),
         ),
       filedWords,
     );
-    if (moved) {
-      setTo(unlessTypedSince(to));
-      setReason(unlessTypedSince(reason));
-    }
-  };
   return (
     <Panel label="Recipe">
       <Typography variant="h2">Recipe</Typography>
@@ -57,24 +46,23 @@ export function RecipeOfRack({ page }: { page: RackPage }) {
         </Typography>
       ))}
       {others.length > 0 && (
-        <Form lay="row" style={{ marginTop: 6 }} onFile={move}>
-          <Choice
+        <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 6 }} onFile={move}>
+          <AskChoice
+            name="recipe"
             label="Move to"
-            value={to}
-            onChange={setTo}
+            needed="which one"
             options={others.map(({ id, title }) => ({
               value: id,
               words: `${title} r${id.split('-').at(-1)}`,
             }))}
             width={170}
           />
-          <Words label="Reason" value={reason} onChange={setReason} width={150} />
-          <Button type="submit" disabled={busy || to === '' || reason.trim() === ''}>
+          <AskWords name="reason" label="Reason" needed="it stays with the rack" width={150} />
+          <Button type="submit" disabled={busy}>
             Move it
           </Button>
         </Form>
       )}
-      <Refused words={refused} />
     </Panel>
   );
 }

@@ -16,7 +16,7 @@ import { freshStep, moved, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
-import { useDraft } from './useDraft.ts';
+import { useDrawnRecipe } from './useDrawnRecipe.ts';
 import { useLengths, WARMER_C } from './useLengths.ts';
 import './RecipePage.css';
 
@@ -61,7 +61,7 @@ const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
 ];
 
 function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeView[]; recipes: Recipes }) {
-  const { draft, setDraft, start, newer, changed, rebase } = useDraft(newest);
+  const { draft, setDraft, start, newer, changed, rebase } = useDrawnRecipe(newest);
   const from = start.revision;
   const [open, setOpen] = useState<string | null>(null);
   const [note, setNote] = useState('');

@@ -210,7 +210,9 @@ describe('the recipe of a rack', () => {
     expect(screen.getByText(/A newer revision, 2, is there; this rack keeps its own/)).toBeInTheDocument();
     await userEvent.click(screen.getByRole('combobox', { name: 'Move to' }));
     await userEvent.click(screen.getByRole('option', { name: `${recipe.title} r2` }));
-    expect(screen.getByRole('button', { name: 'Move it' })).toBeDisabled();
+    await userEvent.click(screen.getByRole('button', { name: 'Move it' }));
+    expect(await screen.findByText('it stays with the rack')).toBeInTheDocument();
+    expect(sent).toHaveLength(0);
     await userEvent.type(screen.getByLabelText('Reason'), 'thicker base');
     await userEvent.click(screen.getByRole('button', { name: 'Move it' }));
     await waitFor(() => expect(sent[0]?.body).toMatchObject({ recipe: recipe.name, reason: 'thicker base' }));
@@ -231,7 +233,9 @@ describe('the colour of a rack', () => {
     expect(screen.getByText(/2 read, 1 off: \/02; piece to piece up to ΔE 1\d\.\d\./)).toBeInTheDocument();
     const input = screen.getByLabelText('Piece, L* a* b*');
     await userEvent.type(input, '3 58,2 21');
-    expect(screen.getByRole('button', { name: 'Note the colour' })).toBeDisabled();
+    await userEvent.click(screen.getByRole('button', { name: 'Note the colour' }));
+    expect(await screen.findByText('the piece and its three values, a space between')).toBeInTheDocument();
+    expect(sent).toHaveLength(0);
     await userEvent.type(input, ' 52.4');
     await userEvent.click(screen.getByRole('button', { name: 'Note the colour' }));
     await waitFor(() =>

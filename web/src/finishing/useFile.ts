@@ -3,8 +3,8 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 
 /** Filing on one rack from its page: what is refused is said there, and nothing typed is lost. */
 export function useFile(batch: string) {
-  const { perform, busy, refused } = usePerform();
+  const { perform, ...doing } = usePerform();
   const file = async (...entries: EntryDraft[]): Promise<boolean> =>
     (await perform((by, key) => fileEntries(batch, by, key, entries), filedWords)) !== null;
-  return { file, busy, refused };
+  return { file, ...doing };
 }

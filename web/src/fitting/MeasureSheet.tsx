@@ -1,23 +1,26 @@
 import { limitsWords, judgeCheck } from '@ample-crane/core';
 import { Box, Button, InputBase, Typography } from '@mui/material';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { answered, server } from '../api/client.ts';
 import { fileEntries } from '../api/filing.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useBatch } from '../api/queries.ts';
-import { Form } from '../fields/Form.tsx';
+import { PlainForm, useKeptState } from '../fields/index.ts';
 import { Quiet, Row } from '../parts/index.ts';
 import { valueOf } from '../machining/CheckSheet.tsx';
 import { runningWords } from './pair.ts';
 import type { PairingSide } from './queries.ts';
 import './MeasureSheet.css';
 
+const areTexts = (kept: unknown): kept is Record<number, string> =>
+  typeof kept === 'object' && kept !== null && Object.values(kept).every((one) => typeof one === 'string');
+
 /** One rack's widths, place by place: type, Enter, next. The statistics run along. */
 export function MeasureSheet({ side, word }: { side: PairingSide; word: string }) {
   const { perform, busy, refused } = usePerform();
   const { data: batch } = useBatch(side.batch);
-  const [texts, setTexts] = useState<Record<number, string>>({});
+  const [texts, setTexts] = useKeptState<Record<number, string>>(`widths of ${side.batch}`, {}, areTexts);
   const fields = useRef(new Map<number, HTMLInputElement>());
   const { check, pieces } = side;
   const read = pieces.map((piece) => ({ ...piece, ...valueOf(check, texts[piece.position] ?? '') }));
@@ -60,7 +63,7 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
     if (filed) setTexts({});
   };
   return (
-    <Form panel label={`Measure ${side.batch}`} onFile={file}>
+    <PlainForm panel label={`Measure ${side.batch}`} onFile={file}>
       <Typography variant="h2">
         {side.batch}: {check.name.toLowerCase()} <Quiet small>limits {limitsWords(check)}</Quiet>
       </Typography>
@@ -115,6 +118,6 @@ export function MeasureSheet({ side, word }: { side: PairingSide; word: string }
         </Button>
       </Row>
       <Refused words={refused} />
-    </Form>
+    </PlainForm>
   );
 }

@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { Meeting, Swap } from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
@@ -7,8 +6,7 @@ import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { asOptions, Choice } from '../fields/Choice.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskFrom, Form, useDraft } from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
 import { MeetingAxis } from './MeetingAxis.tsx';
@@ -120,41 +118,28 @@ function SwapCard({ swap, data }: { swap: Swap; data: Meetings }) {
 
 /** Saying by hand who meets whom. */
 function TellForm({ data }: { data: Meetings }) {
-  const { perform, busy, refused } = usePerform();
+  const { perform, busy, refusal } = usePerform();
   const hosts = data.sides.filter((side) => side.role === 'host');
   const guests = data.sides.filter((side) => side.role === 'guest');
-  const [chosen, setChosen] = useState({ host: '', guest: '' });
-  const host = chosen.host || (hosts[0]?.batch ?? '');
-  const guest = chosen.guest || (guests[0]?.batch ?? '');
-  const tell = (): Promise<unknown> =>
+  const draft = useDraft('who meets whom', { host: '', guest: '' });
+  const tell = ({ host, guest }: { host: string; guest: string }): Promise<unknown> =>
     perform(
       (by, key) => answered(server.POST('/api/meetings', { body: { key, by, meets: [{ host, guest }] } })),
       filedWords,
     );
   if (hosts.length === 0) return null;
+  const optionsOf = (sides: Meetings['sides']) =>
+    sides.map(({ batch, model, pieces }) => ({ value: batch, words: `${batch}, ${model}, ${pieces}` }));
   return (
-    <Form panel label="Say who meets whom" onFile={tell}>
+    <Form draft={draft} refusal={refusal} panel label="Say who meets whom" onFile={tell}>
       <Typography variant="h2">Say who meets whom</Typography>
       <Row style={{ marginTop: 6 }}>
-        <Choice
-          label="Body"
-          value={host}
-          onChange={(batch) => setChosen({ host: batch, guest })}
-          options={asOptions(hosts.map(({ batch }) => batch))}
-          width={130}
-        />
-        <Choice
-          label="Neck"
-          value={guest}
-          onChange={(batch) => setChosen({ host, guest: batch })}
-          options={asOptions(guests.map(({ batch }) => batch))}
-          width={130}
-        />
+        <AskFrom name="host" label="Body" options={optionsOf(hosts)} needed="which bodies" width={190} />
+        <AskFrom name="guest" label="Neck" options={optionsOf(guests)} needed="which necks" width={190} />
         <Button type="submit" disabled={busy}>
           Let them meet
         </Button>
       </Row>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -1,4 +1,4 @@
-import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
@@ -9,7 +9,8 @@ import { Bed } from '../devices/Bed.tsx';
 import { Caution } from '../devices/Caution.tsx';
 import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
+import { Choice } from '../fields/Choice.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
 import { usePresses, type BedView, type Coming, type Presses } from './queries.ts';
@@ -98,22 +99,9 @@ function BedPanel({ bed, presses }: { bed: BedView; presses: Presses }) {
 /** Pieces in a press: until when, and taking them out. Early needs a reason, which stays with them. */
 function LyingLine({ group, presses }: { group: BedView['lying'][number]; presses: Presses }) {
   const { perform, busy, refused } = usePerform();
-  const [because, setBecause] = useState<string | null>(null);
+  const [early, setEarly] = useState(false);
   const { zone, nowMs } = presses;
   const over = group.endMs !== null && group.endMs <= nowMs;
-  const takeOut = (reason?: string): Promise<unknown> =>
-    perform(
-      (by, key) =>
-        fileEntries(group.batch, by, key, [
-          {
-            type: 'end',
-            operation: group.operation,
-            pieces: group.pieces,
-            ...(reason === undefined ? {} : { because: reason }),
-          },
-        ]),
-      filedWords,
-    );
   return (
     <Box style={{ marginTop: 4 }}>
       <Row style={{ justifyContent: 'space-between' }}>
@@ -126,29 +114,51 @@ function LyingLine({ group, presses }: { group: BedView['lying'][number]; presse
               : `until ${sayTime(group.endMs, zone, nowMs)}`}
         </span>
         {over ? (
-          <Button variant="contained" disabled={busy} onClick={() => void takeOut()}>
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => void perform((by, key) => takeOut(group, { by, key }), filedWords)}
+          >
             Take out {group.pieces.length}
           </Button>
         ) : (
-          because === null && <Button onClick={() => setBecause('')}>Take out early</Button>
+          !early && <Button onClick={() => setEarly(true)}>Take out early</Button>
         )}
       </Row>
-      {because !== null && (
-        <Form lay="row" onFile={() => takeOut(because.trim())}>
-          <TextField
-            label="Why so early"
-            value={because}
-            onChange={(event) => setBecause(event.target.value)}
-            sx={{ width: 190 }}
-          />
-          <Button type="submit" variant="contained" disabled={busy || because.trim() === ''}>
-            Take out
-          </Button>
-          <Button onClick={() => setBecause(null)}>Leave it</Button>
-        </Form>
-      )}
+      {early && !over && <OutEarly group={group} onDone={() => setEarly(false)} />}
       <Refused words={refused} />
     </Box>
+  );
+}
+
+const takeOut = (
+  { batch, operation, pieces }: BedView['lying'][number],
+  { by, key, because }: { by: string; key: string; because?: string },
+) =>
+  fileEntries(batch, by, key, [
+    { type: 'end', operation, pieces, ...(because === undefined ? {} : { because }) },
+  ]);
+
+function OutEarly({ group, onDone }: { group: BedView['lying'][number]; onDone: () => void }) {
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`out early ${group.batch} ${group.operation}`, { because: '' });
+  const out = ({ because }: { because: string }): Promise<unknown> =>
+    perform((by, key) => takeOut(group, { by, key, because: because.trim() }), filedWords);
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" onFile={out}>
+      <AskWords name="because" label="Why so early" needed="it stays with the pieces" width={190} />
+      <Button type="submit" variant="contained" disabled={busy}>
+        Take out
+      </Button>
+      <Button
+        onClick={() => {
+          draft.leave();
+          onDone();
+        }}
+      >
+        Leave it
+      </Button>
+    </Form>
   );
 }
 
@@ -193,19 +203,13 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
       </Typography>
       {bed ? (
         <Row>
-          <TextField
-            select
+          <Choice
             label={one.state === 'next' ? 'Goes into' : 'Lies in'}
             value={bed.code}
-            onChange={(event) => setChosen(event.target.value)}
-            sx={{ width: 190 }}
-          >
-            {beds.map(({ code, name, free }) => (
-              <MenuItem key={code} value={code}>
-                {name}, {free} free
-              </MenuItem>
-            ))}
-          </TextField>
+            onChange={setChosen}
+            options={beds.map(({ code, name, free }) => ({ value: code, words: `${name}, ${free} free` }))}
+            width={190}
+          />
           <Button
             variant={one.state === 'next' && one.inHand ? 'contained' : 'outlined'}
             disabled={busy}

@@ -3,7 +3,7 @@ import { Box, Button, InputBase, InputLabel } from '@mui/material';
 import { Link } from 'react-router';
 import { useRacks, useSetup, type Floor } from '../api/queries.ts';
 import type { Kept } from '../outbox/store.ts';
-import { Form } from '../fields/Form.tsx';
+import { PlainForm } from '../fields/Form.tsx';
 import { Row } from '../parts/index.ts';
 import { useAsked } from './useAsked.ts';
 import { usePerson } from '../shared/person.ts';
@@ -62,7 +62,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
 
   return (
     <footer className="logbar">
-      <Form onFile={submit}>
+      <PlainForm onFile={submit}>
         <InputLabel htmlFor={LOG_INPUT}>Log</InputLabel>
         <InputBase
           id={LOG_INPUT}
@@ -93,7 +93,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
             ))}
           </Row>
         )}
-      </Form>
+      </PlainForm>
       <Box className="side">
         <KeptHere kept={kept} />
         <Last last={last} zone={floor?.zone} onUndo={(filing) => takeBack(filing, by)} by={by} busy={busy} />

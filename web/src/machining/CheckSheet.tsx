@@ -7,7 +7,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { typedNumber } from '../shared/typed.ts';
 import { Row } from '../parts/index.ts';
-import { Form } from '../fields/Form.tsx';
+import { PlainForm, useKeptState } from '../fields/index.ts';
 import type { LoadView } from './queries.ts';
 import './CheckSheet.css';
 
@@ -15,6 +15,14 @@ interface Typed {
   text: string;
   source: 'typed' | 'gauge';
 }
+
+const areTyped = (kept: unknown): kept is Record<string, Typed> =>
+  typeof kept === 'object' &&
+  kept !== null &&
+  Object.values(kept).every(
+    (one: unknown) =>
+      typeof one === 'object' && one !== null && 'text' in one && typeof one.text === 'string',
+  );
 
 /** What a typed value means: nothing yet, a number, or what is wrong with it. */
 export function valueOf(
@@ -41,7 +49,7 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
     part.pieces.map((piece) => ({ batch: part.batch, model: part.model, piece })),
   );
   const [chosen, setChosen] = useState(0);
-  const [typed, setTyped] = useState<Record<string, Typed>>({});
+  const [typed, setTyped] = useKeptState<Record<string, Typed>>(`sheet of ${load.code}`, {}, areTyped);
   const piece = pieces[chosen];
   if (!piece) return null;
   const read = load.checks.map((check) => ({ check, ...valueOf(check, typed[check.key]?.text ?? '') }));
@@ -75,7 +83,7 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
     }
   };
   return (
-    <Form className="checksheet" onFile={file}>
+    <PlainForm className="checksheet" onFile={file}>
       <TextField
         select
         label="Piece"
@@ -125,6 +133,6 @@ export function CheckSheet({ load, onDone }: { load: LoadView; onDone: () => voi
         <Button onClick={onDone}>Close</Button>
       </Row>
       <Refused words={refused} />
-    </Form>
+    </PlainForm>
   );
 }

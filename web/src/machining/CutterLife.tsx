@@ -1,10 +1,10 @@
 import type { LoadPlan } from '@ample-crane/core';
-import { Box, Button, TextField, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { sayDate } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 import type { Cutter, Mill } from './queries.ts';
 import './CutterLife.css';
@@ -25,27 +25,13 @@ export function CutterLife({ mill, plan }: { mill: Mill; plan: LoadPlan }) {
 }
 
 function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: LoadPlan }) {
-  const { perform, busy, refused } = usePerform();
-  const [reason, setReason] = useState<string | null>(null);
+  const [changing, setChanging] = useState(false);
   const { tool, usedMinutes, lifeMinutes, costPerPiece, changedMs } = cutter;
   const before = plan.loads.find((load) => load.change.includes(tool));
   const past = usedMinutes >= lifeMinutes;
   const cost = costPerPiece
     ? `${costPerPiece.low.toFixed(2)}${costPerPiece.high - costPerPiece.low >= 0.01 ? `–${costPerPiece.high.toFixed(2)}` : ''} a piece`
     : 'in no program';
-  const change = async (): Promise<void> => {
-    const done = await perform(
-      (by, key) =>
-        answered(
-          server.POST('/api/mill/{station}/cutter-changes', {
-            params: { path: { station: mill.station } },
-            body: { key, by, tool, reason: (reason ?? '').trim() },
-          }),
-        ),
-      () => `${tool} changed at ${mill.stationName}`,
-    );
-    if (done) setReason(null);
-  };
   return (
     <Box className="cutter">
       <Row style={{ justifyContent: 'space-between' }}>
@@ -69,7 +55,7 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
           {cost}
           {changedMs !== null && ` · changed ${sayDate(changedMs, mill.zone)}`}
         </Quiet>
-        {reason === null && <Button onClick={() => setReason(past ? 'at its life' : '')}>Changed it</Button>}
+        {!changing && <Button onClick={() => setChanging(true)}>Changed it</Button>}
       </Row>
       {before && (
         <Typography className="attention">
@@ -77,21 +63,50 @@ function CutterLine({ cutter, mill, plan }: { cutter: Cutter; mill: Mill; plan: 
           life.
         </Typography>
       )}
-      {reason !== null && (
-        <Row style={{ marginTop: 6 }}>
-          <TextField
-            label="Why"
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-            sx={{ width: 180 }}
-          />
-          <Button variant="contained" disabled={busy || reason.trim() === ''} onClick={() => void change()}>
-            Log the change
-          </Button>
-          <Button onClick={() => setReason(null)}>Not yet</Button>
-        </Row>
+      {changing && (
+        <ChangeForm
+          tool={tool}
+          mill={mill}
+          usual={past ? 'at its life' : ''}
+          onDone={() => setChanging(false)}
+        />
       )}
-      <Refused words={refused} />
     </Box>
+  );
+}
+
+function ChangeForm(props: { tool: string; mill: Mill; usual: string; onDone: () => void }) {
+  const { tool, mill, usual, onDone } = props;
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`change of ${tool} at ${mill.station}`, { reason: usual });
+  const change = async ({ reason }: { reason: string }): Promise<boolean> => {
+    const done = await perform(
+      (by, key) =>
+        answered(
+          server.POST('/api/mill/{station}/cutter-changes', {
+            params: { path: { station: mill.station } },
+            body: { key, by, tool, reason: reason.trim() },
+          }),
+        ),
+      () => `${tool} changed at ${mill.stationName}`,
+    );
+    if (done) onDone();
+    return done !== null;
+  };
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 6 }} onFile={change}>
+      <AskWords name="reason" label="Why" needed="dull, chipped, at its life" width={180} />
+      <Button type="submit" variant="contained" disabled={busy}>
+        Log the change
+      </Button>
+      <Button
+        onClick={() => {
+          draft.leave();
+          onDone();
+        }}
+      >
+        Not yet
+      </Button>
+    </Form>
   );
 }

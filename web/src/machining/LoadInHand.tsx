@@ -1,36 +1,36 @@
-import { Box, Button, TextField, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Row } from '../parts/index.ts';
+import { maybeWords } from '../shared/typed.ts';
 import { CheckSheet } from './CheckSheet.tsx';
 import { lostPieces } from './lost.ts';
 import type { LoadView, Mill, TableView } from './queries.ts';
 
+const NOTHING_LOST = { lost: '', reason: '', because: '' };
+
 /** The load that is on a table: since when, its first piece, and its end — all done unless said otherwise. */
 export function LoadInHand({ load, table, mill }: { load: LoadView; table: TableView; mill: Mill }) {
-  const { perform, busy, refused } = usePerform();
-  const [lost, setLost] = useState('');
-  const [reason, setReason] = useState('');
-  const [because, setBecause] = useState('');
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft(`end of ${load.code}`, NOTHING_LOST);
+  const lost = useWatch({ control: draft.form.control, name: 'lost' });
   const [sheet, setSheet] = useState(false);
   const { zone, nowMs } = mill;
-  const told = lostPieces(lost, load.parts);
-  // A piece is lost for a reason that somebody gave.
-  const unsaid = lost.trim() !== '' && reason.trim() === '';
-  const end = async (): Promise<void> => {
-    if ('problem' in told || unsaid) return;
+  const end = ({ lost: text, reason, because }: typeof NOTHING_LOST): unknown => {
+    const told = lostPieces(text, load.parts);
+    if ('problem' in told) return false;
     const scrap = told.pieces.map((one) => ({ ...one, reason: reason.trim() }));
-    await perform(
+    return perform(
       (by, key) =>
         answered(
           server.POST('/api/loads/{code}/end', {
             params: { path: { code: load.code } },
-            body: { key, by, scrap, ...(because.trim() === '' ? {} : { because: because.trim() }) },
+            body: { key, by, scrap, ...maybeWords('because', because) },
           }),
         ),
       filedWords,
@@ -56,7 +56,7 @@ export function LoadInHand({ load, table, mill }: { load: LoadView; table: Table
         <Typography className="attention">Not to go on yet: {load.against}.</Typography>
       )}
       {sheet && <CheckSheet load={load} onDone={() => setSheet(false)} />}
-      <Form lay="stack" style={{ gap: 8, marginTop: 8 }} onFile={end}>
+      <Form draft={draft} refusal={refusal} lay="stack" style={{ gap: 8, marginTop: 8 }} onFile={end}>
         <Row>
           {load.checks.length > 0 && (
             <Button
@@ -70,41 +70,25 @@ export function LoadInHand({ load, table, mill }: { load: LoadView; table: Table
                   : `Measure ${load.code}`}
             </Button>
           )}
-          <TextField
+          <AskWords
+            name="lost"
             label="Not good (pieces)"
+            wrong={(text) => {
+              const told = lostPieces(text, load.parts);
+              return 'problem' in told ? told.problem : undefined;
+            }}
             placeholder={`${load.parts[0]?.batch ?? 'B-1'}/3`}
-            value={lost}
-            onChange={(event) => setLost(event.target.value)}
-            error={'problem' in told}
-            helperText={'problem' in told ? told.problem : undefined}
-            sx={{ width: 150 }}
+            width={170}
           />
           {lost.trim() !== '' && (
-            <TextField
-              label="Why"
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-              sx={{ width: 150 }}
-            />
+            <AskWords name="reason" label="Why" needed="a piece is lost for a reason" width={170} />
           )}
-          {load.against !== null && (
-            <TextField
-              label="End it although, because"
-              value={because}
-              onChange={(event) => setBecause(event.target.value)}
-              sx={{ width: 220 }}
-            />
-          )}
-          <Button
-            type="submit"
-            variant={load.against === null ? 'contained' : 'outlined'}
-            disabled={busy || unsaid || 'problem' in told}
-          >
+          {load.against !== null && <AskWords name="because" label="End it although, because" width={220} />}
+          <Button type="submit" variant={load.against === null ? 'contained' : 'outlined'} disabled={busy}>
             End {load.code}
           </Button>
         </Row>
       </Form>
-      <Refused words={refused} />
     </Box>
   );
 }

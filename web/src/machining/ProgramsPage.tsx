@@ -1,12 +1,12 @@
-import { Box, Button, Dialog, DialogContent, DialogTitle, Stack, TextField, Typography } from '@mui/material';
+import { MAY_BE } from '@ample-crane/core';
+import { Box, Button, Dialog, DialogContent, DialogTitle, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
-import { typedNumber } from '../shared/typed.ts';
+import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskNumber, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
@@ -135,83 +135,67 @@ const programColumns = (
 ];
 
 const FIELDS = [
-  { key: 'setUpMinutes', label: 'Set-up, min' },
-  { key: 'loadMinutes', label: 'Load, min' },
-  { key: 'cycleMinutes', label: 'Cycle, min' },
+  { key: 'setUpMinutes', label: 'Set-up', limits: MAY_BE.minutes },
+  { key: 'loadMinutes', label: 'Load', limits: MAY_BE.minutes },
+  { key: 'cycleMinutes', label: 'Cycle', limits: MAY_BE.cycleMinutes },
 ] as const;
 
+/** Name of the field of a cutter's minutes; the form's names know no points. */
+const cutterField = (tool: string): string => `cutter ${tool.replaceAll('.', '·')}`;
+
 function ReviseForm({ program, onDone }: { program: Program; onDone: () => void }) {
-  const { perform, busy, refused } = usePerform();
-  const [texts, setTexts] = useState<Record<string, string>>(() => {
-    const fields = FIELDS.map(({ key }): [string, string] => [key, String(program[key])]);
-    const tools = program.tools.map(({ tool, minutes }): [string, string] => [tool, String(minutes)]);
-    return Object.fromEntries([...fields, ...tools]);
-  });
-  const [note, setNote] = useState('');
-  const number = (key: string): number | null => typedNumber(texts[key] ?? '');
-  const [setUpMinutes, loadMinutes, cycleMinutes] = FIELDS.map(({ key }) => number(key));
-  const tools = program.tools.map(({ tool }) => ({ tool, minutes: number(tool) }));
-  const whole = tools.every(({ minutes }) => minutes !== null);
-  const ready =
-    setUpMinutes != null && loadMinutes != null && cycleMinutes != null && whole && note.trim() !== '';
-  const file = async (): Promise<void> => {
-    if (!ready) return;
-    const { model, kind, operation } = program;
+  const { perform, busy, refusal } = usePerform();
+  const { model, kind, operation, revision } = program;
+  const begin: Record<string, string> = {
+    ...Object.fromEntries(FIELDS.map(({ key }) => [key, String(program[key])])),
+    ...Object.fromEntries(program.tools.map(({ tool, minutes }) => [cutterField(tool), String(minutes)])),
+    note: '',
+  };
+  const draft = useDraft(`revision ${revision + 1} of ${nameOf(program)}`, begin);
+  const file = async (values: Record<string, string>): Promise<boolean> => {
+    const minutes = (field: string): number => numberOf(values[field] ?? '');
     const body = {
-      model,
-      kind,
-      operation,
-      setUpMinutes,
-      loadMinutes,
-      cycleMinutes,
-      note: note.trim(),
-      from: program.revision,
+      ...{ model, kind, operation, from: revision, note: (values.note ?? '').trim() },
+      setUpMinutes: minutes('setUpMinutes'),
+      loadMinutes: minutes('loadMinutes'),
+      cycleMinutes: minutes('cycleMinutes'),
+      tools: program.tools.map(({ tool }) => ({ tool, minutes: minutes(cutterField(tool)) })),
     };
     const done = await perform(
-      (by, key) =>
-        answered(
-          server.POST('/api/programs', {
-            body: {
-              key,
-              by,
-              ...body,
-              tools: tools.map(({ tool, minutes }) => ({ tool, minutes: minutes ?? 0 })),
-            },
-          }),
-        ),
+      (by, key) => answered(server.POST('/api/programs', { body: { key, by, ...body } })),
       (made) => `Revision ${made.revision} of ${model} ${kind} ${operation} is the program from now on`,
     );
     if (done) onDone();
+    return done !== null;
   };
-  const field = (key: string, label: string) => (
-    <TextField
-      key={key}
-      label={label}
-      value={texts[key] ?? ''}
-      onChange={(event) => setTexts({ ...texts, [key]: event.target.value })}
-      error={number(key) === null}
-      helperText={number(key) === null ? 'a number' : undefined}
-      sx={{ width: 130 }}
-    />
-  );
   return (
-    <Form lay="stack" style={{ gap: 8 }} onFile={file}>
+    <Form draft={draft} refusal={refusal} lay="stack" style={{ gap: 8 }} onFile={file}>
       <Row>
-        {FIELDS.map(({ key, label }) => field(key, label))}
-        {program.tools.map(({ tool }) => field(tool, `${tool}, min`))}
+        {FIELDS.map(({ key, label, limits }) => (
+          <AskNumber key={key} name={key} label={label} unit="min" {...limits} width={140} />
+        ))}
+        {program.tools.map(({ tool }) => (
+          <AskNumber
+            key={tool}
+            name={cutterField(tool)}
+            label={tool}
+            unit="min"
+            {...MAY_BE.minutes}
+            width={140}
+          />
+        ))}
       </Row>
       <Row>
-        <TextField
+        <AskWords
+          name="note"
           label="What changed"
-          value={note}
-          onChange={(event) => setNote(event.target.value)}
-          sx={{ width: 320 }}
+          needed="whoever reads the revision wants to know"
+          width={320}
         />
-        <Button type="submit" variant="contained" disabled={busy || !ready}>
-          Make revision {program.revision + 1}
+        <Button type="submit" variant="contained" disabled={busy}>
+          Make revision {revision + 1}
         </Button>
       </Row>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -1,7 +1,7 @@
 import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
-import { Box, Button, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { Fragment, useState } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { openBatch } from '../api/filing.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
@@ -13,21 +13,12 @@ import { WoodProposal } from '../wood/WoodProposal.tsx';
 import { useRecipes } from '../finishing/queries.ts';
 import { useModelRoutes } from '../routes/queries.ts';
 import { Columns, Opening, Page, Panel, Quiet } from '../parts/index.ts';
-import { DayField } from '../fields/DayField.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskChoice, AskDay, AskFrom, AskNumber, Form, useDraft } from '../fields/index.ts';
+import { numberOf } from '../shared/typed.ts';
 
 const DAY_MS = 24 * 3_600_000;
 /** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
 const USUAL_LEAD_DAYS = 52;
-
-interface Asked {
-  model: string;
-  kind: string;
-  quantity: string;
-  due: string;
-  /** Name of the finish; empty: the usual one. */
-  recipe: string;
-}
 
 export default function OpenPage() {
   const { data: floor } = useFloor();
@@ -38,46 +29,49 @@ export default function OpenPage() {
 
 /** A new rack on the newest revision of its route. */
 function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
-  const { perform, busy, refused } = usePerform();
+  const { perform, busy, refusal } = usePerform();
   const [opened, setOpened] = useState<string[]>([]);
   const [ways, setWays] = useState<Record<string, string>>({});
   const first = setup.models[0];
-  const { control, handleSubmit, watch } = useForm<Asked>({
-    defaultValues: {
-      model: first?.model ?? '',
-      kind: first?.kinds[0] ?? '',
-      quantity: '12',
-      due:
-        nearestWorkingDays(setup.calendar, isoDate(floor.nowMs + USUAL_LEAD_DAYS * DAY_MS, floor.zone))
-          .after ?? '',
-      recipe: '',
-    },
-  });
-  const model = setup.models.find((candidate) => candidate.model === watch('model'));
-  const { data: routes = [] } = useModelRoutes(watch('model'));
-  const route = routes.find((candidate) => candidate.kind === watch('kind'));
+  const begin = {
+    model: first?.model ?? '',
+    kind: first?.kinds[0] ?? '',
+    quantity: '12',
+    dueAt:
+      nearestWorkingDays(setup.calendar, isoDate(floor.nowMs + USUAL_LEAD_DAYS * DAY_MS, floor.zone)).after ??
+      '',
+    // The name of the finish; none: the usual one.
+    recipe: '',
+  };
+  const draft = useDraft('batch', begin, { keep: ['model', 'kind', 'quantity', 'dueAt', 'recipe'] });
+  const { control } = draft.form;
+  const asked = useWatch({ control });
+  const model = setup.models.find((candidate) => candidate.model === asked.model);
+  const { data: routes = [] } = useModelRoutes(asked.model ?? '');
+  const route = routes.find((candidate) => candidate.kind === asked.kind);
   const { data: book } = useRecipes();
-  const finishes = model?.finish[watch('kind')]?.recipes ?? [];
+  const finishes = model?.finish[asked.kind ?? '']?.recipes ?? [];
   const titleOf = (name: string): string =>
     book?.recipes.find((one) => one.name === name && one.newest)?.recipe.title ?? name;
   const kindName = (letter: string): string =>
     setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
 
-  const submit = handleSubmit(async ({ kind, quantity, due, recipe, ...rest }) => {
-    const asked = {
+  const open = async ({ quantity, dueAt, recipe, ...rest }: typeof begin): Promise<boolean> => {
+    const batch = {
       ...rest,
-      kind,
-      quantity: Number(quantity),
-      dueAt: dueInstant(due, floor.zone),
+      quantity: numberOf(quantity),
+      dueAt: dueInstant(dueAt, floor.zone),
       ...(route ? { ways: onlyKnown(route, ways) } : {}),
       ...(finishes.includes(recipe) ? { recipe } : {}),
     };
     const done = await perform(
-      (by, key) => openBatch(by, key, asked),
+      (by, key) => openBatch(by, key, batch),
       ({ sentence }) => `Opened. ${sentence}`,
     );
     if (done) setOpened((codes) => [done.entries[0]?.batch ?? '', ...codes]);
-  });
+    return done !== null;
+  };
+  const kinds = model?.kinds ?? [];
 
   return (
     <Page
@@ -85,112 +79,42 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
       tabs={<Quiet>it goes on the board at once, at the first operation of its route</Quiet>}
     >
       <Columns>
-        <Form
-          panel
-          lay="stack"
-          onFile={() => submit()}
-
-          noValidate
-          style={{ maxWidth: 560 }}
-        >
-          <Controller
+        <Form draft={draft} refusal={refusal} panel lay="stack" style={{ maxWidth: 560 }} onFile={open}>
+          <AskFrom
             name="model"
-            control={control}
-            render={({ field }) => (
-              <TextField select label="Model" {...field}>
-                {setup.models.map((choice) => (
-                  <MenuItem key={choice.model} value={choice.model}>
-                    {choice.model}: {choice.description}
-                  </MenuItem>
-                ))}
-              </TextField>
-            )}
+            label="Model"
+            options={setup.models.map(({ model: name, description }) => ({
+              value: name,
+              words: `${name}: ${description}`,
+            }))}
+            needed="which model"
           />
-          <Controller
+          <AskChoice
             name="kind"
-            control={control}
-            rules={{
-              validate: (kind) =>
-                (model?.kinds.includes(kind) ?? false) || 'this model has no route for that kind',
-            }}
-            render={({ field, fieldState }) => (
-              <TextField
-                select
-                label="Kind"
-                {...field}
-                error={fieldState.invalid}
-                helperText={fieldState.error?.message}
-              >
-                {(model?.kinds ?? []).map((letter) => (
-                  <MenuItem key={letter} value={letter}>
-                    {letter}: {kindName(letter)}
-                  </MenuItem>
-                ))}
-              </TextField>
-            )}
+            label="Kind"
+            options={kinds.map((letter) => ({ value: letter, words: `${letter}: ${kindName(letter)}` }))}
+            gone="this model has no route for that kind"
+            needed="which part of it"
           />
-          <Controller
-            name="quantity"
-            control={control}
-            rules={{
-              validate: (quantity) =>
-                (/^\d+$/.test(quantity) && Number(quantity) >= 1 && Number(quantity) <= LARGEST_BATCH) ||
-                `a batch holds 1 to ${LARGEST_BATCH} pieces`,
-            }}
-            render={({ field, fieldState }) => (
-              <TextField
-                label="Pieces"
-                {...field}
-                error={fieldState.invalid}
-                helperText={fieldState.error?.message}
-                slotProps={{ htmlInput: { inputMode: 'numeric' } }}
-              />
-            )}
+          <AskNumber name="quantity" label="Pieces" least={1} most={LARGEST_BATCH} whole width={160} />
+          <AskDay
+            name="dueAt"
+            label="Due"
+            zone={floor.zone}
+            needed="a day after today"
+            wrong={(day) =>
+              Date.parse(dueInstant(day, floor.zone)) > floor.nowMs
+                ? (closedWords(setup.calendar, day) ?? undefined)
+                : 'a day after today'
+            }
           />
-          <Controller
-            name="due"
-            control={control}
-            rules={{
-              validate: (due) =>
-                (/^\d{4}-\d{2}-\d{2}$/.test(due) && Date.parse(dueInstant(due, floor.zone)) > floor.nowMs
-                  ? closedWords(setup.calendar, due)
-                  : 'a day after today') ?? true,
-            }}
-            render={({ field, fieldState }) => (
-              <DayField
-                label="Due"
-                value={field.value}
-                onChange={field.onChange}
-                zone={floor.zone}
-                problem={fieldState.error?.message}
-              />
-            )}
-          />
-          {finishes.length > 0 && (
-            <Controller
+          {finishes[0] !== undefined && (
+            <AskChoice
               name="recipe"
-              control={control}
-              render={({ field }) => (
-                <TextField
-                  select
-                  label="Finish"
-                  {...field}
-                  value={finishes.includes(field.value) ? field.value : finishes[0]}
-                >
-                  {finishes.map((name, i) => (
-                    <MenuItem key={name} value={name}>
-                      {titleOf(name)}
-                      {i === 0 ? ', the usual one' : ''}
-                    </MenuItem>
-                  ))}
-                </TextField>
-              )}
+              label="Finish"
+              options={finishes.slice(1).map((name) => ({ value: name, words: titleOf(name) }))}
+              none={`${titleOf(finishes[0])}, the usual one`}
             />
-          )}
-          {refused && (
-            <Typography role="alert" style={{ color: 'var(--oxblood)' }}>
-              {refused}
-            </Typography>
           )}
           <Box>
             <Button type="submit" variant="contained" disabled={busy}>
@@ -216,7 +140,7 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
           <WaysPanel
             route={route}
             nowMs={floor.nowMs}
-            quantity={watch('quantity')}
+            quantity={asked.quantity ?? ''}
             ways={ways}
             onChange={setWays}
           />

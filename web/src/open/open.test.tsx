@@ -51,8 +51,9 @@ describe('opening a batch', () => {
   });
 
   it.each([
-    ['Pieces', '0', `a batch holds 1 to ${LARGEST_BATCH} pieces`],
-    ['Pieces', 'a dozen', `a batch holds 1 to ${LARGEST_BATCH} pieces`],
+    ['Pieces', '0', `1 to ${LARGEST_BATCH}, a whole number`],
+    ['Pieces', '1.5', `1 to ${LARGEST_BATCH}, a whole number`],
+    ['Pieces', 'a dozen', "'a dozen' is no number"],
   ])('says at the field what is wrong: %s %s', async (label, value, words) => {
     const { sent } = open();
     await type(label, value);

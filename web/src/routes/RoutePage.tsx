@@ -22,7 +22,7 @@ import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { EmptyState, Opening, Page, Panel, PlainList, Quiet, Row } from '../parts/index.ts';
 import { SubNav } from '../shared/SubNav.tsx';
 import {
@@ -344,10 +344,10 @@ function SaveForm({
   problems: readonly RouteProblem[];
   onMade: () => void;
 }) {
-  const { perform, busy, refused } = usePerform();
-  const [note, setNote] = useState('');
+  const { perform, busy, refusal } = usePerform();
+  const said = useDraft(`revision of ${draft.model} ${draft.kind}`, { note: '' });
   if (!touched) return null;
-  const make = async (): Promise<void> => {
+  const make = async ({ note }: { note: string }): Promise<boolean> => {
     const { model, kind, from, operations } = draft;
     const made = await perform(
       (by, key) =>
@@ -362,19 +362,19 @@ function SaveForm({
       (route) => `Revision ${route.revision} of ${model} ${kind} holds for racks opened from now on`,
     );
     if (made) onMade();
+    return made !== null;
   };
   return (
-    <Form lay="row" panel label="Make a revision" onFile={make}>
-      <TextField
+    <Form draft={said} refusal={refusal} lay="row" panel label="Make a revision" onFile={make}>
+      <AskWords
+        name="note"
         label="What changed"
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-        sx={{ flex: 1, minWidth: 220 }}
+        needed="whoever reads the revision wants to know"
+        width={320}
       />
-      <Button type="submit" variant="contained" disabled={busy || problems.length > 0 || note.trim() === ''}>
+      <Button type="submit" variant="contained" disabled={busy || problems.length > 0}>
         Make revision {draft.from + 1}
       </Button>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -1,3 +1,4 @@
+import { MAY_BE } from '@ample-crane/core';
 import {
   Box,
   Button,
@@ -7,10 +8,8 @@ import {
   TableCell,
   TableHead,
   TableRow,
-  TextField,
   Typography,
 } from '@mui/material';
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
   CartesianGrid,
@@ -23,13 +22,12 @@ import {
 } from 'recharts';
 import { answered, server } from '../api/client.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskNumber, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useChoice, useWeighBacks, type Choice } from './queries.ts';
-import { typedNumber } from '../shared/typed.ts';
+import { numberOf } from '../shared/typed.ts';
 import { TakeThem } from './TakeThem.tsx';
 import { choiceWords, kg } from './words.ts';
-import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** The newest of what was weighed back are shown: a slip is seen soon. */
@@ -234,8 +232,10 @@ function ChosenTable({ choice }: { choice: Choice }) {
   );
 }
 
+const NOT_WEIGHED = { piece: '', blankKg: '', finishedKg: '' };
+
 function WeighBackForm({ choice }: { choice: Choice }) {
-  const { perform, busy, refused } = useWoodFiling();
+  const { perform, busy, refusal } = useWoodFiling();
   const { data: weighed = [] } = useWeighBacks(choice.model, choice.kind);
   const takeBack = (piece: string): Promise<unknown> =>
     perform(
@@ -248,58 +248,37 @@ function WeighBackForm({ choice }: { choice: Choice }) {
       (learnt) =>
         `${piece} no longer counts: ${choice.model} keeps ${learnt.mean.toFixed(3)}, from ${learnt.count} pieces.`,
     );
-  const [fields, setFields] = useState({ piece: '', blank: '', finished: '' });
-  const [blankKg, finishedKg] = [fields.blank, fields.finished].map(typedNumber);
-  const weigh = async (): Promise<void> => {
-    if (blankKg == null || finishedKg == null) return;
-    const done = await perform(
+  const draft = useDraft(`weigh back ${choice.model} ${choice.kind}`, NOT_WEIGHED);
+  const weigh = ({ piece, blankKg, finishedKg }: typeof NOT_WEIGHED): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/stock/weigh-backs', {
             body: {
-              key,
-              by,
-              model: choice.model,
-              kind: choice.kind,
-              piece: fields.piece.trim(),
-              blankKg,
-              finishedKg,
+              ...{ key, by, model: choice.model, kind: choice.kind, piece: piece.trim() },
+              ...{ blankKg: numberOf(blankKg), finishedKg: numberOf(finishedKg) },
             },
           }),
         ),
       (learnt) =>
         `${choice.model} now keeps ${learnt.mean.toFixed(3)} of a blank, ± ${learnt.sd.toFixed(3)}, from ${learnt.count} pieces.`,
     );
-    if (done) setFields({ piece: '', blank: '', finished: '' });
-  };
-  const field = (name: keyof typeof fields, label: string, width: number) => (
-    <TextField
-      label={label}
-      value={fields[name]}
-      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
-      sx={{ width }}
-    />
-  );
   return (
-    <Form lay="stack" panel label="Weigh back" onFile={weigh}>
+    <Form draft={draft} refusal={refusal} lay="stack" panel label="Weigh back" onFile={weigh}>
       <Typography variant="h2">Weighed back</Typography>
       <Typography color="textSecondary">
         A piece weighed as a blank and finished: the model learns what it keeps.
       </Typography>
       <Row>
-        {field('piece', 'Piece', 110)}
-        {field('blank', 'Blank, kg', 100)}
-        {field('finished', 'Finished, kg', 110)}
+        <AskWords name="piece" label="Piece" needed="its number" capitals most={40} width={120} />
+        <AskNumber name="blankKg" label="Blank" unit="kg" {...MAY_BE.blankKg} width={110} />
+        <AskNumber name="finishedKg" label="Finished" unit="kg" {...MAY_BE.blankKg} width={120} />
       </Row>
       <Box>
-        <Button
-          type="submit"
-          disabled={busy || fields.piece.trim() === '' || blankKg == null || finishedKg == null}
-        >
+        <Button type="submit" disabled={busy}>
           Note it
         </Button>
       </Box>
-      <Refused words={refused} />
       {weighed.length > 0 && (
         <Table size="small" aria-label="Weighed back so far">
           <TableBody>

@@ -1,91 +1,76 @@
-import type { LotState } from '@ample-crane/core';
-import { Box, Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { MAY_BE, type LotState } from '@ample-crane/core';
+import { Box, Button, Typography } from '@mui/material';
+import { useWatch } from 'react-hook-form';
 import { useSetup } from '../api/queries.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Form } from '../fields/Form.tsx';
+import { typedNumbers } from '../shared/typed.ts';
+import { AskFrom, AskNumber, asOptions, AskTick, Form, useDraft } from '../fields/index.ts';
 import { Row } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
+
+/** Most blanks out of one board. */
+const MOST_BLANKS = 40;
+
+const NOTHING = { board: '', kind: 'B', weights: '', matched: true };
 
 /** Cuts a board that may be cut into blanks that keep their parent; two halves of one board may be kept as a matched pair. */
 export function CutForm({ lot }: { lot: LotState }) {
   const { data: setup } = useSetup();
-  const { fileLot, busy, refused } = useWoodFiling();
+  const { fileLot, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`cut of ${lot.code}`, NOTHING, { keep: ['kind', 'matched'] });
+  const asked = useWatch({ control: draft.form.control });
   const ready = lot.boards.filter((board) => board.status === 'to-cut');
-  const [board, setBoard] = useState('');
-  const [kind, setKind] = useState('B');
-  const [weights, setWeights] = useState('');
-  const [matched, setMatched] = useState(true);
-  const chosen = ready.find(({ number }) => String(number) === board) ?? ready[0];
-  const size = sizeOf(setup?.models ?? [], lot.species, kind);
-  const kg = weights
-    .split(/[\s;]+/)
-    .filter(Boolean)
-    .map((text) => Number(text.replace(',', '.')));
-  const good = kg.length > 0 && kg.every((value) => value > 0) && (!matched || kg.length === 2);
+  const boardOf = (number = '') => ready.find((one) => String(one.number) === number) ?? ready[0];
+  const size = sizeOf(setup?.models ?? [], lot.species, asked.kind ?? 'B');
+  const chosen = boardOf(asked.board);
+  const blanks = typedNumbers(asked.weights ?? '')?.length ?? 0;
   if (!chosen || !setup) return null;
-  const cut = async (): Promise<void> => {
-    const pieces = kg.map((weightKg) => ({ kind, ...size, weightKg }));
-    const filed = await fileLot(lot.code, { type: 'cut', board: chosen.number, pieces, matched });
-    if (filed) {
-      setWeights(unlessTypedSince(weights));
-      setBoard(unlessTypedSince(board));
-    }
+  const cut = ({ board, kind, weights, matched }: typeof NOTHING): unknown => {
+    const pieces = (typedNumbers(weights) ?? []).map((weightKg) => ({ kind, ...size, weightKg }));
+    return fileLot(lot.code, { type: 'cut', board: boardOf(board)?.number ?? 0, pieces, matched });
   };
   return (
-    <Form label="Cut a board" style={{ marginTop: 14 }} onFile={cut}>
+    <Form draft={draft} refusal={refusal} label="Cut a board" style={{ marginTop: 14 }} onFile={cut}>
       <Typography variant="h3">Cut a board into blanks</Typography>
       <Row style={{ marginTop: 8 }}>
-        <TextField
-          select
+        <AskFrom
+          name="board"
           label="Board"
-          value={String(chosen.number)}
-          onChange={(event) => setBoard(event.target.value)}
-          sx={{ width: 90 }}
-        >
-          {ready.map(({ number }) => (
-            <MenuItem key={number} value={String(number)}>
-              {number}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
+          options={asOptions(ready.map(({ number }) => String(number)))}
+          placeholder={String(chosen.number)}
+          width={110}
+        />
+        <AskFrom
+          name="kind"
           label="For"
-          value={kind}
-          onChange={(event) => setKind(event.target.value)}
-          sx={{ width: 130 }}
-        >
-          {(setup?.kinds ?? [])
+          options={setup.kinds
             .filter(({ letter }) => letter !== 'W' && letter !== 'I')
-            .map(({ letter, name }) => (
-              <MenuItem key={letter} value={letter}>
-                {letter}: {name}
-              </MenuItem>
-            ))}
-        </TextField>
+            .map(({ letter, name }) => ({ value: letter, words: `${letter}: ${name}` }))}
+          needed="which part"
+          width={160}
+        />
       </Row>
-      <TextField
-        label="Weight of each blank, kg"
-        value={weights}
-        onChange={(event) => setWeights(event.target.value)}
-        placeholder="1.92 1.95"
-        helperText={`One weight for each blank, ${size.lengthMm} × ${size.widthMm} × ${size.thicknessMm} mm`}
-        fullWidth
-        sx={{ mt: 1.5 }}
-      />
-      <FormControlLabel
-        control={<Checkbox checked={matched} onChange={(event) => setMatched(event.target.checked)} />}
-        label="Book-matched halves: they stay together"
-      />
+      <Box style={{ marginTop: 12 }}>
+        <AskNumber
+          name="weights"
+          label="Weight of each blank"
+          unit="kg"
+          {...MAY_BE.blankKg}
+          several
+          // A matched pair is two halves.
+          mostValues={asked.matched ? 2 : MOST_BLANKS}
+          leastValues={asked.matched ? 2 : 1}
+          placeholder="1.92 1.95"
+          hint={`One weight for each blank, ${size.lengthMm} × ${size.widthMm} × ${size.thicknessMm} mm`}
+          width={360}
+        />
+      </Box>
+      <AskTick name="matched" label="Book-matched halves: they stay together" />
       <Box>
-        <Button type="submit" disabled={busy || !good}>
+        <Button type="submit" disabled={busy}>
           Cut board {chosen.number}
-          {kg.length > 0 && ` into ${kg.length}`}
+          {blanks > 0 && ` into ${blanks}`}
         </Button>
       </Box>
-      <Refused words={refused} />
     </Form>
   );
 }

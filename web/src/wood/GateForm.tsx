@@ -1,12 +1,13 @@
-import type { MoistureGate } from '@ample-crane/core';
-import { Button, MenuItem, TextField, Typography } from '@mui/material';
+import { MAY_BE, type MoistureGate } from '@ample-crane/core';
+import { Button, Typography } from '@mui/material';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { LastChange } from '../changes/LastChange.tsx';
-import { Form } from '../fields/Form.tsx';
+import { AskChoice, AskNumber, Form, useDraft } from '../fields/index.ts';
 import { Panel, Row } from '../parts/index.ts';
 import { useWoodGate, type WoodGate } from './queries.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { numberOf } from '../shared/typed.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct } from './words.ts';
 
@@ -39,67 +40,70 @@ export function GateForm() {
 
 function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
   const { gate, window } = seen;
-  const { perform, busy, refused } = useWoodFiling();
-  const [school, setSchool] = useState(gate.school);
-  const [fields, setFields] = useState<Record<string, string>>({
-    low: pct(window.lowPct),
-    high: pct(window.highPct),
-    temperature: gate.school === 'destination' ? String(gate.air.temperatureC) : '21',
-    humidity: gate.school === 'destination' ? String(gate.air.relativeHumidityPct) : '42',
-    tolerance: gate.school === 'destination' ? String(gate.tolerancePct) : '1.0',
-  });
-  const value = (name: string): number => Number((fields[name] ?? '').replace(',', '.'));
-  const input = (name: string, label: string) => (
-    <TextField
-      key={name}
-      label={label}
-      value={fields[name]}
-      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
-      sx={{ width: 130 }}
-      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-    />
-  );
-  const wanted = (): MoistureGate =>
-    school === 'fixed'
-      ? { school, lowPct: value('low'), highPct: value('high') }
+  const { perform, busy, refusal } = useWoodFiling();
+  const begin = {
+    school: gate.school as string,
+    lowPct: pct(window.lowPct),
+    highPct: pct(window.highPct),
+    temperatureC: gate.school === 'destination' ? String(gate.air.temperatureC) : '21',
+    relativeHumidityPct: gate.school === 'destination' ? String(gate.air.relativeHumidityPct) : '42',
+    tolerancePct: gate.school === 'destination' ? String(gate.tolerancePct) : '1.0',
+  };
+  const draft = useDraft('wood gate', begin);
+  const school = useWatch({ control: draft.form.control, name: 'school' });
+  const wanted = (values: typeof begin): MoistureGate =>
+    values.school === 'fixed'
+      ? { school: 'fixed', lowPct: numberOf(values.lowPct), highPct: numberOf(values.highPct) }
       : {
-          school,
-          air: { temperatureC: value('temperature'), relativeHumidityPct: value('humidity') },
-          tolerancePct: value('tolerance'),
+          school: 'destination',
+          air: {
+            temperatureC: numberOf(values.temperatureC),
+            relativeHumidityPct: numberOf(values.relativeHumidityPct),
+          },
+          tolerancePct: numberOf(values.tolerancePct),
         };
-  const save = async (): Promise<void> => {
+  const save = async (values: typeof begin): Promise<boolean> => {
     const done = await perform((by, key) =>
-      answered(server.PUT('/api/wood/gate', { body: { by, key, gate: wanted() } })),
+      answered(server.PUT('/api/wood/gate', { body: { by, key, gate: wanted(values) } })),
     );
     if (done) onDone();
+    return done !== null;
   };
   return (
-    <Form lay="stack" style={{ marginTop: 10 }} onFile={save}>
-      <TextField
-        select
+    <Form draft={draft} refusal={refusal} lay="stack" style={{ marginTop: 10 }} onFile={save}>
+      <AskChoice
+        name="school"
         label="School"
-        value={school}
-        onChange={(event) => setSchool(event.target.value as MoistureGate['school'])}
-      >
-        <MenuItem value="fixed">A window we trust</MenuItem>
-        <MenuItem value="destination">The air it is going to, ± a tolerance</MenuItem>
-      </TextField>
-      <Row>
-        {school === 'fixed'
-          ? [input('low', 'From, %'), input('high', 'To, %')]
-          : [
-              input('temperature', 'Temperature, °C'),
-              input('humidity', 'Humidity, %'),
-              input('tolerance', '±, %'),
-            ]}
-      </Row>
+        options={[
+          { value: 'fixed', words: 'A window we trust' },
+          { value: 'destination', words: 'The air it is going to, ± a tolerance' },
+        ]}
+      />
+      {school === 'fixed' ? (
+        <Row key="fixed">
+          <AskNumber name="lowPct" label="From" unit="%" {...MAY_BE.bandPct} />
+          <AskNumber name="highPct" label="To" unit="%" {...MAY_BE.bandPct} />
+        </Row>
+      ) : (
+        <Row key="destination">
+          <AskNumber name="temperatureC" label="Temperature" unit="°C" {...MAY_BE.gateC} />
+          <AskNumber name="relativeHumidityPct" label="Humidity" unit="%" {...MAY_BE.gateRhPct} />
+          <AskNumber name="tolerancePct" label="Within ±" unit="%" {...MAY_BE.gateTolerancePct} />
+        </Row>
+      )}
       <Row>
         <Button type="submit" variant="contained" disabled={busy}>
           Use this gate
         </Button>
-        <Button onClick={onDone}>Leave it</Button>
+        <Button
+          onClick={() => {
+            draft.leave();
+            onDone();
+          }}
+        >
+          Leave it
+        </Button>
       </Row>
-      <Refused words={refused} />
     </Form>
   );
 }

@@ -1,6 +1,5 @@
 import { blankMoisturePct, latestByBoard } from '@ample-crane/core';
-import { Box, Button, Link as MuiLink, Stack, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
+import { Box, Button, Link as MuiLink, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { useFloor } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
@@ -8,6 +7,7 @@ import { BoardStack, type BoardMark, type StackBoard } from '../devices/BoardSta
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
+import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { CutForm } from './CutForm.tsx';
 import { useDryingView } from './DryingPanel.tsx';
 import { Movement } from './Movement.tsx';
@@ -82,28 +82,31 @@ function LotView({ lot, zone }: { lot: LotDetail; zone: string }) {
 }
 
 function Papers({ lot }: { lot: LotDetail }) {
-  const { fileLot, busy, refused } = useWoodFiling();
-  const [reference, setReference] = useState('');
+  const { fileLot, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`papers of ${lot.state.code}`, { reference: '' });
   if (lot.state.papers) return <Panel>Papers with this lot: {lot.state.papers}.</Panel>;
   return (
     <Panel label="Papers">
       <Typography style={{ fontWeight: 700, color: 'var(--oxblood)' }}>
         {lot.state.species} needs papers and none are noted: it will not be cut without them.
       </Typography>
-      <Row style={{ marginTop: 8 }}>
-        <TextField
+      <Form
+        draft={draft}
+        refusal={refusal}
+        lay="row"
+        style={{ marginTop: 8 }}
+        onFile={({ reference }) => fileLot(lot.state.code, { type: 'papers', reference: reference.trim() })}
+      >
+        <AskWords
+          name="reference"
           label="Reference of the papers"
-          value={reference}
-          onChange={(event) => setReference(event.target.value)}
+          needed="as it stands on them"
+          width={220}
         />
-        <Button
-          disabled={busy || reference.trim() === ''}
-          onClick={() => void fileLot(lot.state.code, { type: 'papers', reference: reference.trim() })}
-        >
+        <Button type="submit" disabled={busy}>
           Note them
         </Button>
-      </Row>
-      <Refused words={refused} />
+      </Form>
     </Panel>
   );
 }
@@ -116,10 +119,35 @@ function markOf(lot: LotDetail, number: number): BoardMark {
   return lot.judged.passing.includes(number) ? 'pass' : 'unread';
 }
 
+/** All that are left, past the gate, for a reason that stays with the lot. */
+function PastGate({ lot, stacked }: { lot: LotDetail; stacked: number[] }) {
+  const { fileLot, busy, refusal } = useWoodFiling();
+  const { code } = lot.state;
+  const draft = useDraft(`past the gate ${code}`, { because: '' });
+  return (
+    <Form
+      draft={draft}
+      refusal={refusal}
+      lay="row"
+      style={{ marginTop: 8 }}
+      onFile={({ because }) => fileLot(code, { type: 'to-cut', boards: stacked, because: because.trim() })}
+    >
+      <AskWords
+        name="because"
+        label="Reason to pass the gate by"
+        needed="it stays with the lot"
+        width={260}
+      />
+      <Button type="submit" disabled={busy}>
+        Send all {stacked.length} to cut
+      </Button>
+    </Form>
+  );
+}
+
 /** The stack by its last readings, and the decisions: send all to cut, those that pass, or others past the gate for a reason. */
 function Boards({ lot }: { lot: LotDetail }) {
   const { fileLot, busy, refused } = useWoodFiling();
-  const [because, setBecause] = useState('');
   const { state, judged } = lot;
   const latest = latestByBoard(judged.readings);
   const boards = state.boards
@@ -131,8 +159,6 @@ function Boards({ lot }: { lot: LotDetail }) {
     .toSorted((a, b) => rank(a) - rank(b) || (a.valuePct ?? 99) - (b.valuePct ?? 99) || a.number - b.number);
   const stacked = state.boards.filter((board) => board.status === 'stacked').map(({ number }) => number);
   const { passing } = judged;
-  const sendToCut = (which: number[], reason?: string) =>
-    void fileLot(state.code, { type: 'to-cut', boards: which, ...(reason ? { because: reason } : {}) });
   return (
     <Panel label="Boards">
       <Typography variant="h2">
@@ -148,7 +174,7 @@ function Boards({ lot }: { lot: LotDetail }) {
             <Button
               variant="contained"
               disabled={busy || passing.length === 0}
-              onClick={() => sendToCut(passing)}
+              onClick={() => void fileLot(state.code, { type: 'to-cut', boards: passing })}
             >
               Send {passing.length === stacked.length ? `all ${stacked.length}` : passing.length} to cut
             </Button>
@@ -160,22 +186,7 @@ function Boards({ lot }: { lot: LotDetail }) {
           <Typography color="textSecondary" style={{ marginTop: 6 }}>
             What is not sent stays in the stack and dries on.
           </Typography>
-          {passing.length < stacked.length && (
-            <Row style={{ marginTop: 8 }}>
-              <TextField
-                label="Reason to pass the gate by"
-                value={because}
-                onChange={(event) => setBecause(event.target.value)}
-                sx={{ flex: 1 }}
-              />
-              <Button
-                disabled={busy || because.trim() === ''}
-                onClick={() => sendToCut(stacked, because.trim())}
-              >
-                Send all {stacked.length} to cut
-              </Button>
-            </Row>
-          )}
+          {passing.length < stacked.length && <PastGate lot={lot} stacked={stacked} />}
         </>
       )}
       {state.overrides.map(({ atMs, what, because: why }) => (

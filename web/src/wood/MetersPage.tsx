@@ -1,17 +1,17 @@
+import { MAY_BE } from '@ample-crane/core';
 import {
   Box,
   Button,
-  MenuItem,
   Stack,
   Table,
   TableBody,
   TableCell,
   TableHead,
   TableRow,
-  TextField,
   Typography,
 } from '@mui/material';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import {
   CartesianGrid,
   ComposedChart,
@@ -25,11 +25,10 @@ import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Form } from '../fields/Form.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useMeters, type Meter } from './queries.ts';
-import { typedNumber } from '../shared/typed.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
+import { numberOf, typedNumber } from '../shared/typed.ts';
+import { AskChoice, AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -253,62 +252,47 @@ function CalibrationView({
   );
 }
 
-function SampleForm({ meter, species: shown }: { meter: Meter; species: string }) {
+const NO_SAMPLE = { species: '', readingPct: '', woodTemperatureC: '21', wetG: '', dryG: '' };
+
+function SampleForm({ meter, species }: { meter: Meter; species: string }) {
   const { data: setup } = useSetup();
-  const { perform, busy, refused } = useWoodFiling();
-  const [species, setSpecies] = useState(shown);
-  const [fields, setFields] = useState({ reading: '', temperature: '21', wet: '', dry: '' });
-  const [reading, temperature, wet, dry] = [fields.reading, fields.temperature, fields.wet, fields.dry].map(
-    typedNumber,
+  const { perform, busy, refusal } = useWoodFiling();
+  const draft = useDraft(
+    `sample on ${meter.code}`,
+    { ...NO_SAMPLE, species },
+    { keep: ['species', 'woodTemperatureC'] },
   );
-  const ready = species !== '' && reading != null && temperature != null && wet != null && dry != null;
+  const [wet, dry] = useWatch({ control: draft.form.control, name: ['wetG', 'dryG'] }).map(typedNumber);
   const moisture = wet != null && dry != null && dry > 0 && wet >= dry ? (100 * (wet - dry)) / dry : null;
-  const field = (name: keyof typeof fields, label: string) => (
-    <TextField
-      label={label}
-      value={fields[name]}
-      onChange={(event) => setFields((now) => ({ ...now, [name]: event.target.value }))}
-      sx={{ width: 110 }}
-      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-    />
-  );
-  const keep = async (): Promise<void> => {
-    if (reading == null || temperature == null || wet == null || dry == null) return;
-    const done = await perform(
+  const keep = (asked: typeof NO_SAMPLE): Promise<unknown> =>
+    perform(
       (by, key) =>
         answered(
           server.POST('/api/meters/{code}/samples', {
             params: { path: { code: meter.code } },
             body: {
-              key,
-              by,
-              species,
-              readingPct: reading,
-              woodTemperatureC: temperature,
-              wetG: wet,
-              dryG: dry,
+              ...{ key, by, species: asked.species, readingPct: numberOf(asked.readingPct) },
+              woodTemperatureC: numberOf(asked.woodTemperatureC),
+              ...{ wetG: numberOf(asked.wetG), dryG: numberOf(asked.dryG) },
             },
           }),
         ),
-      () => `Noted a sample of ${species} on ${meter.code}.`,
+      () => `Noted a sample of ${asked.species} on ${meter.code}.`,
     );
-    if (done) setFields((now) => ({ ...now, reading: '', wet: '', dry: '' }));
-  };
   return (
-    <Form lay="stack" panel label="Oven-dry sample" onFile={keep}>
+    <Form draft={draft} refusal={refusal} lay="stack" panel label="Oven-dry sample" onFile={keep}>
       <Typography variant="h2">Oven-dry sample on {meter.code}</Typography>
-      <TextField select label="Species" value={species} onChange={(event) => setSpecies(event.target.value)}>
-        {(setup?.species ?? []).map(({ name }) => (
-          <MenuItem key={name} value={name}>
-            {name}
-          </MenuItem>
-        ))}
-      </TextField>
+      <AskFrom
+        name="species"
+        label="Species"
+        options={asOptions((setup?.species ?? []).map(({ name }) => name))}
+        needed="which wood"
+      />
       <Row>
-        {field('reading', 'Reading, %')}
-        {field('temperature', 'Wood, °C')}
-        {field('wet', 'Wet, g')}
-        {field('dry', 'Dry, g')}
+        <AskNumber name="readingPct" label="Reading" unit="%" {...MAY_BE.readingPct} width={120} />
+        <AskNumber name="woodTemperatureC" label="Wood" unit="°C" {...MAY_BE.woodC} width={120} />
+        <AskNumber name="wetG" label="Wet" unit="g" {...MAY_BE.sampleG} width={120} />
+        <AskNumber name="dryG" label="Dry" unit="g" {...MAY_BE.sampleG} width={120} />
       </Row>
       <Typography role="status">
         {moisture === null
@@ -316,63 +300,42 @@ function SampleForm({ meter, species: shown }: { meter: Meter; species: string }
           : `Oven-dry moisture ${moisture.toFixed(2)} %`}
       </Typography>
       <Box>
-        <Button type="submit" disabled={busy || !ready}>
+        <Button type="submit" disabled={busy}>
           Note the sample
         </Button>
       </Box>
-      <Refused words={refused} />
     </Form>
   );
 }
 
+const NO_METER = { code: '', name: '', kind: 'pin' };
+
 function RegisterForm() {
-  const { perform, busy, refused } = useWoodFiling();
-  const [code, setCode] = useState('');
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<'pin' | 'pinless'>('pin');
-  const register = async (): Promise<void> => {
-    const done = await perform(
-      () => answered(server.POST('/api/meters', { body: { code: code.trim(), name: name.trim(), kind } })),
+  const { perform, busy, refusal } = useWoodFiling();
+  const draft = useDraft('meter', NO_METER);
+  const register = ({ code, name, kind }: typeof NO_METER): Promise<unknown> =>
+    perform(
+      () =>
+        answered(
+          server.POST('/api/meters', {
+            body: { code: code.trim(), name: name.trim(), kind: kind === 'pin' ? 'pin' : 'pinless' },
+          }),
+        ),
       () => `Registered ${code}.`,
     );
-    if (done) {
-      setCode(unlessTypedSince(code));
-      setName(unlessTypedSince(name));
-    }
-  };
   return (
-    <Form lay="stack" panel label="Register a meter" onFile={register}>
+    <Form draft={draft} refusal={refusal} lay="stack" panel label="Register a meter" onFile={register}>
       <Typography variant="h2">Another meter</Typography>
       <Row>
-        <TextField
-          label="Code"
-          value={code}
-          onChange={(event) => setCode(event.target.value)}
-          sx={{ width: 90 }}
-        />
-        <TextField
-          label="What it is"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-          sx={{ width: 160 }}
-        />
-        <TextField
-          select
-          label="Kind"
-          value={kind}
-          onChange={(event) => setKind(event.target.value as 'pin' | 'pinless')}
-          sx={{ width: 96 }}
-        >
-          <MenuItem value="pin">pin</MenuItem>
-          <MenuItem value="pinless">pinless</MenuItem>
-        </TextField>
+        <AskWords name="code" label="Code" needed="its code" most={40} width={110} />
+        <AskWords name="name" label="What it is" needed="in words" most={80} width={180} />
+        <AskChoice name="kind" label="Kind" options={asOptions(['pin', 'pinless'])} width={110} />
       </Row>
       <Box>
-        <Button type="submit" disabled={busy || code.trim() === '' || name.trim() === ''}>
+        <Button type="submit" disabled={busy}>
           Register
         </Button>
       </Box>
-      <Refused words={refused} />
     </Form>
   );
 }

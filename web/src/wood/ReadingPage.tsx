@@ -24,7 +24,7 @@ import { Link, useParams } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Form } from '../fields/Form.tsx';
+import { PlainForm, useKeptState } from '../fields/index.ts';
 import { Words } from '../fields/Words.tsx';
 import { EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
@@ -56,6 +56,15 @@ interface Read {
   readingPct: number;
   correctedPct: number;
 }
+
+const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
+const areRead = (kept: unknown): kept is Read[] =>
+  Array.isArray(kept) &&
+  kept.every(
+    (one: Partial<Read> | null) =>
+      isNumber(one?.number) && isNumber(one?.readingPct) && isNumber(one?.correctedPct),
+  );
+const isText = (kept: unknown): kept is string => typeof kept === 'string';
 
 /** A sheet for somebody at the stack with a meter: one big field, Enter goes to the next board. */
 export default function ReadingPage() {
@@ -119,9 +128,9 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   );
   const [depth, setDepth] = useState<'shell' | 'core'>('shell');
   const [temperature, setTemperature] = useState('21');
-  const [read, setRead] = useState<Read[]>([]);
+  const [read, setRead] = useKeptState<Read[]>(`reading of ${stack.code}`, [], areRead);
   const [text, setText] = useState('');
-  const [because, setBecause] = useState('');
+  const [because, setBecause] = useKeptState(`why of ${stack.code}`, '', isText);
   const [chosen, setChosen] = useState<number | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const { line, words, warn } = lineWords(meters, meter, stack.species);
@@ -231,7 +240,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
             >
               {words}.
             </Typography>
-            <Form className="bigreading" onFile={next}>
+            <PlainForm className="bigreading" onFile={next}>
               <InputLabel htmlFor="reading" className="readinglabel">
                 {here === null ? `every ${stack.what} is read` : `${stack.what} ${here}`}
               </InputLabel>
@@ -254,7 +263,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
               >
                 Next
               </Button>
-            </Form>
+            </PlainForm>
             <Typography id="meaning" role="status" className="meaning">
               {meaning(text, correction)}
             </Typography>

@@ -1,41 +1,36 @@
-import { boardFeet, inchesFromMm, MOST_BOARDS } from '@ample-crane/core';
-import {
-  Box,
-  Button,
-  Checkbox,
-  FormControlLabel,
-  MenuItem,
-  Stack,
-  TextField,
-  Typography,
-} from '@mui/material';
+import { boardFeet, count, inchesFromMm, MAY_BE, MOST_BOARDS } from '@ample-crane/core';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
-import { Controller, useForm, type Control } from 'react-hook-form';
+import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useSetup, type Setup } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, Opening, Page, Panel, Row } from '../parts/index.ts';
-import { Form } from '../fields/Form.tsx';
+import {
+  AskChoice,
+  AskFrom,
+  AskNumber,
+  asOptions,
+  AskText,
+  AskTick,
+  AskWords,
+  Form,
+  useDraft,
+} from '../fields/index.ts';
 import { boardsOf, type NewBoard } from './boards.ts';
 import { useRooms, type Room } from './queries.ts';
-import { typedNumber } from '../shared/typed.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { maybeWords, numberOf, typedNumber } from '../shared/typed.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
 
-interface Asked {
-  species: string;
-  thickness: string;
-  supplier: string;
-  papers: string;
-  endsSealed: boolean;
-  dryness: Schemas['ReceiveLotDto']['dryness'];
-  room: string;
-  /** How the boards are given: so many alike, or one line for each. */
+const DRYNESS: readonly Schemas['ReceiveLotDto']['dryness'][] = ['kiln-dried', 'air-dried', 'green'];
+
+/** How the boards are given: so many alike, or one line for each. */
+interface BoardsAsked {
   count: string;
-  length: string;
-  width: string;
+  lengthMm: string;
+  widthMm: string;
   lines: string;
 }
 
@@ -46,22 +41,17 @@ export default function ReceivePage() {
   return <ReceiveForm setup={setup} rooms={rooms.filter((room) => room.holdsWood)} />;
 }
 
-function wanted(form: Asked): { boards: NewBoard[]; problem: string | null } {
-  if (form.lines.trim() !== '') return boardsOf(form.lines);
-  const [count, lengthMm, widthMm] = [form.count, form.length, form.width].map(typedNumber);
-  if (
-    count == null ||
-    lengthMm == null ||
-    widthMm == null ||
-    !Number.isInteger(count) ||
-    count < 1 ||
-    count > MOST_BOARDS
-  )
-    return {
-      boards: [],
-      problem: `say how many boards (1 to ${MOST_BOARDS}) of which length and width, or give one line for each`,
-    };
-  return { boards: Array.from({ length: count }, () => ({ lengthMm, widthMm })), problem: null };
+/** The boards as far as they are said; null: not yet, or not so that they can be read. */
+function boardsWanted(asked: Partial<BoardsAsked>): NewBoard[] | null {
+  const { count: many = '', lengthMm: length = '', widthMm: width = '', lines = '' } = asked;
+  if (lines.trim() !== '') {
+    const { boards, problem } = boardsOf(lines);
+    return problem === null && boards.length > 0 ? boards : null;
+  }
+  const [number, lengthMm, widthMm] = [many, length, width].map(typedNumber);
+  if (!number || !lengthMm || !widthMm || !Number.isInteger(number) || number < 1 || number > MOST_BOARDS)
+    return null;
+  return Array.from({ length: number }, () => ({ lengthMm, widthMm }));
 }
 
 const feetOf = (boards: readonly NewBoard[], thicknessMm: number): number =>
@@ -78,153 +68,112 @@ const feetOf = (boards: readonly NewBoard[], thicknessMm: number): number =>
 
 /** Receives a lot: its boards get their tags, and it begins to dry in its room. */
 function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
-  const { perform, busy, refused } = useWoodFiling();
+  const { perform, busy, refusal } = useWoodFiling();
   const [received, setReceived] = useState<{ code: string; count: number } | null>(null);
-  const { control, handleSubmit, watch, reset } = useForm<Asked>({
-    defaultValues: {
-      ...{
-        species: setup.species[0]?.name ?? '',
-        thickness: '27',
-        supplier: '',
-        papers: '',
-        endsSealed: true,
-      },
-      ...{
-        dryness: 'kiln-dried',
-        room: rooms[0]?.room ?? '',
-        count: '',
-        length: '2400',
-        width: '180',
-        lines: '',
-      },
+  const begin = {
+    ...{
+      species: setup.species[0]?.name ?? '',
+      thicknessMm: '27',
+      supplier: '',
+      papers: '',
+      endsSealed: true,
     },
-  });
-  const form = watch();
-  const species = setup.species.find(({ name }) => name === form.species);
-  const { boards, problem } = wanted(form);
-  const thicknessMm = typedNumber(form.thickness);
-  const feet = thicknessMm === null || thicknessMm <= 0 ? 0 : feetOf(boards, thicknessMm);
-  const submit = handleSubmit(async (asked) => {
-    if (thicknessMm === null) return;
-    const { supplier, papers, endsSealed, dryness, room } = asked;
+    ...{ dryness: 'kiln-dried' as string, room: rooms[0]?.room ?? '' },
+    ...{ count: '', lengthMm: '2400', widthMm: '180', lines: '' },
+  };
+  const draft = useDraft('lot of lumber', begin);
+  const asked = useWatch({ control: draft.form.control });
+  const species = setup.species.find(({ name }) => name === asked.species);
+  const boards = boardsWanted(asked);
+  const byLine = (asked.lines ?? '').trim() !== '';
+  const thickness = typedNumber(asked.thicknessMm ?? '') ?? 0;
+  const feet = thickness > 0 && boards ? feetOf(boards, thickness) : 0;
+  const receive = async (values: typeof begin): Promise<boolean> => {
+    const { species: wood, supplier, papers, endsSealed, room, thicknessMm } = values;
+    const lot = boardsWanted(values) ?? [];
     const filed = await perform(
       (by, key) =>
         answered(
           server.POST('/api/lots', {
             body: {
-              ...{
-                key,
-                by,
-                species: asked.species,
-                thicknessMm,
-                supplier,
-                endsSealed,
-                dryness,
-                room,
-                boards,
-              },
-              boardFeet: Math.round(10 * feet) / 10,
-              ...(papers.trim() === '' ? {} : { papers: papers.trim() }),
+              ...{ key, by, species: wood, thicknessMm: numberOf(thicknessMm), supplier: supplier.trim() },
+              ...{ endsSealed, room, boards: lot },
+              dryness: DRYNESS.find((one) => one === values.dryness) ?? 'green',
+              boardFeet: Math.round(10 * feetOf(lot, numberOf(thicknessMm))) / 10,
+              ...maybeWords('papers', papers),
             },
           }),
         ),
       ({ sentence }) => `Received. ${sentence}`,
     );
-    if (!filed) return;
-    setReceived({ code: filed.entries[0]?.batch ?? '', count: boards.length });
-    reset();
-  });
+    if (filed) setReceived({ code: filed.entries[0]?.batch ?? '', count: lot.length });
+    return filed !== null;
+  };
   return (
     <Page title="Receive lumber" tabs={<WoodNav />}>
       <Columns>
         <Form
+          draft={draft}
+          refusal={refusal}
           panel
           lay="stack"
-          onFile={() => submit()}
           style={{ maxWidth: 640, gap: 14 }}
-
-          noValidate
+          onFile={receive}
         >
           <Row>
-            <Choice
-              control={control}
+            <AskFrom
               name="species"
               label="Species"
-              options={setup.species.map(({ name }) => name)}
+              options={asOptions(setup.species.map(({ name }) => name))}
+              needed="which wood"
               width={220}
             />
-            <Text control={control} name="thickness" label="Thickness, mm" width={130} />
-            <Choice
-              control={control}
-              name="dryness"
-              label="It came"
-              options={['kiln-dried', 'air-dried', 'green']}
-              width={140}
-            />
+            <AskNumber name="thicknessMm" label="Thickness" unit="mm" {...MAY_BE.boardThicknessMm} />
+            <AskChoice name="dryness" label="It came" options={asOptions(DRYNESS)} width={140} />
           </Row>
           <Row>
-            <Text control={control} name="supplier" label="Supplier’s reference" width={280} />
-            <Text
-              control={control}
+            <AskWords name="supplier" label="Supplier’s reference" width={280} />
+            <AskWords
               name="papers"
               label={species?.papersNeeded ? 'Papers (this species needs them)' : 'Papers, if any'}
               width={280}
             />
           </Row>
           <Row>
-            <Choice
-              control={control}
+            <AskFrom
               name="room"
               label="Stacked in"
-              options={rooms.map(({ room }) => room)}
+              options={asOptions(rooms.map(({ room }) => room))}
+              needed="which room"
               width={200}
             />
-            <Controller
-              name="endsSealed"
-              control={control}
-              render={({ field }) => (
-                <FormControlLabel
-                  control={<Checkbox checked={field.value} onChange={field.onChange} />}
-                  label="Ends are sealed against checking"
-                />
-              )}
-            />
+            <AskTick name="endsSealed" label="Ends are sealed against checking" />
           </Row>
-          <Row>
-            <Text control={control} name="count" label="Boards alike" width={120} />
-            <Text control={control} name="length" label="Length, mm" width={120} />
-            <Text control={control} name="width" label="Width, mm" width={120} />
-          </Row>
-          <Controller
+          {!byLine && (
+            <Row>
+              <AskNumber name="count" label="Boards alike" least={1} most={MOST_BOARDS} whole />
+              <AskNumber name="lengthMm" label="Length" unit="mm" {...MAY_BE.boardLengthMm} />
+              <AskNumber name="widthMm" label="Width" unit="mm" {...MAY_BE.boardWidthMm} />
+            </Row>
+          )}
+          <AskText
             name="lines"
-            control={control}
-            render={({ field }) => (
-              <TextField
-                {...field}
-                label="Or one line for each board: length width weight figure colour"
-                multiline
-                minRows={3}
-                maxRows={10}
-                placeholder={'2400 180 9.6\n2350 195 10.2'}
-              />
-            )}
+            label="Or one line for each board: length width weight figure colour"
+            placeholder={'2400 180 9.6\n2350 195 10.2'}
+            wrong={(lines) => (lines.trim() === '' ? undefined : (boardsOf(lines).problem ?? undefined))}
+            least={3}
+            most={10}
           />
-          <Typography
-            role="status"
-            style={{ color: problem && form.lines.trim() !== '' ? 'var(--oxblood)' : undefined }}
-          >
-            {problem ?? `${boards.length} boards, ${feet.toFixed(1)} board feet`}
+          <Typography role="status">
+            {boards
+              ? `${count(boards.length, 'board')}, ${feet.toFixed(1)} board feet`
+              : `Say how many boards (1 to ${MOST_BOARDS}) of which length and width, or give one line for each.`}
           </Typography>
           <Box>
-            <Button
-              type="submit"
-              variant="contained"
-              disabled={busy || problem !== null || thicknessMm === null || thicknessMm <= 0}
-            >
+            <Button type="submit" variant="contained" disabled={busy}>
               Receive
             </Button>
           </Box>
-          <Refused words={refused} />
         </Form>
         <Stack>
           {received && (
@@ -252,53 +201,5 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
         </Stack>
       </Columns>
     </Page>
-  );
-}
-
-type TextName = 'thickness' | 'supplier' | 'papers' | 'count' | 'length' | 'width';
-type ChoiceName = 'species' | 'dryness' | 'room';
-
-function Text({
-  control,
-  name,
-  label,
-  width,
-}: {
-  control: Control<Asked>;
-  name: TextName;
-  label: string;
-  width: number;
-}) {
-  return (
-    <Controller
-      name={name}
-      control={control}
-      render={({ field }) => <TextField {...field} label={label} sx={{ width }} />}
-    />
-  );
-}
-
-function Choice(props: {
-  control: Control<Asked>;
-  name: ChoiceName;
-  label: string;
-  options: string[];
-  width: number;
-}) {
-  const { control, name, label, options, width } = props;
-  return (
-    <Controller
-      name={name}
-      control={control}
-      render={({ field }) => (
-        <TextField select {...field} label={label} sx={{ width }}>
-          {options.map((option) => (
-            <MenuItem key={option} value={option}>
-              {option}
-            </MenuItem>
-          ))}
-        </TextField>
-      )}
-    />
   );
 }

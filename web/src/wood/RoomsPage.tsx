@@ -1,5 +1,5 @@
-import { count, loggedAirEmcPct } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, Stack, TextField, Typography } from '@mui/material';
+import { count, loggedAirEmcPct, MAY_BE } from '@ample-crane/core';
+import { Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import {
@@ -20,8 +20,8 @@ import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useCourse, useRooms, type Room } from './queries.ts';
-import { typedNumber } from '../shared/typed.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { numberOf } from '../shared/typed.ts';
+import { AskNumber, AskText, AskTick, Choice, Form, useDraft } from '../fields/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { pct } from './words.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -160,19 +160,13 @@ function Course({ room, zone }: { room: Room; zone: string }) {
     <Panel label="Over time">
       <Row style={{ justifyContent: 'space-between' }}>
         <Typography variant="h2">EMC over time</Typography>
-        <TextField
-          select
+        <Choice
           label="Look back"
-          value={days}
-          onChange={(event) => setDays(Number(event.target.value))}
-          sx={{ width: 130 }}
-        >
-          {SPANS.map((span) => (
-            <MenuItem key={span.days} value={span.days}>
-              {span.name}
-            </MenuItem>
-          ))}
-        </TextField>
+          value={String(days)}
+          onChange={(chosen) => setDays(Number(chosen))}
+          options={SPANS.map((span) => ({ value: String(span.days), words: span.name }))}
+          width={130}
+        />
       </Row>
       {points.length === 0 && <Typography color="textSecondary">Nothing is logged for this time.</Typography>}
       {points.length > 0 && (
@@ -262,127 +256,105 @@ function CoursePlot(props: {
 
 /** Air typed from a wall gauge, a logger's file, and the band the room should hold. */
 function TypeAir({ room }: { room: Room }) {
-  const { perform, busy, refused } = useWoodFiling();
-  const [fields, setFields] = useState({
-    temperature: '',
-    humidity: '',
-    sheet: '',
-    low: pct(room.band.lowPct),
-    high: pct(room.band.highPct),
-  });
-  const [goodRowsOnly, setGoodRowsOnly] = useState(false);
-  const { data: floor } = useFloor();
-  const set = (name: keyof typeof fields, value: string): void =>
-    setFields((now) => ({ ...now, [name]: value }));
-  const temperatureC = typedNumber(fields.temperature);
-  const relativeHumidityPct = typedNumber(fields.humidity);
-  const [low, high] = [typedNumber(fields.low), typedNumber(fields.high)];
-  const keep = async (): Promise<void> => {
-    if (temperatureC === null || relativeHumidityPct === null || !floor) return;
-    const at = new Date(floor.nowMs).toISOString();
-    const done = await perform(
-      () =>
-        answered(
-          server.POST('/api/climate', {
-            body: { readings: [{ room: room.room, at, temperatureC, relativeHumidityPct }] },
-          }),
-        ),
-      () => `Noted: ${room.room}, ${temperatureC} °C, ${relativeHumidityPct} % RH.`,
-    );
-    if (done) setFields((now) => ({ ...now, temperature: '', humidity: '' }));
-  };
-  const keepSheet = async (): Promise<void> => {
-    const done = await perform(
-      () =>
-        answered(
-          server.POST('/api/climate/sheet', { body: { room: room.room, sheet: fields.sheet, goodRowsOnly } }),
-        ),
-      ({ kept }) =>
-        kept === 0
-          ? 'All of that was logged before: nothing was added.'
-          : `Noted ${count(kept, 'reading')} of ${room.room}.`,
-    );
-    if (done) set('sheet', '');
-  };
   return (
     <Panel label="Log air">
       <Typography variant="h2">Log the air of {room.room}</Typography>
-      <Row style={{ marginTop: 8 }}>
-        <TextField
-          label="°C"
-          value={fields.temperature}
-          onChange={(event) => set('temperature', event.target.value)}
-          sx={{ width: 90 }}
-          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-        />
-        <TextField
-          label="% RH"
-          value={fields.humidity}
-          onChange={(event) => set('humidity', event.target.value)}
-          sx={{ width: 90 }}
-          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-        />
-        <Button
-          disabled={busy || temperatureC === null || relativeHumidityPct === null}
-          onClick={() => void keep()}
-        >
-          Note it as now
-        </Button>
-        <span style={{ flex: 1 }} />
-        <TextField
-          label="EMC from, %"
-          value={fields.low}
-          onChange={(event) => set('low', event.target.value)}
-          sx={{ width: 100 }}
-        />
-        <TextField
-          label="to, %"
-          value={fields.high}
-          onChange={(event) => set('high', event.target.value)}
-          sx={{ width: 90 }}
-        />
-        <Button
-          disabled={busy || low === null || high === null}
-          onClick={() =>
-            void perform(
-              (by, key) =>
-                answered(
-                  server.PUT('/api/climate/rooms/{room}', {
-                    params: { path: { room: room.room } },
-                    body: { by, key, lowPct: low ?? 0, highPct: high ?? 0 },
-                  }),
-                ),
-              () => `${room.room} should hold ${fields.low}–${fields.high} %.`,
-            )
-          }
-        >
-          Should hold
-        </Button>
+      <Row style={{ justifyContent: 'space-between', alignItems: 'flex-start' }}>
+        <AirNow room={room} />
+        <BandForm room={room} />
       </Row>
       <LastChange setting="room" name={room.room} />
-      <TextField
+      <LoggerSheet room={room} />
+    </Panel>
+  );
+}
+
+const NO_AIR = { temperatureC: '', relativeHumidityPct: '' };
+
+function AirNow({ room: { room } }: { room: Room }) {
+  const { perform, busy, refusal } = useWoodFiling();
+  const { data: floor } = useFloor();
+  const draft = useDraft(`air of ${room}`, NO_AIR);
+  const keep = (asked: typeof NO_AIR): unknown => {
+    if (!floor) return false;
+    const temperatureC = numberOf(asked.temperatureC);
+    const relativeHumidityPct = numberOf(asked.relativeHumidityPct);
+    const at = new Date(floor.nowMs).toISOString();
+    return perform(
+      () =>
+        answered(
+          server.POST('/api/climate', {
+            body: { readings: [{ room, at, temperatureC, relativeHumidityPct }] },
+          }),
+        ),
+      () => `Noted: ${room}, ${temperatureC} °C, ${relativeHumidityPct} % RH.`,
+    );
+  };
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={keep}>
+      <AskNumber name="temperatureC" label="Air" unit="°C" {...MAY_BE.airC} width={110} />
+      <AskNumber name="relativeHumidityPct" label="Humidity" unit="% RH" {...MAY_BE.airRhPct} width={120} />
+      <Button type="submit" disabled={busy}>
+        Note it as now
+      </Button>
+    </Form>
+  );
+}
+
+function BandForm({ room: { room, band } }: { room: Room }) {
+  const { perform, busy, refusal } = useWoodFiling();
+  const begin = { lowPct: pct(band.lowPct), highPct: pct(band.highPct) };
+  const draft = useDraft(`band of ${room}`, begin, { keep: ['lowPct', 'highPct'] });
+  const hold = ({ lowPct, highPct }: typeof begin): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.PUT('/api/climate/rooms/{room}', {
+            params: { path: { room } },
+            body: { by, key, lowPct: numberOf(lowPct), highPct: numberOf(highPct) },
+          }),
+        ),
+      () => `${room} should hold ${lowPct}–${highPct} %.`,
+    );
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={hold}>
+      <AskNumber name="lowPct" label="EMC from" unit="%" {...MAY_BE.bandPct} width={110} />
+      <AskNumber name="highPct" label="to" unit="%" {...MAY_BE.bandPct} width={100} />
+      <Button type="submit" disabled={busy}>
+        Should hold
+      </Button>
+    </Form>
+  );
+}
+
+const NO_SHEET = { sheet: '', goodRowsOnly: false };
+
+function LoggerSheet({ room: { room } }: { room: Room }) {
+  const { perform, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`logger of ${room}`, NO_SHEET);
+  const keep = (asked: typeof NO_SHEET): Promise<unknown> =>
+    perform(
+      () => answered(server.POST('/api/climate/sheet', { body: { room, ...asked } })),
+      ({ kept }) =>
+        kept === 0
+          ? 'All of that was logged before: nothing was added.'
+          : `Noted ${count(kept, 'reading')} of ${room}.`,
+    );
+  return (
+    <Form draft={draft} refusal={refusal} style={{ marginTop: 16 }} onFile={keep}>
+      <AskText
+        name="sheet"
         label="A logger’s file: time, temperature, humidity"
-        value={fields.sheet}
-        onChange={(event) => set('sheet', event.target.value)}
-        multiline
-        minRows={2}
-        maxRows={6}
-        fullWidth
         placeholder={'time,temperature,humidity\n2026-11-23 08:00,21.2,37'}
-        sx={{ mt: 2 }}
+        wrong={(sheet) => (sheet.trim() === '' ? 'its lines, pasted here' : undefined)}
+        most={6}
       />
       <Row style={{ marginTop: 8 }}>
-        <Button disabled={busy || fields.sheet.trim() === ''} onClick={() => void keepSheet()}>
+        <Button type="submit" disabled={busy}>
           Keep the file
         </Button>
-        {refused && (
-          <FormControlLabel
-            control={<Checkbox checked={goodRowsOnly} onChange={(_, on) => setGoodRowsOnly(on)} />}
-            label="only its good rows"
-          />
-        )}
+        {refusal && <AskTick name="goodRowsOnly" label="only its good rows" />}
       </Row>
-      <Refused words={refused} />
-    </Panel>
+    </Form>
   );
 }

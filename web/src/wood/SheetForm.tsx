@@ -1,17 +1,16 @@
 import { parseReadingsSheet, sheetHeadings, type SheetColumns } from '@ample-crane/core';
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField, Typography } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { FileButton } from '../fields/FileButton.tsx';
-import { Form } from '../fields/Form.tsx';
+import { Choice } from '../fields/Choice.tsx';
+import { asOptions, AskText, AskTick, Form, useDraft } from '../fields/index.ts';
 import { Row } from '../parts/index.ts';
 import { useLot } from './queries.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 const PROBLEMS_SHOWN = 4;
-const NONE = '(none)';
 
 /** A whole sheet of readings, pasted or uploaded; headings that say nothing by themselves are asked for once. */
 export function SheetForm(props: {
@@ -22,10 +21,10 @@ export function SheetForm(props: {
 }) {
   const { lot, meter, depth, woodTemperatureC } = props;
   const { data } = useLot(lot);
-  const { perform, busy, refused } = useWoodFiling();
-  const [sheet, setSheet] = useState('');
+  const { perform, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`sheet of ${lot}`, { sheet: '', goodRowsOnly: false });
+  const [sheet, goodRowsOnly] = useWatch({ control: draft.form.control, name: ['sheet', 'goodRowsOnly'] });
   const [columns, setColumns] = useState<SheetColumns | null>(null);
-  const [goodRowsOnly, setGoodRowsOnly] = useState(false);
   const quantity = data?.state.boards.length ?? 0;
   const headings = useMemo(() => (sheet.trim() === '' ? [] : sheetHeadings(sheet)), [sheet]);
   const parsed = useMemo(
@@ -47,69 +46,48 @@ export function SheetForm(props: {
       stale = true;
     };
   }, [unnamed, key]);
-  const submit = async (): Promise<void> => {
+  const submit = async (asked: { sheet: string; goodRowsOnly: boolean }): Promise<boolean> => {
     const filed = await perform(
       (by) =>
         answered(
           server.POST('/api/lots/{code}/sheet', {
             params: { path: { code: lot } },
-            body: {
-              by,
-              sheet,
-              meter,
-              depth,
-              woodTemperatureC,
-              goodRowsOnly,
-              ...(columns ? { columns } : {}),
-            },
+            body: { by, ...asked, meter, depth, woodTemperatureC, ...(columns ? { columns } : {}) },
           }),
         ),
       (answer) => (answer.repeated ? answer.sentence : `Filed. ${answer.sentence}`),
     );
-    if (filed) {
-      setSheet(unlessTypedSince(sheet));
-      setColumns(null);
-    }
+    if (filed) setColumns(null);
+    return filed !== null;
   };
   const pick = (name: keyof SheetColumns, label: string) => (
-    <TextField
-      select
+    <Choice
       label={label}
-      value={columns?.[name] ?? NONE}
-      onChange={(event) => {
-        const value = event.target.value === NONE ? null : event.target.value;
+      value={columns?.[name] ?? ''}
+      onChange={(value) =>
         setColumns({
-          reading: '',
-          position: null,
-          temperature: null,
+          ...{ reading: '', position: null, temperature: null },
           ...columns,
-          [name]: value ?? (name === 'reading' ? '' : null),
-        });
-      }}
-      sx={{ minWidth: 130 }}
-    >
-      {[NONE, ...headings].map((heading) => (
-        <MenuItem key={heading} value={heading}>
-          {heading}
-        </MenuItem>
-      ))}
-    </TextField>
+          [name]: value === '' && name !== 'reading' ? null : value,
+        })
+      }
+      options={asOptions(headings)}
+      none="(none)"
+      width={150}
+    />
   );
   const good = parsed?.readings.length ?? 0;
   const bad = parsed?.problems ?? [];
   return (
-    <Form style={{ marginTop: 16 }} onFile={submit}>
-      <Typography variant="h3">Or a whole sheet</Typography>
-      <TextField
+    <Form draft={draft} refusal={refusal} style={{ marginTop: 16 }} onFile={submit}>
+      <Typography variant="h3" sx={{ mb: 1 }}>
+        Or a whole sheet
+      </Typography>
+      <AskText
+        name="sheet"
         label="CSV, or pasted cells"
-        value={sheet}
-        onChange={(event) => setSheet(event.target.value)}
-        multiline
-        minRows={2}
-        maxRows={6}
-        fullWidth
         placeholder={'board,reading\n1,8.1\n2,7,9'}
-        sx={{ mt: 1 }}
+        most={6}
       />
       {(unnamed || columns) && (
         <Row style={{ marginTop: 10 }}>
@@ -126,24 +104,18 @@ export function SheetForm(props: {
         </Typography>
       )}
       {bad.length > 0 && good > 0 && (
-        <FormControlLabel
-          control={
-            <Checkbox checked={goodRowsOnly} onChange={(event) => setGoodRowsOnly(event.target.checked)} />
-          }
-          label={`File the ${good} good rows, leave out the rest`}
-        />
+        <AskTick name="goodRowsOnly" label={`File the ${good} good rows, leave out the rest`} />
       )}
       <Row style={{ marginTop: 6 }}>
         <FileButton
           words="Upload a CSV"
           accept=".csv,text/csv,text/plain"
-          onFile={(file) => void file.text().then(setSheet)}
+          onFile={(file) => void file.text().then((text) => draft.form.setValue('sheet', text))}
         />
         <Button type="submit" disabled={busy || good === 0 || (bad.length > 0 && !goodRowsOnly)}>
           File the sheet
         </Button>
       </Row>
-      <Refused words={refused} />
     </Form>
   );
 }

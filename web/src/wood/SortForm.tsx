@@ -1,127 +1,145 @@
-import {
-  FIGURE_GRADES,
-  WOOD_COLOURS,
-  type FigureGrade,
-  type LotState,
-  type WoodColour,
-} from '@ample-crane/core';
-import { Button, MenuItem, TextField, Typography } from '@mui/material';
-import { useState } from 'react';
-import { typedNumber } from '../shared/typed.ts';
-import { unlessTypedSince } from '../shared/unless-typed-since.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Panel, Row } from '../parts/index.ts';
+import { FIGURE_GRADES, MAY_BE, WOOD_COLOURS, type LotState } from '@ample-crane/core';
+import { Button, Typography } from '@mui/material';
+import { useWatch } from 'react-hook-form';
+import { maybe } from '../shared/typed.ts';
+import { AskChoice, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
+import { Panel } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
-const KEEP = 'as it is';
+const NOTHING = { what: '', weightKg: '', grade: '', colour: '' };
+const NOT_LOST = { what: '', reason: '' };
 
 /** One board or blank at a time: what it weighs, how it is figured, or that it is lost. */
 export function SortForm({ lot }: { lot: LotState }) {
-  const { fileLot, busy, refused } = useWoodFiling();
-  const [what, setWhat] = useState('');
-  const [weight, setWeight] = useState('');
-  const [grade, setGrade] = useState<FigureGrade | typeof KEEP>(KEEP);
-  const [colour, setColour] = useState<WoodColour | typeof KEEP>(KEEP);
-  const [reason, setReason] = useState('');
-  const board = lot.boards.find(
-    ({ number, status }) => String(number) === what.trim() && (status === 'stacked' || status === 'to-cut'),
-  );
-  const blank = lot.blanks.find(
-    ({ id, status }) => status === 'stock' && (id === what.trim() || id.endsWith(`/${what.trim()}`)),
-  );
-  const kg = typedNumber(weight);
-  const clear = (): void => {
-    setWhat(unlessTypedSince(what));
-    setWeight(unlessTypedSince(weight));
-    setGrade(KEEP);
-    setColour(KEEP);
-    setReason(unlessTypedSince(reason));
-  };
-  const sort = async (): Promise<void> => {
-    const looks = { ...(grade === KEEP ? {} : { grade }), ...(colour === KEEP ? {} : { colour }) };
-    const filed = board
-      ? await fileLot(lot.code, {
-          type: 'sort',
-          sorted: [{ board: board.number, ...(kg === null ? {} : { weightKg: kg }), ...looks }],
-        })
-      : blank && kg !== null && (await fileLot(lot.code, { type: 'weigh', blank: blank.id, weightKg: kg }));
-    if (filed) clear();
-  };
-  const scrap = async (): Promise<void> => {
-    const lost = { boards: board ? [board.number] : [], blanks: !board && blank ? [blank.id] : [] };
-    if (await fileLot(lot.code, { type: 'lot-scrap', ...lost, reason: reason.trim() })) clear();
-  };
-  const found = board ? `board ${board.number}` : blank ? `blank ${blank.id}` : null;
-  const said = what.trim() === '' ? 'A board’s number, or a blank’s: 12.1' : (found ?? 'not here any more');
   return (
     <Panel label="Sort">
       <Typography variant="h2">Weigh, sort or scrap one</Typography>
-      <Row style={{ marginTop: 8 }}>
-        <TextField
-          label="Board or blank"
-          value={what}
-          onChange={(event) => setWhat(event.target.value)}
-          sx={{ width: 130 }}
-        />
-        <TextField
-          label="kg"
-          value={weight}
-          onChange={(event) => setWeight(event.target.value)}
-          sx={{ width: 80 }}
-          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-        />
-        <TextField
-          select
-          label="Figure"
-          value={grade}
-          onChange={(event) => setGrade(event.target.value as FigureGrade)}
-          sx={{ width: 130 }}
-          disabled={!board}
-        >
-          {[KEEP, ...FIGURE_GRADES].map((option) => (
-            <MenuItem key={option} value={option}>
-              {option}
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          label="Colour"
-          value={colour}
-          onChange={(event) => setColour(event.target.value as WoodColour)}
-          sx={{ width: 110 }}
-          disabled={!board}
-        >
-          {[KEEP, ...WOOD_COLOURS].map((option) => (
-            <MenuItem key={option} value={option}>
-              {option}
-            </MenuItem>
-          ))}
-        </TextField>
-        <Button
-          disabled={
-            busy || (board ? kg === null && grade === KEEP && colour === KEEP : !blank || kg === null)
-          }
-          onClick={() => void sort()}
-        >
-          Note it
-        </Button>
-      </Row>
-      <Typography color="textSecondary" role="status">
-        {said}
-      </Typography>
-      <Row style={{ marginTop: 6 }}>
-        <TextField
-          label="Reason it is lost"
-          value={reason}
-          onChange={(event) => setReason(event.target.value)}
-          sx={{ flex: 1 }}
-        />
-        <Button disabled={busy || found === null || reason.trim() === ''} onClick={() => void scrap()}>
-          Scrap it
-        </Button>
-      </Row>
-      <Refused words={refused} />
+      <Sort lot={lot} />
+      <Scrap lot={lot} />
     </Panel>
   );
+}
+
+/** A board that is still here by its number, a blank by its code or the end of it: '12.1'. */
+function foundIn(lot: LotState, what: string) {
+  const wanted = what.trim();
+  const board = lot.boards.find(
+    ({ number, status }) => String(number) === wanted && (status === 'stacked' || status === 'to-cut'),
+  );
+  const blank = lot.blanks.find(
+    ({ id, status }) => status === 'stock' && (id === wanted || id.endsWith(`/${wanted}`)),
+  );
+  return board ? { board } : blank ? { blank } : null;
+}
+
+const goneWords = (lot: LotState) => (what: string) => (foundIn(lot, what) ? undefined : 'not here any more');
+
+function hintOf(lot: LotState, what: string): string | undefined {
+  const found = foundIn(lot, what);
+  if (!found) return 'a board’s number, or a blank’s: 12.1';
+  return found.board ? `board ${found.board.number}` : `blank ${found.blank.id}`;
+}
+
+function Sort({ lot }: { lot: LotState }) {
+  const { fileLot, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`sort in ${lot.code}`, NOTHING);
+  const what = useWatch({ control: draft.form.control, name: 'what' });
+  const found = foundIn(lot, what);
+  const isBlank = found?.blank !== undefined;
+  const sort = async ({ what: asked, weightKg, grade, colour }: typeof NOTHING): Promise<unknown> => {
+    const one = foundIn(lot, asked);
+    const weight = maybe('weightKg', weightKg);
+    if (one?.blank)
+      return weight.weightKg === undefined
+        ? false
+        : fileLot(lot.code, { type: 'weigh', blank: one.blank.id, weightKg: weight.weightKg });
+    const looks = {
+      ...pick('grade', FIGURE_GRADES, grade),
+      ...pick('colour', WOOD_COLOURS, colour),
+      ...weight,
+    };
+    if (Object.keys(looks).length === 0) {
+      draft.form.setError('weightKg', { message: 'what is new: weight, figure or colour' });
+      return false;
+    }
+    return one?.board && fileLot(lot.code, { type: 'sort', sorted: [{ board: one.board.number, ...looks }] });
+  };
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={sort}>
+      <AskWords
+        name="what"
+        label="Board or blank"
+        needed="which one"
+        wrong={goneWords(lot)}
+        hint={hintOf(lot, what)}
+        width={150}
+      />
+      <AskNumber
+        name="weightKg"
+        label="Weight"
+        unit="kg"
+        {...MAY_BE.boardKg}
+        optional={!isBlank}
+        width={110}
+      />
+      {!isBlank && (
+        <>
+          <AskChoice
+            name="grade"
+            label="Figure"
+            options={asOptions(FIGURE_GRADES)}
+            none="as it is"
+            width={130}
+          />
+          <AskChoice
+            name="colour"
+            label="Colour"
+            options={asOptions(WOOD_COLOURS)}
+            none="as it is"
+            width={110}
+          />
+        </>
+      )}
+      <Button type="submit" disabled={busy}>
+        Note it
+      </Button>
+    </Form>
+  );
+}
+
+function Scrap({ lot }: { lot: LotState }) {
+  const { fileLot, busy, refusal } = useWoodFiling();
+  const draft = useDraft(`scrap of ${lot.code}`, NOT_LOST);
+  const what = useWatch({ control: draft.form.control, name: 'what' });
+  const scrap = async ({ what: asked, reason }: typeof NOT_LOST): Promise<unknown> => {
+    const one = foundIn(lot, asked);
+    const lost = { boards: one?.board ? [one.board.number] : [], blanks: one?.blank ? [one.blank.id] : [] };
+    return fileLot(lot.code, { type: 'lot-scrap', ...lost, reason: reason.trim() });
+  };
+  return (
+    <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 10 }} onFile={scrap}>
+      <AskWords
+        name="what"
+        label="Lost board or blank"
+        needed="which one"
+        wrong={goneWords(lot)}
+        hint={hintOf(lot, what)}
+        width={150}
+      />
+      <AskWords name="reason" label="Reason it is lost" needed="it stays with the lot" width={220} />
+      <Button type="submit" disabled={busy}>
+        Scrap it
+      </Button>
+    </Form>
+  );
+}
+
+/** One of the words a field offers, for a body that is sent; nothing where none is chosen. */
+function pick<Name extends string, Word extends string>(
+  name: Name,
+  words: readonly Word[],
+  chosen: string,
+): Partial<Record<Name, Word>> {
+  const word = words.find((one) => one === chosen);
+  return word === undefined ? {} : ({ [name]: word } as Record<Name, Word>);
 }

@@ -46,7 +46,9 @@ describe('lumber that is received', () => {
 
   it('is so many boards alike: their feet are reckoned while it is typed, their tags are told', async () => {
     const { sent } = await open();
-    expect(screen.getByRole('button', { name: 'Receive' })).toBeDisabled();
+    press('Receive');
+    expect(await screen.findByText('a number')).toBeInTheDocument();
+    expect(screen.getByLabelText('Boards alike')).toHaveFocus();
     type('Boards alike', '10');
     type('Supplier’s reference', 'Sack 12');
     // 1.063 in × 7.087 in × 7.874 ft / 12 are 4.943 board feet.
@@ -71,8 +73,9 @@ describe('lumber that is received', () => {
     const { sent } = await open();
     const lines = 'Or one line for each board: length width weight figure colour';
     type(lines, '2400 180 9,6\n2350 wide');
-    expect(screen.getByRole('status')).toHaveTextContent("line 2: '2350 wide' is no length and width in mm");
-    expect(screen.getByRole('button', { name: 'Receive' })).toBeDisabled();
+    press('Receive');
+    expect(await screen.findByText("line 2: '2350 wide' is no length and width in mm")).toBeInTheDocument();
+    expect(sent).toEqual([]);
     type(lines, '2400 180 9,6\n2350 195');
     press('Receive');
     await waitFor(() => expect(sent).toHaveLength(1));
@@ -179,10 +182,13 @@ describe('rooms', () => {
 
   it('take air typed from a wall gauge, with either decimal sign, as of now', async () => {
     const { sent } = open([room()], { 'POST /api/climate': { kept: 1 } });
-    await screen.findByLabelText('°C');
-    type('°C', '20,5');
-    expect(screen.getByRole('button', { name: 'Note it as now' })).toBeDisabled();
-    type('% RH', '41');
+    await screen.findByLabelText('Air, °C');
+    type('Air, °C', '20,5');
+    type('Humidity, % RH', '141');
+    press('Note it as now');
+    expect(await screen.findByText('0 to 100 % RH')).toBeInTheDocument();
+    expect(sent).toEqual([]);
+    type('Humidity, % RH', '41');
     press('Note it as now');
     await waitFor(() => expect(sent).toHaveLength(1));
     await waitFor(() =>
@@ -190,7 +196,7 @@ describe('rooms', () => {
         { room: 'Wood room', at: new Date(NOW).toISOString(), temperatureC: 20.5, relativeHumidityPct: 41 },
       ]),
     );
-    await waitFor(() => expect(screen.getByLabelText('°C')).toHaveValue(''));
+    await waitFor(() => expect(screen.getByLabelText('Air, °C')).toHaveValue(''));
   });
 });
 
@@ -339,7 +345,9 @@ describe('a board that is cut', () => {
     await screen.findByRole('form', { name: 'Cut a board' });
     type('Weight of each blank, kg', '2,1');
     // A pair of one is none.
-    expect(screen.getByRole('button', { name: /Cut board 2/ })).toBeDisabled();
+    press(/Cut board 2/);
+    expect(await screen.findByText('1 of the 2 values that are wanted')).toBeInTheDocument();
+    expect(sent).toEqual([]);
     type('Weight of each blank, kg', '2,1 2.05');
     press('Cut board 2 into 2');
     await waitFor(() => expect(sent).toHaveLength(1));

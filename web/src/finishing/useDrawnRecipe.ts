@@ -18,7 +18,7 @@ const same = (a: Recipe, b: Recipe): boolean =>
   JSON.stringify({ ...a, id: '', revision: 0 }) === JSON.stringify({ ...b, id: '', revision: 0 });
 
 /** Follows the newest revision while nothing is drawn; what is drawn is never replaced without being asked. */
-export function useDraft(newest: Recipe): Drawing {
+export function useDrawnRecipe(newest: Recipe): Drawing {
   const [{ start, draft }, set] = useState({ start: newest, draft: newest });
   const changed = !same(draft, start);
   const isNewer = newest.revision > start.revision;

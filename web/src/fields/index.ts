@@ -1,0 +1,12 @@
+/** What forms are made of: a draft, its form, and the fields it asks by name. */
+export { AskChoice } from './AskChoice.tsx';
+export { AskDay } from './AskDay.tsx';
+export { AskFrom } from './AskFrom.tsx';
+export { AskNumber } from './AskNumber.tsx';
+export { AskText } from './AskText.tsx';
+export { AskTick } from './AskTick.tsx';
+export { AskWords } from './AskWords.tsx';
+export { asOptions, Choice, type Option } from './Choice.tsx';
+export { useDraft, type Draft } from './draft.ts';
+export { useKeptState } from './kept-state.ts';
+export { Form, PlainForm } from './Form.tsx';
