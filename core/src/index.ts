@@ -12,7 +12,7 @@ export {
   umFromMils,
 } from './units/quantities.ts';
 export { MAY_BE } from './units/may-be.ts';
-export { decimalsIn, METRIC, numberIn, saidIn, signIn, typedIn, wordsIn } from './units/chosen.ts';
+export { decimalsIn, METRIC, numberIn, saidIn, signIn, typedIn, unitEdits, wordsIn } from './units/chosen.ts';
 export {
   addWorkingMinutes,
   closedWords,
@@ -285,7 +285,7 @@ export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { BoothView, MaterialView, MixView, PanelView } from './flow/finish-calls.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
 export type { MayBe } from './units/may-be.ts';
-export type { ChosenUnits } from './units/chosen.ts';
+export type { ChosenUnits, UnitEdit } from './units/chosen.ts';
 export type { LineAction, NotUnderstood, Parsed, Understood } from './logline/parse.ts';
 export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';

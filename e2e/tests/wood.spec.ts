@@ -166,3 +166,46 @@ test('who changed the gate, and how it stood before, is kept and shown', async (
     page.getByRole('row', { name: /M\. Ostrander How dry lumber must be .*6\.0–8\.5 % .*6\.0–8\.4 %/ }),
   ).toBeVisible();
 });
+
+test('whoever reads inches and °F types and reads them everywhere; what is kept is metric', async ({
+  page,
+  second,
+}) => {
+  await page.goto('/wood/rooms');
+  await expect(page.getByText(/\d\d\.\d °C and \d+ % RH now/)).toBeVisible();
+  await page.getByRole('button', { name: 'Units' }).click();
+  const units = page.getByRole('dialog', { name: 'Units' });
+  await units.getByRole('button', { name: 'inch, mil' }).click();
+  await units.getByRole('button', { name: '°F' }).click();
+  await expect(units.getByRole('button', { name: '°F' })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/\d\d\.\d °F and \d+ % RH now/)).toBeVisible();
+  await expect(page.getByText('°C')).toHaveCount(0);
+
+  await page.goto('/wood/receive');
+  await page.getByRole('combobox', { name: 'Species' }).click();
+  await page.getByRole('option', { name: 'red alder' }).click();
+  await page.getByLabel('Thickness, in').fill('2 3/16');
+  await page.getByLabel('Boards alike').fill('2');
+  await page.getByLabel('Length, in').fill('500');
+  await page.getByRole('button', { name: 'Receive', exact: true }).click();
+  await expect(page.getByText(/^0\.04 to 393\.70 in$/)).toBeVisible();
+  await page.getByLabel('Length, in').fill('94,5');
+  await page.getByRole('button', { name: 'Receive', exact: true }).click();
+  const received = page.getByText(/^W-\d+ is received/);
+  await expect(received).toBeVisible();
+  const lot = ((await received.textContent()) ?? '').split(' ')[0] ?? '';
+  const told = (await (await page.request.get(`/api/lots/${lot}`)).json()) as {
+    state: { thicknessMm: number; boards: { lengthMm: number }[] };
+  };
+  expect([told.state.thicknessMm, told.state.boards[0]?.lengthMm]).toEqual([55.5625, 2400.3]);
+  await page.goto(`/wood/lots/${lot}`);
+  await expect(page.getByText(/red alder, 2\.\d+ in, 2 boards/)).toBeVisible();
+
+  // The units go with the person: to another screen, and not to another person.
+  await second.goto('/wood/rooms');
+  await expect(second.getByText(/°F and \d+ % RH now/)).toBeVisible();
+  await second.getByRole('combobox', { name: 'Who is at this screen' }).click();
+  await second.getByRole('option', { name: /^V\. Tamsel/ }).click();
+  await expect(second.getByText(/°C and \d+ % RH now/)).toBeVisible();
+});

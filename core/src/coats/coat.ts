@@ -160,7 +160,11 @@ function apply(state: BatchState, route: Route, entry: Entry, body: CoatBody): O
   const films = [...(body.wetUms ?? []), ...(body.wetUm === undefined ? [] : [body.wetUm])];
   const wrong = films.find((film) => !(film > 0 && film <= THICKEST_WET_UM));
   if (wrong !== undefined)
-    return refuse('bad-value', `a wet film of ${wrong} µm cannot be: above 0 to ${THICKEST_WET_UM}`, 'wetUm');
+    return refuse(
+      'bad-value',
+      `a wet film of ${wrong} µm cannot be: above 0 to ${THICKEST_WET_UM} µm`,
+      'wetUm',
+    );
   const chosen = choose(state, route, {
     selection: body,
     standings: ['inHand'],

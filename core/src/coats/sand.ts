@@ -71,7 +71,11 @@ function sanding(line: LineWords, verb: SaidVerb): Pick<SandBody, 'removalUm' | 
 function apply(state: BatchState, route: Route, entry: Entry, body: SandBody): Outcome {
   const { removalUm, grits, scuff } = body;
   if (removalUm !== undefined && !(removalUm >= 0 && removalUm <= MOST_REMOVED_UM))
-    return refuse('bad-value', `${removalUm} µm cannot be sanded off: 0 to ${MOST_REMOVED_UM}`, 'removalUm');
+    return refuse(
+      'bad-value',
+      `${removalUm} µm cannot be sanded off: 0 to ${MOST_REMOVED_UM} µm`,
+      'removalUm',
+    );
   if (grits?.some((grit) => !(grit >= 40 && grit <= 12_000)))
     return refuse('bad-value', `there is no such grit: ${grits.join(', ')}`);
   const chosen = choose(state, route, {

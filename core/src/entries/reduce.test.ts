@@ -253,7 +253,7 @@ describe('finishing and after', () => {
     expect(refusal(steady, letGo, hoursIn(320))).toBe('accepted');
     const moved = after(...settling, [318, { type: 'measure', station: 'setup', valuesMm: [1.95, 2.05] }]);
     expect(refusal(moved, letGo, hoursIn(320))).toBe(
-      'hold-not-over: Back to set-up: action moved +0.25 mm, limit 0.10.',
+      'hold-not-over: Back to set-up: action moved +0.25 mm, limit 0.10 mm.',
     );
   });
 

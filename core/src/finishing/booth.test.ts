@@ -58,13 +58,16 @@ describe('a booth', () => {
     const damp = judgeBooth({ temperatureC: 22.4, relativeHumidityPct: 75.3, surfaceC: 19.6 });
     expect(damp.dewC).toBeCloseTo(17.8, 1);
     expect(damp.verdict).toBe('blush');
-    expect(damp.against).toEqual(['the work is 1.8 °C above the dew point, 3 wanted', '75 % RH, at most 70']);
+    expect(damp.against).toEqual([
+      'the work is 1.8 °C above the dew point, 3 °C above it wanted',
+      '75 % RH, at most 70',
+    ]);
   });
 
   it('holds in the cold, and says when the surface was not measured', () => {
     const cold = judgeBooth({ temperatureC: 14, relativeHumidityPct: 40 });
     expect([cold.verdict, cold.surfaceMeasured]).toEqual(['hold', false]);
-    expect(cold.against).toEqual(['14.0 °C, wanted 16–30']);
+    expect(cold.against).toEqual(['14.0 °C, wanted 16–30 °C']);
   });
 });
 

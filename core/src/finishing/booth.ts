@@ -41,7 +41,7 @@ export function judgeBooth(air: BoothAir, limits: BoothLimits = BOOTH_LIMITS): B
   const marginC = surfaceC - dewC;
   const damp = [
     ...(marginC < limits.marginC
-      ? [`the work is ${marginC.toFixed(1)} °C above the dew point, ${limits.marginC} wanted`]
+      ? [`the work is ${marginC.toFixed(1)} °C above the dew point, ${limits.marginC} °C above it wanted`]
       : []),
     ...(relativeHumidityPct > limits.rhPct
       ? [`${relativeHumidityPct.toFixed(0)} % RH, at most ${limits.rhPct}`]
@@ -49,7 +49,7 @@ export function judgeBooth(air: BoothAir, limits: BoothLimits = BOOTH_LIMITS): B
   ];
   const warmth =
     temperatureC < limits.lowC || temperatureC > limits.highC
-      ? [`${temperatureC.toFixed(1)} °C, wanted ${limits.lowC}–${limits.highC}`]
+      ? [`${temperatureC.toFixed(1)} °C, wanted ${limits.lowC}–${limits.highC} °C`]
       : [];
   const verdict = damp.length > 0 ? 'blush' : warmth.length > 0 ? 'hold' : 'spray';
   return {

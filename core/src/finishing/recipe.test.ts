@@ -54,7 +54,7 @@ describe('the recipes that ship', () => {
 describe('a recipe that cannot be', () => {
   it.each([
     [withCoat({}, { solidsPct: 120 }), 'Clear: 120 % volume solids cannot be: above 0 to 100'],
-    [withCoat({}, { wetUm: -5 }), 'Clear: a wet film of -5 µm cannot be: above 0 to 1000'],
+    [withCoat({}, { wetUm: -5 }), 'Clear: a wet film of -5 µm cannot be: above 0 to 1000 µm'],
     [withCoat({ coats: 0 }), 'Clear: 1 to 60 coats, not 0'],
     [
       withCoat({}, { hours: { recoat: 3, sand: 2, buff: 9 } }),

@@ -262,7 +262,7 @@ function coatProblems(step: CoatStep): RecipeProblem[] {
     ...wrong(!(Number.isInteger(coats) && coats >= 1 && coats <= 60), `1 to 60 coats, not ${coats}`),
     ...wrong(
       !(spec.wetUm > 0 && spec.wetUm <= THICKEST_WET_UM),
-      `a wet film of ${spec.wetUm} µm cannot be: above 0 to ${THICKEST_WET_UM}`,
+      `a wet film of ${spec.wetUm} µm cannot be: above 0 to ${THICKEST_WET_UM} µm`,
     ),
     ...wrong(
       !(spec.solidsPct > 0 && spec.solidsPct <= 100),
@@ -270,7 +270,7 @@ function coatProblems(step: CoatStep): RecipeProblem[] {
     ),
     ...wrong(!(spec.wetSdUm >= 0), 'the spread of the wet film cannot be below 0'),
     ...wrong(!(spec.referenceUm > 0), 'its hours need the film they were found for, above 0 µm'),
-    ...wrong(!(spec.q >= 1 && spec.q <= 10), `cure speeds up 1 to 10 times in 10 °C, not ${spec.q}`),
+    ...wrong(!(spec.q >= 1 && spec.q <= 10), `cure speeds up 1 to 10 times for every 10 °C, not ${spec.q}`),
     ...wrong(
       !(hours.recoat > 0 && hours.recoat <= hours.sand && hours.sand <= hours.buff),
       `hours to recoat, sand and buff must rise: ${hours.recoat}, ${hours.sand}, ${hours.buff}`,

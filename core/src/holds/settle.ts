@@ -85,7 +85,7 @@ function lastOf(sets: readonly MeasureSet[], positions: readonly number[]): Meas
 const placesWords = (places: readonly number[]): string => places.map((place) => `/${place}`).join(' ');
 
 const driftWords = ({ driftLimitMm }: SettleRule, drift: number, what: string): string =>
-  `${what} moved ${drift >= 0 ? '+' : '−'}${Math.abs(drift).toFixed(2)} mm, limit ${driftLimitMm.toFixed(2)}`;
+  `${what} moved ${drift >= 0 ? '+' : '−'}${Math.abs(drift).toFixed(2)} mm, limit ${driftLimitMm.toFixed(2)} mm`;
 
 /** Pieces whose action moved too far; of pieces not told apart, their mean. */
 function driftsOf(rule: SettleRule, before: Measured | undefined, after: Measured): string[] {
@@ -107,7 +107,7 @@ function outsideOf({ actionMm }: SettleRule, after: Measured): string[] {
   if (!actionMm) return [];
   const { low, high } = actionMm;
   const isOutside = (mm: number): boolean => mm < low || mm > high;
-  const limits = `limits ${low.toFixed(2)}–${high.toFixed(2)}`;
+  const limits = `limits ${low.toFixed(2)}–${high.toFixed(2)} mm`;
   if (after.byPlace.size === 0) {
     const outside = after.valuesMm.filter(isOutside);
     return outside.length > 0

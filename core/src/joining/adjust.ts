@@ -52,7 +52,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: AdjustBody):
   if (!(byMm > 0 && byMm <= MOST_ADJUSTED_MM))
     return refuse(
       'bad-value',
-      `${byMm} mm cannot be ${how === 'plane' ? 'planed off' : 'shimmed'}: above 0 to ${MOST_ADJUSTED_MM}`,
+      `${byMm} mm cannot be ${how === 'plane' ? 'planed off' : 'shimmed'}: above 0 to ${MOST_ADJUSTED_MM} mm`,
     );
   const chosen = choose(state, route, {
     selection: body,

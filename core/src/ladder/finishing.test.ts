@@ -59,8 +59,8 @@ describe('coats by a recipe', () => {
   });
 
   it.each([
-    [{ type: 'coat', wetUm: -4 }, 'a wet film of -4 µm cannot be: above 0 to 1000'],
-    [{ type: 'coat', wetUms: [100, 0] }, 'a wet film of 0 µm cannot be: above 0 to 1000'],
+    [{ type: 'coat', wetUm: -4 }, 'a wet film of -4 µm cannot be: above 0 to 1000 µm'],
+    [{ type: 'coat', wetUms: [100, 0] }, 'a wet film of 0 µm cannot be: above 0 to 1000 µm'],
     [{ type: 'coat', wetUms: [100, 90] }, '2 film readings for 6 pieces'],
   ] as [EntryBody, string][])('refuse what cannot be, %#', (body, why) => {
     const rack = new FinishRack().must(0, { type: 'start' });

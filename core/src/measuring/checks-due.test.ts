@@ -184,10 +184,10 @@ describe('settling judges absolute limits as well as drift, piece by piece (11.4
 
   it('although the mean has not moved', () => {
     expect(judged([1.7, 1.8, 1.75], [1.9, 1.6, 1.75]).sentence).toBe(
-      'Back to set-up: /1 moved +0.20 mm, limit 0.10; /2 moved −0.20 mm, limit 0.10.',
+      'Back to set-up: /1 moved +0.20 mm, limit 0.10 mm; /2 moved −0.20 mm, limit 0.10 mm.',
     );
     expect(judged([1.98, 1.8, 1.75], [2.05, 1.8, 1.75])).toMatchObject({
-      sentence: 'Back to set-up: action of /1 is 2.05 mm, limits 1.50–2.00.',
+      sentence: 'Back to set-up: action of /1 is 2.05 mm, limits 1.50–2.00 mm.',
       rejected: true,
     });
     expect(judged([1.7, 1.8, 1.75], [1.72, 1.81, 1.8])).toMatchObject({ over: true });

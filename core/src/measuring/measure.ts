@@ -46,7 +46,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: MeasureBody)
   if (valuesMm.length < 1 || valuesMm.length > MOST_VALUES)
     return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${valuesMm.length}`);
   const wrong = valuesMm.find((value) => !(value > 0 && value <= 10));
-  if (wrong !== undefined) return refuse('bad-value', `an action of ${wrong} mm cannot be: above 0 to 10`);
+  if (wrong !== undefined) return refuse('bad-value', `an action of ${wrong} mm cannot be: above 0 to 10 mm`);
   const assembly = (operation: Operation): boolean => operation.mode !== 'ship';
   const chosen = choose(state, route, {
     selection: { ...body, count: undefined },

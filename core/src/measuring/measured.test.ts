@@ -232,7 +232,7 @@ describe('pairing', () => {
       latestValues(host({ type: 'adjust', how: 'plane', byMm: 0.1, pieces: [1] }), 'pocket').get(1),
     ).toBeCloseTo(56.1, 9);
     expect(refusal(guest(), necks, { type: 'adjust', how: 'plane', byMm: 9, pieces: [1] })).toBe(
-      '9 mm cannot be planed off: above 0 to 2',
+      '9 mm cannot be planed off: above 0 to 2 mm',
     );
     const unmeasured = filed(necks, 'N-2', 3, ...milled);
     expect(refusal(unmeasured, necks, { type: 'adjust', how: 'shim', byMm: 0.1, pieces: [1] })).toBe(

@@ -102,43 +102,53 @@ const tidy = (value: number): number => Number(value.toFixed(6));
 
 const NUMBER = String.raw`[-−+]?\d+(?:,\d{3})*(?:\.\d+)?`;
 /** Numbers that share the unit behind the last: a span, a size, a list of measured values, a value with its tolerance. */
-const BETWEEN = String.raw`\s?(?:–|…|×)\s?|\s(?:±|to|and)\s|,\s(?=[-−+]?\d+\.\d)`;
+const BETWEEN = String.raw`\s?(?:–|…|×)\s?|\s(?:±|to)\s|,\s(?=[-−+]?\d+\.\d)`;
 const QUANTITY = new RegExp(
-  String.raw`(?<![\w/.,-])(±\s?)?(${NUMBER}(?:(?:${BETWEEN})${NUMBER})*)(\s)(mm|µm|°C)(?![\w²³/])(\s(?:warmer|colder|above|below|more|less)\b)?`,
+  String.raw`(?<![\w/.,-])(±\s?|\b(?:by|every)\s)?(${NUMBER}(?:(?:${BETWEEN})${NUMBER})*)(\s)(mm|µm|°C)(?![\w²³/])(\s(?:warmer|colder|above|below|more|less)\b)?`,
   'g',
 );
 const PARTS = new RegExp(String.raw`(${BETWEEN})`);
 
-/**
- * Words with every length, film and temperature in the chosen units: '22 mm at 21 °C' becomes '0.87 in at 70 °F'. A tolerance ('± 2
- * °C') and a difference ('2 °C above …') are turned as differences. Whatever else is in the words stays.
- */
-export function wordsIn(words: string, chosen: ChosenUnits): string {
-  if (chosen.length === 'mm' && chosen.temperature === 'C') return words;
-  return words.replaceAll(
-    QUANTITY,
-    (
-      all: string,
-      plusMinus: string | undefined,
-      numbers: string,
-      gap: string,
-      unit: string,
-      differs?: string,
-    ) => {
-      const other = otherOf(unit, chosen);
-      if (!other) return all;
-      let difference = plusMinus !== undefined || differs !== undefined;
-      const told = numbers.split(PARTS).map((part, i) => {
-        if (i % 2 === 1) {
-          difference = difference || part.trim() === '±';
-          return part;
-        }
-        return turned(part, other, difference);
-      });
-      return `${plusMinus ?? ''}${told.join('')}${gap}${other.sign}${differs ?? ''}`;
-    },
-  );
+/** A piece of words that reads otherwise in the chosen units: from `start` up to before `end` it becomes `text`. */
+export interface UnitEdit {
+  start: number;
+  end: number;
+  text: string;
 }
+
+/**
+ * What is to be changed in words so that every length, film and temperature in them is in the chosen units, in the order of the words:
+ * the numbers and the signs of their units. A tolerance ('± 2 °C') and a difference ('2 °C above …', 'by 10 °C') are turned as differences.
+ */
+export function unitEdits(words: string, chosen: ChosenUnits): UnitEdit[] {
+  if (chosen.length === 'mm' && chosen.temperature === 'C') return [];
+  return [...words.matchAll(QUANTITY)].flatMap((match) => {
+    const [, plusMinus = '', numbers = '', gap = '', unit = '', differs] = match;
+    const other = otherOf(unit, chosen);
+    if (!other) return [];
+    let at = match.index + plusMinus.length;
+    let difference = plusMinus !== '' || differs !== undefined;
+    const edits: UnitEdit[] = [];
+    const parts = numbers.split(PARTS);
+    // '4 × 100 µm' are four films; only a size in mm is all of one unit.
+    const first = unit === 'mm' ? 0 : 1 + parts.findLastIndex((part) => part.trim() === '×');
+    for (const [i, part] of parts.entries()) {
+      if (i % 2 === 0 && i >= first)
+        edits.push({ start: at, end: at + part.length, text: turned(part, other, difference) });
+      else if (i % 2 === 1) difference ||= part.trim() === '±';
+      at += part.length;
+    }
+    at += gap.length;
+    return [...edits, { start: at, end: at + unit.length, text: other.sign }];
+  });
+}
+
+/** Words with every length, film and temperature in the chosen units: '22 mm at 21 °C' becomes '0.87 in at 70 °F'. */
+export const wordsIn = (words: string, chosen: ChosenUnits): string =>
+  unitEdits(words, chosen).reduceRight(
+    (told, { start, end, text }) => told.slice(0, start) + text + told.slice(end),
+    words,
+  );
 
 function turned(written: string, other: OtherUnit, difference: boolean): string {
   const sign = /^[-−+]/.exec(written)?.[0] ?? '';

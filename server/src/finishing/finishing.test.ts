@@ -143,7 +143,7 @@ describe('a coat', () => {
       .keep([0, 10, 20].map((minutes) => ({ ...damp, atMs: works.time.nowMs - minutes * 60_000 })));
     const outcome = (await coat(code)) as Answer<object>;
     expect(outcome.body.refused).toMatch(
-      /^Booth 1 would blush it: the work is 1\.\d °C above the dew point, 3 wanted; 7\d % RH, at most 70$/,
+      /^Booth 1 would blush it: the work is 1\.\d °C above the dew point, 3 °C above it wanted; 7\d % RH, at most 70$/,
     );
     expect(await works.said(`${code} coat because retarder in it`)).toMatch(/a coat on 6 \(retarder in it\)/);
     works.later(3);

@@ -142,7 +142,7 @@ it('goes from the wood room to the case', async () => {
   const settled = Array.from({ length: 11 }, (_, i) => (i === 2 ? 1.9 : 1.78));
   await works.file(guitar, { type: 'measure', valuesMm: settled });
   expect(await works.said(`${guitar} end`)).toMatch(/hold of 10 ended/);
-  expect(await refused(`${guitar} end`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10.');
+  expect(await refused(`${guitar} end`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10 mm.');
   await works.said(`${guitar}/3 end because the customer likes it high`);
   expect(await refused(`${guitar} set-up done`)).toMatch(
     /^Final inspection is not measured yet: looks of 0 of 11, /,

@@ -1,4 +1,5 @@
 import type {
+  ChosenUnits,
   FactoryCalendar,
   FigureGrade,
   WoodColour,
@@ -105,6 +106,8 @@ export class PersonRow {
   @Column('text') name: string;
   @Column('text') role: string;
   @Column('jsonb') skills: string[];
+  /** Units they read and type in; null: metric. */
+  @Column('jsonb', { nullable: true }) units: ChosenUnits | null;
 }
 
 @Entity('absence')

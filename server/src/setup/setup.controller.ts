@@ -1,7 +1,9 @@
-import { Body, Controller, Get, HttpCode, Put } from '@nestjs/common';
-import { ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { METRIC } from '@ample-crane/core';
+import { Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
+import { ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ProblemDto } from '../http/answers.dto.ts';
 import { ChangesService } from './changes.service.ts';
-import { ChangeDto, ClockDto, SetSpeciesDto, SetupDto, SpeciesDto } from './setup.dto.ts';
+import { ChangeDto, ClockDto, SetSpeciesDto, SetupDto, SpeciesDto, UnitsDto } from './setup.dto.ts';
 import { FactoryClock } from './factory-clock.ts';
 import { SetupService } from './setup.service.ts';
 
@@ -35,7 +37,7 @@ export class SetupController {
       this.setup.factory(),
     ]);
     return {
-      people,
+      people: people.map((person) => ({ ...person, units: person.units ?? METRIC })),
       calendar,
       hourRates,
       kinds,
@@ -47,6 +49,15 @@ export class SetupController {
         kinds: openable.find((r) => r.model === model.name)?.kinds ?? [],
       })),
     };
+  }
+
+  /** The units somebody reads and types in, on every device they are chosen at. Put again it is the same: it needs no key. */
+  @Put('setup/people/:code/units')
+  @ApiOkResponse({ type: UnitsDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async chooseUnits(@Param('code') code: string, @Body() units: UnitsDto): Promise<UnitsDto> {
+    await this.setup.chooseUnits(code, units);
+    return units;
   }
 
   /** Adds a species, or changes what is known of one. */

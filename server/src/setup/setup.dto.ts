@@ -1,16 +1,33 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { IsBoolean, IsNumber, IsObject, IsString, Length, Max, Min, ValidateNested } from 'class-validator';
-import type { FactoryCalendar } from '@ample-crane/core';
+import {
+  IsBoolean,
+  IsIn,
+  IsNumber,
+  IsObject,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import type { ChosenUnits, FactoryCalendar } from '@ample-crane/core';
 import { SETTINGS, type Setting } from './changes.service.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import type { ModelFinish, ModelWood } from './rows.ts';
+
+/** What somebody reads and types lengths, films and temperatures in; what is kept is metric. */
+export class UnitsDto {
+  @ApiProperty({ enum: ['mm', 'in'] }) @IsIn(['mm', 'in']) length: ChosenUnits['length'];
+  @ApiProperty({ enum: ['C', 'F'] }) @IsIn(['C', 'F']) temperature: ChosenUnits['temperature'];
+}
 
 export class PersonDto {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
   @ApiProperty() role: string;
   @ApiProperty({ type: [String] }) skills: string[];
+  @ApiProperty({ type: UnitsDto }) units: UnitsDto;
 }
 
 export class OpenableDto {

@@ -1,4 +1,5 @@
 import {
+  type ChosenUnits,
   factoryDate,
   refuse,
   workingMinutesOfDay,
@@ -82,6 +83,15 @@ export class SetupService {
 
   people(db: EntityManager = this.source.manager): Promise<PersonRow[]> {
     return this.kept.get('people', () => db.getRepository(PersonRow).find({ order: { name: 'ASC' } }));
+  }
+
+  /** Keeps the units somebody reads and types in. @throws NotFoundException when nobody here is called so */
+  async chooseUnits(code: string, { length, temperature }: ChosenUnits): Promise<void> {
+    const { affected } = await this.source
+      .getRepository(PersonRow)
+      .update({ code }, { units: { length, temperature } });
+    if (affected === 0) throw new NotFoundException(`nobody here is called '${code}'`);
+    this.kept.forget();
   }
 
   /** Why somebody may file nothing: nobody here is called so. Null: somebody is. */

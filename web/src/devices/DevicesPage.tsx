@@ -245,7 +245,7 @@ const STEPS = [
 const SETTLED = ['I-165', 'I-168', 'I-171'].map((subject) => ({
   subject,
   title: `${subject} may leave Settling`,
-  detail: 'Ready: settled, action moved +0.03 mm, limit 0.10.',
+  detail: 'Ready: settled, action moved +0.03 mm, limit 0.10 mm.',
   line: `${subject} end`,
   href: '/devices',
 }));
@@ -282,7 +282,7 @@ function Calls() {
         cost={2}
         items={SETTLED}
         title="3 racks may leave Settling"
-        detail="33 pieces. Most costly: I-165 may leave Settling. 12 pieces. Ready: settled, action moved +0.03 mm, limit 0.10."
+        detail="33 pieces. Most costly: I-165 may leave Settling. 12 pieces. Ready: settled, action moved +0.03 mm, limit 0.10 mm."
         evidence="/devices"
         actions={[{ label: 'End all 3 holds', each: true }]}
         onLines={nothing}

@@ -1,9 +1,9 @@
-import { decimalsIn, numberIn, signIn, typedIn, wordsIn, type ChosenUnits } from '@ample-crane/core';
+import { signIn, typedIn, wordsIn, type ChosenUnits } from '@ample-crane/core';
 import { InputAdornment, TextField } from '@mui/material';
 import { useState } from 'react';
 import { useController } from 'react-hook-form';
-import { typedNumber, typedNumbers } from '../shared/typed.ts';
 import { useUnits } from '../shared/units.ts';
+import { shownIn } from './shown-in.ts';
 import { problemOfNumber, type NumberLimits } from './number-limits.ts';
 
 /**
@@ -38,7 +38,7 @@ export function AskNumber(
   });
   const [typed, setTyped] = useState<{ metric: string; text: string; units: ChosenUnits } | null>(null);
   const isTyped = typed !== null && typed.metric === field.value && typed.units === units;
-  const text = isTyped ? typed.text : shownOf(field.value, unit, units);
+  const text = isTyped ? typed.text : shownIn(field.value, unit, units);
   const sign = signIn(unit, units);
   const type = (next: string): void => {
     const metric = sign === unit ? next : metricOf(next, unit, { several, units });
@@ -51,7 +51,7 @@ export function AskNumber(
       name={name}
       inputRef={field.ref}
       value={text}
-      placeholder={placeholder === undefined ? undefined : shownOf(placeholder, unit, units)}
+      placeholder={placeholder === undefined ? undefined : shownIn(placeholder, unit, units)}
       error={fieldState.invalid}
       helperText={fieldState.error?.message ?? hint}
       autoFocus={autoFocus}
@@ -66,7 +66,7 @@ export function AskNumber(
           ...(sign ? { 'aria-label': `${label}, ${sign}` } : {}),
         },
         input: sign ? { endAdornment: <InputAdornment position="end">{sign}</InputAdornment> } : {},
-        ...(placeholder === undefined ? {} : { inputLabel: { shrink: true } }),
+        ...(placeholder === undefined && !sign ? {} : { inputLabel: { shrink: true } }),
       }}
     />
   );
@@ -81,16 +81,3 @@ function metricOf(
   const parts = several ? text.split(/([\s;]+)/) : [text];
   return parts.map((part) => String(typedIn(part, unit, units) ?? part)).join('');
 }
-
-/** Decimals a metric number is shown with at most when it is turned. */
-const DECIMALS = 2;
-
-const shownOf = (metric: string, unit: string, units: ChosenUnits): string => {
-  if (signIn(unit, units) === unit) return metric;
-  const numbers = typedNumbers(metric);
-  const one = typedNumber(metric);
-  if (one === null && !numbers) return metric;
-  return (numbers ?? [])
-    .map((value) => String(Number(numberIn(value, unit, units).toFixed(decimalsIn(DECIMALS, unit, units)))))
-    .join(' ');
-};

@@ -74,7 +74,8 @@ export function PlainForm(props: Look & { onFile: () => unknown }) {
       noValidate
       className={className}
       style={style}
-      sx={{ minWidth: 0 }}
+      // What is said below one field does not move the others.
+      sx={{ minWidth: 0, '& [data-row]': { alignItems: 'flex-start' } }}
     >
       {lay === 'row' && <Row>{children}</Row>}
       {lay === 'stack' && <Stack>{children}</Stack>}

@@ -1,24 +1,35 @@
-import { TextField } from '@mui/material';
+import { signIn, typedIn, type ChosenUnits } from '@ample-crane/core';
+import { InputAdornment, TextField } from '@mui/material';
 import { useState } from 'react';
-import { typedNumber } from '../shared/typed.ts';
+import { useUnits } from '../shared/units.ts';
+import { shownIn } from './shown-in.ts';
 
-/** A number typed into a draft: what is no number is shown as wrong and not taken. */
+/**
+ * A number typed into a draft: what is no number is shown as wrong and not taken. With `unit` it is told in the field, and who chose inch
+ * or °F types and reads it so; what is taken is metric.
+ */
 export function NumberField({
   label,
   value,
   onChange,
+  unit = '',
   optional = false,
   width = 118,
 }: {
   label: string;
   value: number | null | undefined;
   onChange: (value: number | null) => void;
+  unit?: string;
   optional?: boolean;
   width?: number;
 }) {
-  const [text, setText] = useState(value == null ? '' : String(value));
+  const units = useUnits();
+  const shown = value == null ? '' : shownIn(String(value), unit, units);
+  const [typed, setTyped] = useState<{ text: string; units: ChosenUnits } | null>(null);
+  const text = typed?.units === units ? typed.text : shown;
   const empty = text.trim() === '';
-  const wrong = empty ? !optional : typedNumber(text) === null;
+  const wrong = empty ? !optional : typedIn(text, unit, units) === null;
+  const sign = signIn(unit, units);
   return (
     <TextField
       label={label}
@@ -26,12 +37,20 @@ export function NumberField({
       error={wrong}
       helperText={wrong ? 'a number' : undefined}
       onChange={(event) => {
-        setText(event.target.value);
-        const number = typedNumber(event.target.value);
+        setTyped({ text: event.target.value, units });
+        const number = typedIn(event.target.value, unit, units);
         if (number !== null) onChange(number);
         else if (optional && event.target.value.trim() === '') onChange(null);
       }}
-      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+      slotProps={{
+        htmlInput: { inputMode: 'decimal', ...(sign ? { 'aria-label': `${label}, ${sign}` } : {}) },
+        ...(sign
+          ? {
+              input: { endAdornment: <InputAdornment position="end">{sign}</InputAdornment> },
+              inputLabel: { shrink: true },
+            }
+          : {}),
+      }}
       sx={{ width }}
     />
   );

@@ -109,7 +109,7 @@ export function BoothChart({
             stroke="var(--oxblood)"
             strokeDasharray="4 3"
             label={{
-              value: `${booth.limits.marginC} °C wanted`,
+              value: `${booth.limits.marginC} °C above it wanted`,
               position: 'insideBottomLeft',
               fill: 'var(--oxblood)',
               fontSize: 12,
@@ -152,7 +152,7 @@ export function BoothChart({
             <TableRow>
               <TableCell scope="col">hour</TableCell>
               <TableCell scope="col" align="right">
-                °C
+                air
               </TableCell>
               <TableCell scope="col" align="right">
                 % RH
@@ -173,10 +173,10 @@ export function BoothChart({
             ].map((hour) => (
               <TableRow key={`${hour.atMs}${hour.said}`}>
                 <TableCell>{sayHour(hour.atMs, zone)}</TableCell>
-                <TableCell align="right">{hour.temperatureC.toFixed(1)}</TableCell>
+                <TableCell align="right">{hour.temperatureC.toFixed(1)} °C</TableCell>
                 <TableCell align="right">{hour.relativeHumidityPct.toFixed(0)}</TableCell>
-                <TableCell align="right">{hour.dewC.toFixed(1)}</TableCell>
-                <TableCell align="right">{hour.marginC.toFixed(1)}</TableCell>
+                <TableCell align="right">{hour.dewC.toFixed(1)} °C</TableCell>
+                <TableCell align="right">{hour.marginC.toFixed(1)} °C above</TableCell>
                 <TableCell>
                   {hour.verdict}
                   {hour.said}

@@ -131,7 +131,7 @@ export function boothSentence(booth: Booth, nowMs: number, zone: string): string
   const { now, limits, closesMs, opensMs, first } = booth;
   if (!now) return 'Its air is not logged: measure it by hand before you spray.';
   const { judged } = now;
-  const margin = `${judged.marginC.toFixed(1)} °C above the dew point, ${limits.marginC} wanted`;
+  const margin = `${judged.marginC.toFixed(1)} °C above the dew point, ${limits.marginC} °C above it wanted`;
   if (judged.verdict !== 'spray') {
     const opens = opensMs === null ? '' : ` Forecast to open ${sayTime(opensMs, zone, nowMs)}.`;
     return `${judged.verdict === 'blush' ? 'Do not spray: it would blush' : 'Hold'}: ${judged.against.join('; ')}.${opens}`;

@@ -151,17 +151,18 @@ const rungColumns = (zone: string): Column<Rung>[] => [
   moment({ key: 'laid', head: 'laid', ms: ({ atMs }) => atMs, zone }),
   {
     key: 'film',
-    head: 'film, µm',
+    head: 'film',
+    unit: 'µm',
     of: ({ leftUm }) => leftUm,
     digits: 1,
     show: ({ leftUm, filmUm }) => (
       <span>
-        {leftUm.toFixed(1)}
-        {leftUm < filmUm && <Quiet> of {filmUm.toFixed(1)}</Quiet>}
+        {leftUm.toFixed(1)} µm
+        {leftUm < filmUm && <Quiet> of {filmUm.toFixed(1)} µm</Quiet>}
       </span>
     ),
   },
-  { key: 'slab', head: 'slab, µm', of: ({ slabUm }) => slabUm, digits: 0 },
+  { key: 'slab', head: 'slab', unit: 'µm', of: ({ slabUm }) => slabUm, digits: 0 },
   { key: 'gathered', head: 'gathered, h', of: ({ gathered }) => gathered, digits: 1 },
   ...(['recoat', 'sand', 'buff'] as const).map((until): Column<Rung> => ({
     key: until,

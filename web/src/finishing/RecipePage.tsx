@@ -233,12 +233,14 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
             </Box>
             <Row>
               <NumberField
-                label="Film wanted, µm"
+                label="Film wanted"
+                unit="µm"
                 value={draft.targetUm}
                 onChange={(value) => set({ targetUm: value ?? 0 })}
               />
               <NumberField
-                label="At least, µm"
+                label="At least"
+                unit="µm"
                 value={draft.minimumUm}
                 onChange={(value) => set({ minimumUm: value ?? 0 })}
               />
@@ -317,7 +319,7 @@ function sentenceOf(
   const { buildUm } = plannedFilm(draft);
   return (
     `${lengths.season.days.toFixed(1)} days at ${recipes.season.temperatureC.toFixed(0)} °C, ` +
-    `${lengths.warmer.days.toFixed(1)} if it were ${WARMER_C} °C warmer; leaves ${buildUm.toFixed(0)} µm, ${draft.minimumUm} at least.`
+    `${lengths.warmer.days.toFixed(1)} if it were ${WARMER_C} °C warmer; leaves ${buildUm.toFixed(0)} µm, ${draft.minimumUm} µm at least.`
   );
 }
 

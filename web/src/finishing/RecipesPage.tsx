@@ -54,7 +54,7 @@ export default function RecipesPage() {
                     {WARMER_C} °C warmer
                   </TableCell>
                   <TableCell scope="col" align="right">
-                    film, µm
+                    film
                   </TableCell>
                   <TableCell scope="col" align="right">
                     touch, min
@@ -106,8 +106,8 @@ function RecipeLine({ seen, recipes }: { seen: RecipeView; recipes: Recipes }) {
       <TableCell align="right">{lengths?.season?.days.toFixed(1) ?? lengths?.problem ?? '…'}</TableCell>
       <TableCell align="right">{lengths?.warmer?.days.toFixed(1) ?? ''}</TableCell>
       <TableCell align="right">
-        {lengths?.season?.buildUm.toFixed(0) ?? ''}
-        <Quiet block>≥ {seen.recipe.minimumUm}</Quiet>
+        {lengths?.season && `${lengths.season.buildUm.toFixed(0)} µm`}
+        <Quiet block>≥ {seen.recipe.minimumUm} µm</Quiet>
       </TableCell>
       <TableCell align="right">{lengths?.season?.touchMinutes.toFixed(0) ?? ''}</TableCell>
       <TableCell>
@@ -165,9 +165,10 @@ function Comparison({ left, right, recipes }: { left: RecipeView; right: RecipeV
           <Pair name="of them nobody works" values={[a.waitHours / 24, b.waitHours / 24]} digits={1} />
           <Pair name="touch minutes a piece" values={[a.touchMinutes, b.touchMinutes]} digits={0} />
           <Pair name="booth minutes a piece" values={[a.boothMinutes, b.boothMinutes]} digits={0} />
-          <Pair name="film left, µm" values={[a.buildUm, b.buildUm]} digits={0} neutral />
+          <Pair name="film left" unit="µm" values={[a.buildUm, b.buildUm]} digits={0} neutral />
           <Pair
-            name="over its minimum, µm"
+            name="over its minimum"
+            unit="µm"
             values={[a.buildUm - left.recipe.minimumUm, b.buildUm - right.recipe.minimumUm]}
             digits={0}
             more
@@ -203,12 +204,14 @@ function filmWords(left: RecipeView, right: RecipeView, one: Lengths, other: Len
 /** Two numbers; the better one stands out, less being better unless said otherwise. */
 function Pair({
   name,
+  unit,
   values: [a, b],
   digits,
   more = false,
   neutral = false,
 }: {
   name: string;
+  unit?: string;
   values: [number, number];
   digits: number;
   more?: boolean;
@@ -224,8 +227,14 @@ function Pair({
       <TableCell component="th" scope="row">
         {name}
       </TableCell>
-      <TableCell className={better(a, b)}>{a.toFixed(digits)}</TableCell>
-      <TableCell className={better(b, a)}>{b.toFixed(digits)}</TableCell>
+      <TableCell className={better(a, b)}>
+        {a.toFixed(digits)}
+        {unit ? ` ${unit}` : ''}
+      </TableCell>
+      <TableCell className={better(b, a)}>
+        {b.toFixed(digits)}
+        {unit ? ` ${unit}` : ''}
+      </TableCell>
     </TableRow>
   );
 }

@@ -37,7 +37,7 @@ export default function SandingPage() {
             !worst
               ? 'No rack in finish has a sanding ahead.'
               : thin.length === 0
-                ? `Sand as planned: no rack would lose more than one piece in a hundred; closest is ${worst.rack.batch}, ${worst.sanding.leftUm.toFixed(0)} µm left of at least ${worst.sanding.minimumUm}.`
+                ? `Sand as planned: no rack would lose more than one piece in a hundred; closest is ${worst.rack.batch}, ${worst.sanding.leftUm.toFixed(0)} µm left of at least ${worst.sanding.minimumUm} µm.`
                 : `Mind ${thin.map(({ rack }) => rack.batch).join(', ')}: ${worst.rack.batch} would have ${shareWords(worst.sanding.thinShare)} of its pieces thinner than ${worst.sanding.minimumUm} µm. Sand less, or lay a coat more.`
           }
         />
@@ -98,9 +98,15 @@ const columnsOf = (when: (view: ListedView) => string): Column<Planned>[] => [
     share: 1.3,
     least: 150,
   },
-  { key: 'build', head: 'build, µm', of: ({ sanding }) => sanding.leftUm + sanding.removalUm, digits: 0 },
-  { key: 'takes', head: 'takes, µm', of: ({ sanding }) => sanding.removalUm, digits: 0 },
-  { key: 'leaves', head: 'leaves, µm', of: ({ sanding }) => sanding.leftUm, digits: 0 },
+  {
+    key: 'build',
+    head: 'build',
+    unit: 'µm',
+    of: ({ sanding }) => sanding.leftUm + sanding.removalUm,
+    digits: 0,
+  },
+  { key: 'takes', head: 'takes', unit: 'µm', of: ({ sanding }) => sanding.removalUm, digits: 0 },
+  { key: 'leaves', head: 'leaves', unit: 'µm', of: ({ sanding }) => sanding.leftUm, digits: 0 },
   {
     key: 'left',
     head: 'left, 90 % of pieces',
@@ -150,7 +156,7 @@ function Left({ sanding }: { sanding: Planned['sanding'] }) {
       width={WIDTH}
       height={HEIGHT}
       role="img"
-      aria-label={`${low.toFixed(0)} to ${high.toFixed(0)} µm, minimum ${sanding.minimumUm}`}
+      aria-label={`${low.toFixed(0)} to ${high.toFixed(0)} µm, minimum ${sanding.minimumUm} µm`}
     >
       <rect x={0} y={6} width={x(sanding.minimumUm)} height={10} fill="var(--bone)" stroke="var(--fibre)" />
       <path d={`M${x(sanding.minimumUm)} 2V20`} stroke="var(--oxblood)" strokeDasharray="3 2" />

@@ -48,12 +48,14 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
           width={120}
         />
         <NumberField
-          label="Touch, min"
+          label="Touch"
+          unit="min"
           value={step.touchMinutes}
           onChange={(value) => onChange({ ...step, touchMinutes: value ?? 0 })}
         />
         <NumberField
-          label="Booth, min"
+          label="Booth"
+          unit="min"
           value={step.boothMinutes}
           onChange={(value) => onChange({ ...step, boothMinutes: value ?? 0 })}
         />
@@ -70,17 +72,20 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
             sx={{ width: 160 }}
           />
           <NumberField
-            label="Takes, µm"
+            label="Takes"
+            unit="µm"
             value={step.removalUm}
             onChange={(value) => onChange({ ...step, removalUm: value ?? 0 })}
           />
           <NumberField
-            label="Spread, µm"
+            label="Spread"
+            unit="µm"
             value={step.removalSdUm}
             onChange={(value) => onChange({ ...step, removalSdUm: value ?? 0 })}
           />
           <NumberField
-            label="Leaves at least, µm"
+            label="Leaves at least"
+            unit="µm"
             optional
             value={step.leavesUm}
             onChange={(value) => {
@@ -92,7 +97,8 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
       )}
       {step.kind === 'treat' && (
         <NumberField
-          label="Dries, hours"
+          label="Dries"
+          unit="h"
           value={step.waitHours}
           onChange={(value) => onChange({ ...step, waitHours: value ?? 0 })}
         />
@@ -109,12 +115,14 @@ export function StepFields({ step, onChange }: { step: RecipeStep; onChange: (st
       {step.kind === 'age' && (
         <Row>
           <NumberField
-            label="Cold, hours"
+            label="Cold"
+            unit="h"
             value={step.coldHours}
             onChange={(value) => onChange({ ...step, coldHours: value ?? 0 })}
           />
           <NumberField
-            label="Warm, hours"
+            label="Warm"
+            unit="h"
             value={step.warmHours}
             onChange={(value) => onChange({ ...step, warmHours: value ?? 0 })}
           />
@@ -159,12 +167,14 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           onChange={(value) => onChange({ ...step, coats: value ?? 0 })}
         />
         <NumberField
-          label="Wet film, µm"
+          label="Wet film"
+          unit="µm"
           value={spec.wetUm}
           onChange={(value) => set({ wetUm: value ?? 0 })}
         />
         <NumberField
-          label="Spread, µm"
+          label="Spread"
+          unit="µm"
           value={spec.wetSdUm}
           onChange={(value) => set({ wetSdUm: value ?? 0 })}
         />
@@ -174,7 +184,8 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           onChange={(value) => set({ solidsPct: value ?? 0 })}
         />
         <NumberField
-          label="Lands, %"
+          label="Lands"
+          unit="%"
           value={step.transferPct}
           onChange={(value) => onChange({ ...step, transferPct: value ?? 0 })}
         />
@@ -186,23 +197,27 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
           onChange={(value) => hours({ recoat: value ?? 0 })}
         />
         <NumberField
-          label="Window closes, h"
+          label="Window closes"
+          unit="h"
           optional
           value={spec.maxRecoatHours ?? undefined}
           onChange={(value) => set({ maxRecoatHours: value })}
         />
         <NumberField
-          label="Sand, h"
+          label="Sand"
+          unit="h"
           value={spec.hours.sand}
           onChange={(value) => hours({ sand: value ?? 0 })}
         />
         <NumberField
-          label="Buff, h"
+          label="Buff"
+          unit="h"
           value={spec.hours.buff}
           onChange={(value) => hours({ buff: value ?? 0 })}
         />
         <NumberField
-          label="for a film of, µm"
+          label="for a film"
+          unit="µm"
           value={spec.referenceUm}
           onChange={(value) => set({ referenceUm: value ?? 0 })}
         />
@@ -230,7 +245,8 @@ function CoatFields({ step, onChange }: { step: CoatStep; onChange: (step: Recip
         />
         {step.mix && (
           <NumberField
-            label="Pot life, h"
+            label="Pot life"
+            unit="h"
             value={step.mix.potLifeHours}
             onChange={(value) =>
               step.mix && onChange({ ...step, mix: { ...step.mix, potLifeHours: value ?? 0 } })

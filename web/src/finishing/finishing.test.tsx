@@ -125,7 +125,7 @@ describe('a booth', () => {
     const first = { batch: 'I-9', number: 2, minutes: 60, pieces: 12, fit: 12, fromMs: NOW };
     const closing = booth({ closesMs: NOW + 2 * HOUR, ahead, first });
     expect(boothSentence(closing, NOW, 'utc')).toBe(
-      'Spray until Tue 16:20: the work is 10.0 °C above the dew point, 3 wanted; then 73 % RH, at most 70. Spray I-9 first: its coat 2 takes 1 h and fits before that.',
+      'Spray until Tue 16:20: the work is 10.0 °C above the dew point, 3 °C above it wanted; then 73 % RH, at most 70. Spray I-9 first: its coat 2 takes 1 h and fits before that.',
     );
     expect(boothSentence(booth({ closesMs: NOW + 2 * HOUR, ahead }), NOW, 'utc')).toMatch(/at most 70\.$/);
     expect(boothSentence(booth({ now: null }), NOW, 'utc')).toMatch(/^Its air is not logged/);

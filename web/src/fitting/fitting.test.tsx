@@ -54,7 +54,7 @@ describe('the question of pairing', () => {
 
   it('has running statistics', () => {
     expect(runningWords([])).toBe('nothing measured');
-    expect(runningWords([56, 56.02])).toBe('2 measured, mean 56.010, spread 0.014, 56.00 to 56.02 mm');
+    expect(runningWords([56, 56.02])).toBe('2 measured, mean 56.010 mm, spread 0.014 mm, 56.00 to 56.02 mm');
   });
 });
 

@@ -47,5 +47,5 @@ export const pair = (question: PairQuestion): PairAnswer => ({
 export function runningWords(values: readonly number[]): string {
   if (values.length === 0) return 'nothing measured';
   const { mean, sd, min, max } = summarise(values);
-  return `${values.length} measured, mean ${mean.toFixed(3)}, spread ${sd.toFixed(3)}, ${min.toFixed(2)} to ${max.toFixed(2)} mm`;
+  return `${values.length} measured, mean ${mean.toFixed(3)} mm, spread ${sd.toFixed(3)} mm, ${min.toFixed(2)} to ${max.toFixed(2)} mm`;
 }

@@ -1,7 +1,8 @@
 import Contrast from '@mui/icons-material/Contrast';
+import Straighten from '@mui/icons-material/Straighten';
 import { Box, Button, IconButton, MenuItem, Select } from '@mui/material';
-import type { Stage } from '@ample-crane/core';
-import { lazy, Suspense, useCallback, useState } from 'react';
+import { METRIC, type ChosenUnits, type Stage } from '@ample-crane/core';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
 import { useFloor, useSetup, type Floor } from '../api/queries.ts';
@@ -10,13 +11,16 @@ import { Opening } from '../parts/index.ts';
 import { Find } from './Find.tsx';
 import { useHouseKeys } from './keys.ts';
 import { LogBar } from './LogBar.tsx';
+import { turnPage } from './page-units.ts';
 import { usePerson } from '../shared/person.ts';
+import { UnitsContext } from '../shared/units.ts';
 import { STAGE_NAMES, stageOf } from '../shared/stages.ts';
 import { sayClock, sayHour, sayTime, useFactoryNow } from '../shared/time.ts';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
 import './Shell.css';
 
 const KeyHelp = lazy(() => import('./KeyHelp.tsx'));
+const UnitsChoice = lazy(() => import('./UnitsChoice.tsx'));
 
 /** Header, rope, page, log bar: what stands around every page. */
 export function Shell({ onTheme }: { onTheme: () => void }) {
@@ -32,36 +36,48 @@ export function Shell({ onTheme }: { onTheme: () => void }) {
   const { pathname } = useLocation();
   const slim = pathname !== '/';
   return (
-    <FilingContext.Provider value={filing}>
-      <Box className="frame">
-        <Header {...{ floor, nowMs, onTheme }} onHelp={openHelp} onFind={openFind} />
-        <Box>
-          {(error || !live) && (
-            <Box className="banner" role="alert">
-              {error ? 'The server does not answer. ' : 'The live line is down. '}
-              {floor
-                ? `What you see is of ${sayTime(floor.nowMs, floor.zone, nowMs)}, ${ageWords(nowMs - floor.nowMs)}; `
-                : 'Nothing of the floor was kept in this browser; '}
-              what you file is kept and sent when it is back.
-            </Box>
-          )}
-          <Rope sections={floor ? ropeSections(floor, stageOf(pathname)) : []} slim={slim} />
+    <UnitsContext value={usePageUnits()}>
+      <FilingContext.Provider value={filing}>
+        <Box className="frame">
+          <Header {...{ floor, nowMs, onTheme }} onHelp={openHelp} onFind={openFind} />
+          <Box>
+            {(error || !live) && (
+              <Box className="banner" role="alert">
+                {error ? 'The server does not answer. ' : 'The live line is down. '}
+                {floor
+                  ? `What you see is of ${sayTime(floor.nowMs, floor.zone, nowMs)}, ${ageWords(nowMs - floor.nowMs)}; `
+                  : 'Nothing of the floor was kept in this browser; '}
+                what you file is kept and sent when it is back.
+              </Box>
+            )}
+            <Rope sections={floor ? ropeSections(floor, stageOf(pathname)) : []} slim={slim} />
+          </Box>
+          <main className="page" tabIndex={-1}>
+            <Suspense fallback={<Opening />}>
+              <Outlet />
+            </Suspense>
+          </main>
+          <LogBar floor={floor} nowMs={nowMs} />
         </Box>
-        <main className="page" tabIndex={-1}>
-          <Suspense fallback={<Opening />}>
-            <Outlet />
+        {help && (
+          <Suspense>
+            <KeyHelp onClose={() => setHelp(false)} />
           </Suspense>
-        </main>
-        <LogBar floor={floor} nowMs={nowMs} />
-      </Box>
-      {help && (
-        <Suspense>
-          <KeyHelp onClose={() => setHelp(false)} />
-        </Suspense>
-      )}
-      {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}
-    </FilingContext.Provider>
+        )}
+        {finding && floor && <Find floor={floor} onClose={() => setFinding(false)} />}
+      </FilingContext.Provider>
+    </UnitsContext>
   );
+}
+
+/** The units of whoever is at this screen; the page as it stands is put into them. */
+function usePageUnits(): ChosenUnits {
+  const { by } = usePerson();
+  const { data } = useSetup();
+  const { length, temperature } = data?.people.find(({ code }) => code === by)?.units ?? METRIC;
+  const units = useMemo(() => ({ length, temperature }), [length, temperature]);
+  useEffect(() => turnPage(document.body, units), [units]);
+  return units;
 }
 
 function ageWords(ms: number): string {
@@ -109,12 +125,29 @@ function Header(props: {
         <IconButton color="inherit" onClick={onTheme} aria-label="Night or day colours">
           <Contrast fontSize="small" />
         </IconButton>
+        <UnitsButton />
         <Button color="inherit" variant="text" onClick={onHelp}>
           Keys
         </Button>
         <WhoIsHere />
       </nav>
     </header>
+  );
+}
+
+function UnitsButton() {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <IconButton color="inherit" onClick={(event) => setAnchor(event.currentTarget)} aria-label="Units">
+        <Straighten fontSize="small" />
+      </IconButton>
+      {anchor && (
+        <Suspense>
+          <UnitsChoice anchor={anchor} onClose={() => setAnchor(null)} />
+        </Suspense>
+      )}
+    </>
   );
 }
 

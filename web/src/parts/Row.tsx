@@ -10,5 +10,7 @@ export function Row(props: {
   style?: CSSProperties;
   children: ReactNode;
 }) {
-  return <Stack direction="row" sx={{ flexWrap: 'wrap', gap: '8px', alignItems: 'center' }} {...props} />;
+  return (
+    <Stack direction="row" data-row sx={{ flexWrap: 'wrap', gap: '8px', alignItems: 'center' }} {...props} />
+  );
 }

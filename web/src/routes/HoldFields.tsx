@@ -100,7 +100,8 @@ export function HoldFields({
               onChange={(value) => set({ ...rule, hours: value ?? 0 })}
             />
             <NumberField
-              label="Drift, mm"
+              label="Drift"
+              unit="mm"
               value={rule.driftLimitMm}
               onChange={(value) => set({ ...rule, driftLimitMm: value ?? 0 })}
             />
@@ -109,12 +110,14 @@ export function HoldFields({
         {rule.rule === 'ageing' && (
           <>
             <NumberField
-              label="Cold, hours"
+              label="Cold"
+              unit="h"
               value={rule.coldHours}
               onChange={(value) => set({ ...rule, coldHours: value ?? 0 })}
             />
             <NumberField
-              label="Warm, hours"
+              label="Warm"
+              unit="h"
               value={rule.warmHours}
               onChange={(value) => set({ ...rule, warmHours: value ?? 0 })}
             />
@@ -141,12 +144,14 @@ export function HoldFields({
         {rule.rule === 'moisture' && (
           <>
             <NumberField
-              label="From, %"
+              label="From"
+              unit="%"
               value={rule.window.lowPct}
               onChange={(value) => set({ ...rule, window: { ...rule.window, lowPct: value ?? 0 } })}
             />
             <NumberField
-              label="To, %"
+              label="To"
+              unit="%"
               value={rule.window.highPct}
               onChange={(value) => set({ ...rule, window: { ...rule.window, highPct: value ?? 0 } })}
             />

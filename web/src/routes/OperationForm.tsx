@@ -164,7 +164,8 @@ function ModeFields({
   );
   const setUp = (
     <NumberField
-      label="Set-up, min"
+      label="Set-up"
+      unit="min"
       value={operation.setUpMinutes}
       onChange={(value) => onChange({ ...operation, setUpMinutes: value ?? 0 })}
     />
@@ -174,7 +175,8 @@ function ModeFields({
       <Row key={`${operation.key} load`}>
         {setUp}
         <NumberField
-          label="Cycle, min"
+          label="Cycle"
+          unit="min"
           value={operation.cycleMinutes}
           onChange={(value) => onChange({ ...operation, cycleMinutes: value ?? 0 })}
         />
@@ -191,7 +193,8 @@ function ModeFields({
       <Row key={`${operation.key} ${operation.mode}`}>
         {setUp}
         <NumberField
-          label="A piece, min"
+          label="A piece"
+          unit="min"
           value={operation.pieceMinutes}
           onChange={(value) => onChange({ ...operation, pieceMinutes: value ?? 0 })}
         />
@@ -358,14 +361,16 @@ function JoinFields({
             sx={{ width: 140 }}
           />
           <NumberField
-            label="Gap from, mm"
+            label="Gap from"
+            unit="mm"
             value={fit.windowMm.low}
             onChange={(value) =>
               onChange({ ...operation, fit: { ...fit, windowMm: { ...fit.windowMm, low: value ?? 0 } } })
             }
           />
           <NumberField
-            label="to, mm"
+            label="to"
+            unit="mm"
             value={fit.windowMm.high}
             onChange={(value) =>
               onChange({ ...operation, fit: { ...fit, windowMm: { ...fit.windowMm, high: value ?? 0 } } })

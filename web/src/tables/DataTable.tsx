@@ -9,7 +9,8 @@ import {
 } from '@mui/x-data-grid';
 import { useMemo } from 'react';
 import { Cards } from './Cards.tsx';
-import { FEW, firstSort, gridColumns, sumWords, type Column } from './column.ts';
+import { useUnits } from '../shared/units.ts';
+import { columnIn, FEW, firstSort, gridColumns, sumWords, type Column } from './column.ts';
 import { remember, remembered } from './remembered.ts';
 import { TableBar } from './TableBar.tsx';
 
@@ -56,7 +57,12 @@ declare module '@mui/x-data-grid' {
  * with sums below and taken along as CSV or on paper. On a phone each row is a card.
  */
 export function DataTable<Row extends object>(props: Props<Row>) {
-  const { name, label, noun, many, rows, rowKey, columns, empty, sortedBy, attention } = props;
+  const { name, label, noun, many, rows, rowKey, empty, sortedBy, attention } = props;
+  const units = useUnits();
+  const columns = useMemo(
+    () => props.columns.map((column) => columnIn(column, units)),
+    [props.columns, units],
+  );
   const phone = useMediaQuery('(max-width: 600px)');
   const drawn = useMemo(() => gridColumns(columns, rows), [columns, rows]);
   const kept = useMemo(() => remembered(name), [name]);

@@ -1,3 +1,4 @@
+import { decimalsIn, numberIn, signIn, type ChosenUnits } from '@ample-crane/core';
 import type { GridColDef } from '@mui/x-data-grid';
 import type { ReactNode } from 'react';
 import { isoMinute, sayClock } from '../shared/time.ts';
@@ -6,8 +7,10 @@ import { isoMinute, sayClock } from '../shared/time.ts';
 export interface Column<Row> {
   /** By which it is remembered; never shown. */
   key: string;
-  /** What stands over it; with the unit, where there is one. */
+  /** What stands over it; with the unit, where there is one that is the same for everybody. */
   head: string;
+  /** mm, µm or °C: the number is told, sorted and taken along in the unit of whoever is at the screen. */
+  unit?: string;
   /** What it is sorted, filtered, exported and found by. */
   of: (row: Row) => string | number | null;
   /** What is seen, where that is more than the value. */
@@ -44,6 +47,21 @@ export function moment<Row>(
     ...rest,
     of: (row) => shown(row, isoMinute),
     show: (row) => shown(row, sayClock) ?? never,
+  };
+}
+
+/** A column as somebody reads it who chose these units. */
+export function columnIn<Row>(column: Column<Row>, units: ChosenUnits): Column<Row> {
+  const { unit, of, digits = 0 } = column;
+  if (unit === undefined) return column;
+  return {
+    ...column,
+    head: `${column.head}, ${signIn(unit, units)}`,
+    digits: decimalsIn(digits, unit, units),
+    of: (row) => {
+      const value = of(row);
+      return typeof value === 'number' ? numberIn(value, unit, units) : value;
+    },
   };
 }
 

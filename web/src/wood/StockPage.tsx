@@ -19,9 +19,9 @@ const COLUMNS: Column<StockBlankView>[] = [
   { key: 'species', head: 'wood', of: ({ species }) => species, choice: true, least: 130 },
   {
     key: 'size',
-    head: 'size, mm',
-    of: ({ lengthMm, widthMm, thicknessMm }) => `${lengthMm} × ${widthMm} × ${thicknessMm}`,
-    least: 120,
+    head: 'size',
+    of: ({ lengthMm, widthMm, thicknessMm }) => `${lengthMm} × ${widthMm} × ${thicknessMm} mm`,
+    least: 140,
   },
   { key: 'weight', head: 'weight, kg', of: ({ weightKg }) => weightKg, digits: 2, sum: true },
   { key: 'grade', head: 'figure', of: ({ grade }) => grade, choice: true },
