@@ -3,7 +3,7 @@ import { Popover, Stack, ToggleButton, ToggleButtonGroup, Typography } from '@mu
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, server, ServerProblem } from '../api/client.ts';
-import { useSetup } from '../api/queries.ts';
+import { useSetup, type Setup } from '../api/queries.ts';
 import { Refused } from '../devices/Refused.tsx';
 import { Quiet } from '../parts/index.ts';
 import { usePerson } from '../shared/person.ts';
@@ -19,17 +19,23 @@ export default function UnitsChoice({ anchor, onClose }: { anchor: HTMLElement; 
   const name = setup?.people.find(({ code }) => code === by)?.name ?? by;
   const choose = async (change: Partial<ChosenUnits>): Promise<void> => {
     setRefused(null);
+    // Shown at once: the next touch begins from it, whether or not the server has answered.
+    const known = queries.getQueryData<Setup>(['setup'])?.people.find(({ code }) => code === by)?.units;
+    const body = { ...(known ?? units), ...change };
+    queries.setQueryData<Setup>(
+      ['setup'],
+      (setup) =>
+        setup && {
+          ...setup,
+          people: setup.people.map((one) => (one.code === by ? { ...one, units: body } : one)),
+        },
+    );
     try {
-      await answered(
-        server.PUT('/api/setup/people/{code}/units', {
-          params: { path: { code: by } },
-          body: { ...units, ...change },
-        }),
-      );
-      await queries.invalidateQueries({ queryKey: ['setup'] });
+      await answered(server.PUT('/api/setup/people/{code}/units', { params: { path: { code: by } }, body }));
     } catch (problem) {
       if (!(problem instanceof ServerProblem)) throw problem;
       setRefused(problem.message);
+      await queries.invalidateQueries({ queryKey: ['setup'] });
     }
   };
   return (
