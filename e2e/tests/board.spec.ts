@@ -109,7 +109,7 @@ test('everything is reached by keyboard alone', async ({ page }) => {
     ['4', 'Ready list'],
     ['1', 'Wood room'],
     ['f', 'Flow'],
-    ['o', 'Open a batch'],
+    ['o', 'Open racks'],
     ['0', 'Now board'],
   ] as const) {
     await page.keyboard.press(key);

@@ -2,7 +2,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { expect, log, openRack, OTHER_NAME, test as onFloor } from '../floor.ts';
+import { onlyPart, expect, log, openRack, OTHER_NAME, test as onFloor } from '../floor.ts';
 import { CutLine } from '../../server/src/testing/cut-line.ts';
 
 /** The browser asks the works through a line that a test can cut. */
@@ -46,8 +46,9 @@ test.describe('from another machine, over plain HTTP', () => {
       await page.evaluate(() => [isSecureContext, 'randomUUID' in crypto, 'locks' in navigator]),
     ).toEqual([false, false, false]);
     await page.goto(`${elsewhere}open`);
+    const open = await onlyPart(page, 'B');
     await page.getByLabel('Pieces').fill('3');
-    await page.getByRole('button', { name: 'Open', exact: true }).click();
+    await open.click();
     const verdict = page.getByText(/^[A-Z]-\d+ is on the board\.$/).first();
     await expect(verdict).toBeVisible();
     const batch = ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';
@@ -136,6 +137,7 @@ interface Row {
 
 test('an answer that is lost and a button pressed again make one batch', async ({ page, context }) => {
   await page.goto('/open');
+  const open = await onlyPart(page, 'B');
   await page.getByLabel('Pieces').fill('7');
   let lost = 0;
   await context.route('**/api/batches', async (route) => {
@@ -144,7 +146,6 @@ test('an answer that is lost and a button pressed again make one batch', async (
     lost += 1;
     await (lost < 3 ? route.abort() : route.fulfill({ response: await route.fetch() }));
   });
-  const open = page.getByRole('button', { name: 'Open', exact: true });
   await open.click();
   await expect(open).toBeDisabled();
   await expect(page.getByText(/^[A-Z]-\d+ is on the board\.$/)).toHaveCount(1);

@@ -1,4 +1,4 @@
-import { expect, log, openRack, test } from '../floor.ts';
+import { onlyPart, expect, log, openRack, test } from '../floor.ts';
 
 test('a route is drawn, judged while it is drawn, compared and made a revision; racks keep theirs until moved', async ({
   page,
@@ -104,15 +104,14 @@ test('the schools stand side by side, and a rack is opened by the one chosen', a
   await page.goto('/open');
   await page.getByLabel('Model').click();
   await page.getByRole('option', { name: /Bowline/ }).click();
-  await page.getByLabel('Kind').click();
-  await page.getByRole('option', { name: /^B:/ }).click();
+  const open = await onlyPart(page, 'B');
   await page.getByLabel('Pieces').fill('3');
-  const ways = page.getByRole('region', { name: 'Ways' });
+  const ways = page.getByRole('region', { name: 'Ways of the body' });
   await expect(ways.getByRole('row', { name: /Copy-router over template/ }).first()).toContainText(
     'hands near the cutter',
   );
   await ways.getByLabel('Copy-router over template').first().check();
-  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await open.click();
   const verdict = page.getByText(/^B-\d+ is on the board\.$/);
   const rack = ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';
   await page.goto('/');

@@ -1,11 +1,15 @@
-import { MAY_BE, type MayBe, isRefusal,
+import {
+  MAY_BE,
+  type MayBe,
+  isRefusal,
   moistureWindow,
   parseReadingsSheet,
   sheetHeadings,
   type DryingOutlook,
   type LotAsked,
   type MoistureGate,
-  type SheetColumns } from '@ample-crane/core';
+  type SheetColumns,
+} from '@ample-crane/core';
 import {
   BadRequestException,
   Body,

@@ -4,8 +4,7 @@ import { fileEntries } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Panel, Quiet } from '../parts/index.ts';
+import { Panel, Quiet, Refused } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
 

@@ -2,8 +2,7 @@ import { Box, Stack } from '@mui/material';
 import { useEffect, type CSSProperties, type KeyboardEvent, type ReactNode, type SubmitEvent } from 'react';
 import { FormProvider, type FieldValues, type Path } from 'react-hook-form';
 import type { ServerProblem } from '../api/client.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Panel, Row } from '../parts/index.ts';
+import { Panel, Refused, Row } from '../parts/index.ts';
 import type { Draft } from './draft.ts';
 import { saidOfFields } from './said-of-fields.ts';
 

@@ -3,6 +3,7 @@ export { AskChoice } from './AskChoice.tsx';
 export { AskDay } from './AskDay.tsx';
 export { AskFrom } from './AskFrom.tsx';
 export { AskNumber } from './AskNumber.tsx';
+export { AskSeveral } from './AskSeveral.tsx';
 export { AskText } from './AskText.tsx';
 export { AskTick } from './AskTick.tsx';
 export { AskWords } from './AskWords.tsx';

@@ -1,11 +1,10 @@
 import { ageingView, operationOf, type FinishView } from '@ample-crane/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useState } from 'react';
-import { Refused } from '../devices/Refused.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Words } from '../fields/Words.tsx';
-import { Row } from '../parts/index.ts';
+import { Refused, Row } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 

@@ -1,8 +1,7 @@
 import type { FinishView } from '@ample-crane/core';
 import { Box, Button } from '@mui/material';
-import { Refused } from '../devices/Refused.tsx';
 import { AskWords, Form, useDraft } from '../fields/index.ts';
-import { Row } from '../parts/index.ts';
+import { Refused, Row } from '../parts/index.ts';
 import type { RackPage } from './queries.ts';
 import { useFile } from './useFile.ts';
 

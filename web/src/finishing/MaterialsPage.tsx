@@ -19,7 +19,6 @@ import { dueInstant, isoDate, sayDate, sayTime, useFactoryNow } from '../shared/
 import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Caution } from '../devices/Caution.tsx';
-import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import {
   AskChoice,
@@ -31,7 +30,7 @@ import {
   Form,
   useDraft,
 } from '../fields/index.ts';
-import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
 import { maybeWords } from '../shared/typed.ts';

@@ -7,11 +7,10 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { cautionWords } from '@ample-crane/core';
 import { Bed } from '../devices/Bed.tsx';
 import { Caution } from '../devices/Caution.tsx';
-import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AskWords, Form, useDraft } from '../fields/index.ts';
 import { Choice } from '../fields/Choice.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
 import { usePresses, type BedView, type Coming, type Presses } from './queries.ts';
 

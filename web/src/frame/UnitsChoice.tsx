@@ -4,8 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, server, ServerProblem } from '../api/client.ts';
 import { useSetup, type Setup } from '../api/queries.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Quiet } from '../parts/index.ts';
+import { Quiet, Refused } from '../parts/index.ts';
 import { usePerson } from '../shared/person.ts';
 import { useUnits } from '../shared/units.ts';
 

@@ -56,7 +56,7 @@ describe('a page in the units somebody chose', () => {
     await waitFor(() => expect(items()).toEqual(['68 °F', '50 °F']));
   });
 
-  it('is as it was drawn again when metric is chosen', async () => {
+  it('is as it was drawn again when metric is chosen', () => {
     const { rerender } = render(<Air celsius={20} items={['10 °C']} />);
     stop = turnPage(document.body, INCH);
     stop();

@@ -3,8 +3,7 @@ import { Box, Button, Table, TableBody, TableCell, TableRow, Typography } from '
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Panel, Quiet, Row } from '../parts/index.ts';
+import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useMachines, type Cycle, type Machine, type Mill } from './queries.ts';
 
 const EXECUTION: Record<string, string> = {

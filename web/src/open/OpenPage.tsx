@@ -1,85 +1,104 @@
 import { closedWords, forks, LARGEST_BATCH, nearestWorkingDays, type Route } from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { Fragment, useState } from 'react';
+import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { openBatch } from '../api/filing.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
-import { dueInstant, isoDate } from '../shared/time.ts';
-import { usePerform } from '../shared/usePerform.ts';
 import { onlyKnown, WaysChoice } from '../batch/RoutePanel.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { WoodProposal } from '../wood/WoodProposal.tsx';
+import { AskChoice, AskDay, AskFrom, AskNumber, AskSeveral, Form, useDraft } from '../fields/index.ts';
 import { useRecipes } from '../finishing/queries.ts';
-import { useModelRoutes } from '../routes/queries.ts';
 import { Columns, Opening, Page, Panel, Quiet } from '../parts/index.ts';
-import { AskChoice, AskDay, AskFrom, AskNumber, Form, useDraft } from '../fields/index.ts';
-import { numberOf } from '../shared/typed.ts';
+import { useModelRoutes } from '../routes/queries.ts';
+import { dueInstant, isoDate } from '../shared/time.ts';
+import { numberOf, typedNumber } from '../shared/typed.ts';
+import { usePerform } from '../shared/usePerform.ts';
+import { WoodProposal } from '../wood/WoodProposal.tsx';
+import { WhatItBrings } from './WhatItBrings.tsx';
+import { WoodInStock } from './WoodInStock.tsx';
 
 const DAY_MS = 24 * 3_600_000;
 /** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
 const USUAL_LEAD_DAYS = 52;
+/** Parts that are usually opened together. */
+const USUAL_KINDS = ['B', 'N'];
+
+/** Ways chosen, by kind letter and the key of the fork. */
+type WaysByKind = Record<string, Record<string, string>>;
 
 export default function OpenPage() {
   const { data: floor } = useFloor();
   const { data: setup } = useSetup();
   if (!floor || !setup) return <Opening />;
-  return <OpenForm floor={floor} setup={setup} />;
+  return <Release floor={floor} setup={setup} />;
 }
 
-/** A new rack on the newest revision of its route. */
-function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
+/** Racks of the parts of one model, opened together on the newest revisions of their routes. */
+function Release({ floor, setup }: { floor: Floor; setup: Setup }) {
   const { perform, busy, refusal } = usePerform();
   const [opened, setOpened] = useState<string[]>([]);
-  const [ways, setWays] = useState<Record<string, string>>({});
+  const [ways, setWays] = useState<WaysByKind>({});
   const first = setup.models[0];
+  const lead = isoDate(floor.nowMs + USUAL_LEAD_DAYS * DAY_MS, floor.zone);
   const begin = {
     model: first?.model ?? '',
-    kind: first?.kinds[0] ?? '',
+    kinds: USUAL_KINDS.filter((kind) => first?.kinds.includes(kind)),
     quantity: '12',
-    dueAt:
-      nearestWorkingDays(setup.calendar, isoDate(floor.nowMs + USUAL_LEAD_DAYS * DAY_MS, floor.zone)).after ??
-      '',
-    // The name of the finish; none: the usual one.
-    recipe: '',
+    dueAt: nearestWorkingDays(setup.calendar, lead).after ?? '',
+    // By kind letter, the name of its finish; none: the usual one.
+    recipes: {} as Record<string, string>,
   };
-  const draft = useDraft('batch', begin, { keep: ['model', 'kind', 'quantity', 'dueAt', 'recipe'] });
-  const { control } = draft.form;
-  const asked = useWatch({ control });
-  const model = setup.models.find((candidate) => candidate.model === asked.model);
+  const draft = useDraft('release', begin, { keep: ['model', 'kinds', 'quantity', 'dueAt', 'recipes'] });
+  const asked = useWatch({ control: draft.form.control });
+  const model = setup.models.find((one) => one.model === asked.model);
   const { data: routes = [] } = useModelRoutes(asked.model ?? '');
-  const route = routes.find((candidate) => candidate.kind === asked.kind);
   const { data: book } = useRecipes();
-  const finishes = model?.finish[asked.kind ?? '']?.recipes ?? [];
+  const kinds = (model?.kinds ?? []).filter((kind) => asked.kinds?.includes(kind));
+  const pieces = typedNumber(asked.quantity ?? '') ?? 0;
+  const routeOf = (kind: string): Route | undefined => routes.find((one) => one.kind === kind);
+  const kindName = (letter: string): string =>
+    setup.kinds.find((one) => one.letter === letter)?.name ?? letter;
   const titleOf = (name: string): string =>
     book?.recipes.find((one) => one.name === name && one.newest)?.recipe.title ?? name;
-  const kindName = (letter: string): string =>
-    setup.kinds.find((kind) => kind.letter === letter)?.name ?? letter;
+  const finishesOf = (kind: string): readonly string[] => model?.finish[kind]?.recipes ?? [];
 
-  const open = async ({ quantity, dueAt, recipe, ...rest }: typeof begin): Promise<boolean> => {
-    const batch = {
-      ...rest,
-      quantity: numberOf(quantity),
-      dueAt: dueInstant(dueAt, floor.zone),
-      ...(route ? { ways: onlyKnown(route, ways) } : {}),
-      ...(finishes.includes(recipe) ? { recipe } : {}),
-    };
-    const done = await perform(
-      (by, key) => openBatch(by, key, batch),
-      ({ sentence }) => `Opened. ${sentence}`,
-    );
-    if (done) setOpened((codes) => [done.entries[0]?.batch ?? '', ...codes]);
-    return done !== null;
+  const release = async ({
+    kinds: wanted,
+    quantity,
+    dueAt,
+    recipes,
+    model: name,
+  }: typeof begin): Promise<boolean> => {
+    // One filing each: what was opened before another is refused stays, and is no longer asked for.
+    for (const kind of wanted.filter((one) => model?.kinds.includes(one))) {
+      const route = routeOf(kind);
+      const recipe = recipes[kind] ?? '';
+      const batch = {
+        ...{ model: name, kind, quantity: numberOf(quantity), dueAt: dueInstant(dueAt, floor.zone) },
+        ...(route ? { ways: onlyKnown(route, ways[kind] ?? {}) } : {}),
+        ...(finishesOf(kind).includes(recipe) ? { recipe } : {}),
+      };
+      const done = await perform(
+        (by, key) => openBatch(by, key, batch),
+        ({ sentence }) => `Opened. ${sentence}`,
+      );
+      if (!done) {
+        draft.form.setValue('kinds', wanted.slice(wanted.indexOf(kind)));
+        return false;
+      }
+      setOpened((codes) => [...codes, done.entries[0]?.batch ?? '']);
+    }
+    return true;
   };
-  const kinds = model?.kinds ?? [];
 
   return (
     <Page
-      title="Open a batch"
-      tabs={<Quiet>it goes on the board at once, at the first operation of its route</Quiet>}
+      title="Open racks"
+      tabs={<Quiet>they go on the board at once, each at the first operation of its route</Quiet>}
     >
-      <Columns>
-        <Form draft={draft} refusal={refusal} panel lay="stack" style={{ maxWidth: 560 }} onFile={open}>
+      <Columns even>
+        <Form draft={draft} refusal={refusal} panel lay="stack" label="Open racks" onFile={release}>
           <AskFrom
             name="model"
             label="Model"
@@ -89,12 +108,11 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
             }))}
             needed="which model"
           />
-          <AskChoice
-            name="kind"
-            label="Kind"
-            options={kinds.map((letter) => ({ value: letter, words: `${letter}: ${kindName(letter)}` }))}
-            gone="this model has no route for that kind"
-            needed="which part of it"
+          <AskSeveral
+            name="kinds"
+            label="Parts, a rack of each"
+            options={(model?.kinds ?? []).map((letter) => ({ value: letter, words: kindName(letter) }))}
+            needed="at least one part of it"
           />
           <AskNumber name="quantity" label="Pieces" least={1} most={LARGEST_BATCH} whole width={160} />
           <AskDay
@@ -107,80 +125,84 @@ function OpenForm({ floor, setup }: { floor: Floor; setup: Setup }) {
                 ? (closedWords(setup.calendar, day) ?? undefined)
                 : 'a day after today'
             }
+            width={200}
           />
-          {finishes[0] !== undefined && (
-            <AskChoice
-              name="recipe"
-              label="Finish"
-              options={finishes.slice(1).map((name) => ({ value: name, words: titleOf(name) }))}
-              none={`${titleOf(finishes[0])}, the usual one`}
-            />
-          )}
+          {kinds.map((kind) => {
+            const [usual, ...others] = finishesOf(kind);
+            return (
+              usual !== undefined && (
+                <AskChoice
+                  key={`${asked.model} ${kind}`}
+                  name={`recipes.${kind}`}
+                  label={kinds.length > 1 ? `Finish of the ${kindName(kind)}` : 'Finish'}
+                  options={others.map((name) => ({ value: name, words: titleOf(name) }))}
+                  none={`${titleOf(usual)}, the usual one`}
+                />
+              )
+            );
+          })}
           <Box>
             <Button type="submit" variant="contained" disabled={busy}>
-              Open
+              Open {kinds.map(kindName).join(' and ')}
             </Button>
           </Box>
         </Form>
         <Stack style={{ minWidth: 0 }}>
-          {opened.length === 0 && (
-            <Panel>
-              <Typography variant="h2">Before you open one</Typography>
-              <Typography>{constraintWords(floor)}</Typography>
-            </Panel>
-          )}
           {opened.map((code) => (
-            <Fragment key={code}>
+            <Box key={code}>
               <Verdict tone="good" sentence={`${code} is on the board.`}>
                 <Link to={`/batch/${code}`}>Go to {code}</Link>
               </Verdict>
               <WoodProposal batch={code} />
-            </Fragment>
+            </Box>
           ))}
-          <WaysPanel
-            route={route}
-            nowMs={floor.nowMs}
-            quantity={asked.quantity ?? ''}
-            ways={ways}
-            onChange={setWays}
+          <WhatItBrings
+            floor={floor}
+            routes={routes}
+            parts={kinds.map((kind) => ({ kind, pieces, ways: ways[kind] ?? {} }))}
+          />
+          <WoodInStock
+            parts={kinds.map((kind) => ({
+              ...{ kind, name: kindName(kind), pieces },
+              species: model?.wood?.parts[kind]?.species ?? null,
+            }))}
           />
         </Stack>
       </Columns>
+      <Box style={{ padding: '0 16px 16px' }}>
+        <Stack>
+          {kinds.map((kind) => (
+            <WaysPanel
+              key={kind}
+              name={kindName(kind)}
+              route={routeOf(kind)}
+              nowMs={floor.nowMs}
+              pieces={pieces || 1}
+              ways={ways[kind] ?? {}}
+              onChange={(chosen) => setWays({ ...ways, [kind]: chosen })}
+            />
+          ))}
+        </Stack>
+      </Box>
     </Page>
   );
 }
 
-/** The ways the newest route leaves, to be chosen before the rack is opened. */
-function WaysPanel({
-  route,
-  nowMs,
-  quantity,
-  ways,
-  onChange,
-}: {
+/** The ways the newest route of a part leaves, to be chosen before its rack is opened. */
+function WaysPanel(props: {
+  name: string;
   route: Route | undefined;
   nowMs: number;
-  quantity: string;
+  pieces: number;
   ways: Record<string, string>;
   onChange: (ways: Record<string, string>) => void;
 }) {
+  const { name, route, ...choice } = props;
   if (!route || forks(route).length === 0) return null;
   return (
-    <Panel label="Ways" style={{ overflowX: 'auto' }}>
-      <Typography variant="h2">Which way</Typography>
-      <WaysChoice
-        route={route}
-        nowMs={nowMs}
-        pieces={Number(quantity) || 1}
-        ways={ways}
-        onChange={onChange}
-      />
+    <Panel label={`Ways of the ${name}`}>
+      <Typography variant="h2">Which way the {name} goes</Typography>
+      <WaysChoice route={route} {...choice} />
     </Panel>
   );
-}
-
-function constraintWords(floor: Floor): string {
-  const station = floor.stations.find((candidate) => candidate.code === floor.constraint?.station);
-  if (!station) return 'No station has half a day of work in front of it: there is room for more.';
-  return `${station.name} paces the works: ${station.hoursWaiting.toFixed(0)} h of work already wait for its ${station.hoursADay.toFixed(0)} h a day. What is opened now only helps when it reaches ${station.name} before that runs out.`;
 }

@@ -8,7 +8,7 @@ afterEach(() => jest.restoreAllMocks());
 
 const rack = batch('B-230', [piece(1)]);
 
-const open = (answers: Record<string, object> = {}) =>
+const open = (answers: Parameters<typeof openPage>[1] = {}) =>
   openPage(<OpenPage />, {
     'GET /api/floor': floorOf([rack]),
     'GET /api/setup': SETUP,
@@ -17,7 +17,7 @@ const open = (answers: Record<string, object> = {}) =>
     ...answers,
   });
 const press = async (): Promise<void> => {
-  fireEvent.click(await screen.findByRole('button', { name: 'Open' }));
+  fireEvent.click(await screen.findByRole('button', { name: /^Open (body|neck)/ }));
 };
 const type = async (label: string, value: string): Promise<void> => {
   fireEvent.change(await screen.findByLabelText(label), { target: { value } });
@@ -32,7 +32,7 @@ describe('opening a batch', () => {
     expect(screen.getByText(/there is room for more/)).toBeInTheDocument();
   });
 
-  it('files it, says where it went, and keeps the form for the next one', async () => {
+  it('files a rack of each part, says where they went, and keeps the form for the next ones', async () => {
     const { sent } = open({
       'POST /api/batches': {
         ...{ sentence: 'B-231: 8 Bowline bodies at Body mill.', repeated: false },
@@ -41,11 +41,12 @@ describe('opening a batch', () => {
     });
     await type('Pieces', '8');
     await press();
-    expect(await screen.findByText('B-231 is on the board.')).toBeInTheDocument();
-    expect(screen.getByRole('link', { name: 'Go to B-231' })).toHaveAttribute('href', '/batch/B-231');
-    await waitFor(() => expect(sent).toHaveLength(1));
-    expect(sent[0]?.path).toBe('/api/batches');
+    await waitFor(() => expect(screen.getAllByText('B-231 is on the board.')).toHaveLength(2));
+    expect(screen.getAllByRole('link', { name: 'Go to B-231' })[0]).toHaveAttribute('href', '/batch/B-231');
+    expect(sent.map(({ path }) => path)).toEqual(['/api/batches', '/api/batches']);
     expect(sent[0]?.body).toMatchObject({ by: 'ostrander', model: 'Bowline', kind: 'B', quantity: 8 });
+    expect(sent[1]?.body).toMatchObject({ by: 'ostrander', model: 'Bowline', kind: 'N', quantity: 8 });
+    expect(sent[0]?.body.key).not.toBe(sent[1]?.body.key);
     expect(String(sent[0]?.body.dueAt)).toMatch(/^2027-01-18T/);
     expect(screen.getByLabelText('Pieces')).toHaveValue('8');
   });
@@ -83,7 +84,33 @@ describe('opening a batch', () => {
     await press();
     expect(await screen.findByRole('alert')).toHaveTextContent('Bowline B has no route any more');
     expect(screen.getByLabelText('Pieces')).toHaveValue('7');
-    await waitFor(() => expect(screen.getByRole('button', { name: 'Open' })).toBeEnabled());
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Open body and neck' })).toBeEnabled());
+  });
+
+  it('opens one part alone, and none without a part', async () => {
+    const { sent } = open({ 'POST /api/batches': { refused: 'the numbers are at an end' } });
+    fireEvent.click(await screen.findByRole('checkbox', { name: 'body' }));
+    fireEvent.click(screen.getByRole('checkbox', { name: 'neck' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Open' }));
+    expect(await screen.findByText('at least one part of it')).toBeInTheDocument();
+    expect(sent).toEqual([]);
+    fireEvent.click(screen.getByRole('checkbox', { name: 'neck' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Open neck' }));
+    await waitFor(() => expect(sent.map(({ body }) => body.kind)).toEqual(['N']));
+  });
+
+  it('asks no more for what was opened before another part was refused', async () => {
+    open({
+      'POST /api/batches': ({ kind }: Record<string, unknown>) =>
+        kind === 'B'
+          ? { sentence: 'B-231: 12.', repeated: false, entries: [{ batch: 'B-231', seq: 1 }] }
+          : { refused: 'no route for a neck' },
+    });
+    await press();
+    expect(await screen.findByText('no route for a neck')).toBeInTheDocument();
+    expect(screen.getByText('B-231 is on the board.')).toBeInTheDocument();
+    expect(screen.getByRole('checkbox', { name: 'body' })).not.toBeChecked();
+    expect(screen.getByRole('checkbox', { name: 'neck' })).toBeChecked();
   });
 
   it('tells what paces the works before more is opened', async () => {
@@ -95,9 +122,11 @@ describe('opening a batch', () => {
         constraint: { station: 'body-mill' },
       },
     });
-    const before = within((await screen.findByText('Before you open one')).closest('section') as HTMLElement);
+    const before = within(await screen.findByRole('region', { name: 'What it brings' }));
     expect(
-      before.getByText(/Body mill paces the works: 40 h of work already wait for its 9 h a day/),
+      await before.findByText(
+        /Body mill paces the works: 40 h of work wait for its 9 h a day\. This brings it \d+\.\d h more/,
+      ),
     ).toBeInTheDocument();
   });
 });

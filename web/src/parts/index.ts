@@ -9,4 +9,5 @@ export { Panel } from './Panel.tsx';
 export { PlainList } from './PlainList.tsx';
 export { Problem } from './Problem.tsx';
 export { Quiet } from './Quiet.tsx';
+export { Refused } from './Refused.tsx';
 export { Row } from './Row.tsx';

@@ -18,12 +18,11 @@ import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
 import { AskWords, Form, useDraft } from '../fields/index.ts';
-import { EmptyState, Opening, Page, Panel, PlainList, Quiet, Row } from '../parts/index.ts';
+import { EmptyState, Opening, Page, Panel, PlainList, Quiet, Refused, Row } from '../parts/index.ts';
 import { SubNav } from '../shared/SubNav.tsx';
 import {
   added,

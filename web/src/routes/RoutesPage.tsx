@@ -3,8 +3,7 @@ import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { Refused } from '../devices/Refused.tsx';
-import { Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useRoutes, type RouteSummary } from './queries.ts';
 
 /** Every model with its routes, by kind, and the racks that still work by an older revision. */

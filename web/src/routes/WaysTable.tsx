@@ -105,10 +105,10 @@ function ForkTable({
                 </TableCell>
               ) : (
                 <>
-                  <TableCell>{way.workHours.toFixed(1)} h</TableCell>
-                  <TableCell>{way.machineHours.toFixed(1)} h</TableCell>
-                  <TableCell>{way.heldDays.toFixed(1)} d</TableCell>
-                  <TableCell>{way.elapsedDays.toFixed(1)} d</TableCell>
+                  <TableCell sx={{ whiteSpace: 'nowrap' }}>{way.workHours.toFixed(1)} h</TableCell>
+                  <TableCell sx={{ whiteSpace: 'nowrap' }}>{way.machineHours.toFixed(1)} h</TableCell>
+                  <TableCell sx={{ whiteSpace: 'nowrap' }}>{way.heldDays.toFixed(1)} d</TableCell>
+                  <TableCell sx={{ whiteSpace: 'nowrap' }}>{way.elapsedDays.toFixed(1)} d</TableCell>
                   <TableCell>{way.costPerPiece.toFixed(2)}</TableCell>
                   <TableCell>{way.yieldPct.toFixed(1)}</TableCell>
                   <TableCell>{way.skills.join(', ') || 'anyone'}</TableCell>

@@ -13,6 +13,9 @@ function Around({ children }: { children: ReactNode }) {
   return <FilingContext.Provider value={useFilingState()}>{children}</FilingContext.Provider>;
 }
 
+/** What the server says: at once, after its time, or by what it was sent. */
+export type Answer = object | Promise<object> | ((body: Record<string, unknown>) => object);
+
 /** Where a page is: its address, and the pattern that takes it apart. */
 interface Place {
   at: string;
@@ -21,11 +24,11 @@ interface Place {
 
 /**
  * A piece of a page with everything that stands around it. `answers` are the server's, by method and path; one with `refused`
- * in it is a 409, a promise one that takes its time. What was posted is kept in `sent`.
+ * in it is a 409, a promise one that takes its time, a function one that depends on what is sent. What was posted is kept in `sent`.
  */
 export function openPage(
   element: ReactElement,
-  answers: Record<string, object | Promise<object>> = {},
+  answers: Record<string, Answer> = {},
   { at, path }: Place = { at: '/', path: '*' },
 ) {
   const sent: Sent[] = [];
@@ -33,9 +36,10 @@ export function openPage(
     const request = input as Request;
     const { pathname } = new URL(request.url);
     const asked = await request.clone().text();
-    if (request.method !== 'GET')
-      sent.push({ path: pathname, body: JSON.parse(asked || '{}') as Record<string, unknown> });
-    const answer = await answers[`${request.method} ${pathname}`];
+    const body = JSON.parse(asked || '{}') as Record<string, unknown>;
+    if (request.method !== 'GET') sent.push({ path: pathname, body });
+    const known = answers[`${request.method} ${pathname}`];
+    const answer = typeof known === 'function' ? known(body) : await known;
     const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
     return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
       status,

@@ -23,7 +23,7 @@ import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { filedWords } from '../shared/usePerform.ts';
 import { typedNumber } from '../shared/typed.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { Refused } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** A cutting plan of a lot, board by board, with what each blank weighs: filed in one go when it is sawn. */

@@ -25,11 +25,10 @@ import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useMeters, type Meter } from './queries.ts';
 import { numberOf, typedNumber } from '../shared/typed.ts';
 import { AskChoice, AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
-import { Refused } from '../devices/Refused.tsx';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
 

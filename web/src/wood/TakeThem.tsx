@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
 import { answered, server } from '../api/client.ts';
-import { Refused } from '../devices/Refused.tsx';
+import { Refused } from '../parts/index.ts';
 import type { Choice } from './queries.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
