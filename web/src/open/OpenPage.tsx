@@ -31,11 +31,11 @@ export default function OpenPage() {
   const { data: floor } = useFloor();
   const { data: setup } = useSetup();
   if (!floor || !setup) return <Opening />;
-  return <Release floor={floor} setup={setup} />;
+  return <OpenRacks floor={floor} setup={setup} />;
 }
 
 /** Racks of the parts of one model, opened together on the newest revisions of their routes. */
-function Release({ floor, setup }: { floor: Floor; setup: Setup }) {
+function OpenRacks({ floor, setup }: { floor: Floor; setup: Setup }) {
   const { perform, busy, refusal } = usePerform();
   const [opened, setOpened] = useState<string[]>([]);
   const [ways, setWays] = useState<WaysByKind>({});
@@ -49,7 +49,7 @@ function Release({ floor, setup }: { floor: Floor; setup: Setup }) {
     // By kind letter, the name of its finish; none: the usual one.
     recipes: {} as Record<string, string>,
   };
-  const draft = useDraft('release', begin, { keep: ['model', 'kinds', 'quantity', 'dueAt', 'recipes'] });
+  const draft = useDraft('racks', begin, { keep: ['model', 'kinds', 'quantity', 'dueAt', 'recipes'] });
   const asked = useWatch({ control: draft.form.control });
   const model = setup.models.find((one) => one.model === asked.model);
   const { data: routes = [] } = useModelRoutes(asked.model ?? '');
@@ -63,7 +63,7 @@ function Release({ floor, setup }: { floor: Floor; setup: Setup }) {
     book?.recipes.find((one) => one.name === name && one.newest)?.recipe.title ?? name;
   const finishesOf = (kind: string): readonly string[] => model?.finish[kind]?.recipes ?? [];
 
-  const release = async ({
+  const open = async ({
     kinds: wanted,
     quantity,
     dueAt,
@@ -98,7 +98,7 @@ function Release({ floor, setup }: { floor: Floor; setup: Setup }) {
       tabs={<Quiet>they go on the board at once, each at the first operation of its route</Quiet>}
     >
       <Columns even>
-        <Form draft={draft} refusal={refusal} panel lay="stack" label="Open racks" onFile={release}>
+        <Form draft={draft} refusal={refusal} panel lay="stack" label="Open racks" onFile={open}>
           <AskFrom
             name="model"
             label="Model"

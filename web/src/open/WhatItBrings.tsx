@@ -1,18 +1,18 @@
-import { releaseView, type ReleasePart, type Route } from '@ample-crane/core';
+import { openedWork, type OpenedPart, type Route } from '@ample-crane/core';
 import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useMemo } from 'react';
 import type { Floor } from '../api/queries.ts';
 import { Fold, Panel, Quiet } from '../parts/index.ts';
 
-/** What a release does to the stations, the one that paces the works first. */
+/** What racks that are opened do to the stations, the one that paces the works first. */
 export function WhatItBrings(props: {
   floor: Floor;
   routes: readonly Route[];
-  parts: readonly ReleasePart[];
+  parts: readonly OpenedPart[];
 }) {
   const { floor, routes, parts } = props;
   const brings = useMemo(
-    () => releaseView({ parts, routes, loads: floor.stations }),
+    () => openedWork({ parts, routes, loads: floor.stations }),
     [parts, routes, floor.stations],
   );
   const nameOf = (code: string): string => floor.stations.find((one) => one.code === code)?.name ?? code;
@@ -64,7 +64,7 @@ export function WhatItBrings(props: {
   );
 }
 
-function pacingWords(floor: Floor, brings: ReturnType<typeof releaseView>): string {
+function pacingWords(floor: Floor, brings: ReturnType<typeof openedWork>): string {
   const pacing = floor.stations.find(({ code }) => code === floor.constraint?.station);
   if (!pacing) return 'No station has half a day of work in front of it: there is room for more.';
   const waits = `${pacing.hoursWaiting.toFixed(0)} h of work wait for its ${pacing.hoursADay.toFixed(0)} h a day`;

@@ -14,7 +14,8 @@ function Around({ children }: { children: ReactNode }) {
 }
 
 /** What the server says: at once, after its time, or by what it was sent. */
-export type Answer = object | Promise<object> | ((body: Record<string, unknown>) => object);
+export type Answer = object | Promise<object> | BySent;
+type BySent = (body: Record<string, unknown>) => object;
 
 /** Where a page is: its address, and the pattern that takes it apart. */
 interface Place {
@@ -38,8 +39,8 @@ export function openPage(
     const asked = await request.clone().text();
     const body = JSON.parse(asked || '{}') as Record<string, unknown>;
     if (request.method !== 'GET') sent.push({ path: pathname, body });
-    const known = answers[`${request.method} ${pathname}`];
-    const answer = typeof known === 'function' ? known(body) : await known;
+    const known: Answer | undefined = answers[`${request.method} ${pathname}`];
+    const answer: object | undefined = typeof known === 'function' ? (known as BySent)(body) : await known;
     const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
     return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
       status,

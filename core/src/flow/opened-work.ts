@@ -2,18 +2,18 @@ import { workedRoute, workMinutes, type Operation, type Route, type Ways } from 
 import type { StationLoad } from './station-load.ts';
 
 /** So many pieces of one part of a model that are to be opened, and the ways they are to go; left out: the usual ones. */
-export interface ReleasePart {
+export interface OpenedPart {
   kind: string;
   ways: Ways;
   pieces: number;
 }
 
-/** What a release brings to one station. */
-export interface ReleaseAt {
+/** What racks that are opened bring to one station. */
+export interface OpenedAt {
   station: string;
   /** Hours of one person or machine, by the times of the routes. */
   addedHours: number;
-  /** Working days of work in front of it now, and with the release as if all of it stood there already. */
+  /** Working days of work in front of it now, and with them as if all of their work stood there already. */
   daysNow: number;
   daysWith: number;
 }
@@ -31,11 +31,11 @@ interface Work {
  * @param routes newest routes of the model
  * @param loads every station's work now; stations come out in this order, those that get nothing left out
  */
-export function releaseView(options: {
-  parts: readonly ReleasePart[];
+export function openedWork(options: {
+  parts: readonly OpenedPart[];
   routes: readonly Route[];
   loads: readonly StationLoad[];
-}): ReleaseAt[] {
+}): OpenedAt[] {
   const { parts, routes, loads } = options;
   const hours = new Map<string, number>();
   for (const { station, hours: more } of parts.flatMap((part) => workOf(part, routes, [])))
@@ -54,7 +54,7 @@ export function releaseView(options: {
  * @param before kinds on the way that led here: a part never becomes what it was
  */
 function workOf(
-  { kind, ways, pieces }: ReleasePart,
+  { kind, ways, pieces }: OpenedPart,
   routes: readonly Route[],
   before: readonly string[],
 ): Work[] {

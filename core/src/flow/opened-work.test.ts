@@ -1,5 +1,5 @@
 import type { Operation, Route } from '../route/index.ts';
-import { releaseView } from './release.ts';
+import { openedWork } from './opened-work.ts';
 
 const common = { checks: [], reworkTo: null, caution: null, next: undefined };
 const attended = (key: string, station: string, pieceMinutes: number, setUpMinutes = 0) => ({
@@ -51,14 +51,14 @@ const loads = [
   load('packing', 3, 9),
 ];
 
-describe('what a release brings to the stations', () => {
+describe('what opened racks bring to the stations', () => {
   it('is the work of twelve bodies and necks up to the last of the instruments they become', () => {
     const parts = [
       { kind: 'B', ways: {}, pieces: 12 },
       { kind: 'N', ways: {}, pieces: 12 },
     ];
     // Mill: 30 + 2 loads of 60 min. Carve: 15 + 12 · 20. Join, once: 12 · 30. Colour: 12 · (25 + 5). Buff: 30 + 12 · 10.
-    expect(releaseView({ parts, routes, loads })).toEqual([
+    expect(openedWork({ parts, routes, loads })).toEqual([
       { station: 'body-mill', addedHours: 2.5, daysNow: 1, daysWith: 1 + 2.5 / 9 },
       { station: 'fret-bench', addedHours: 4.25, daysNow: 0, daysWith: 4.25 / 18 },
       { station: 'neck-fit', addedHours: 6, daysNow: 0.5, daysWith: 0.5 + 6 / 9 },
@@ -70,24 +70,24 @@ describe('what a release brings to the stations', () => {
 
   it('of necks alone ends where they join: the instruments come with their bodies', () => {
     const parts = [{ kind: 'N', ways: {}, pieces: 12 }];
-    expect(releaseView({ parts, routes, loads }).map(({ station }) => station)).toEqual(['fret-bench']);
+    expect(openedWork({ parts, routes, loads }).map(({ station }) => station)).toEqual(['fret-bench']);
   });
 
   it('goes on with what a split makes, once each', () => {
-    const [mill, bench] = releaseView({ parts: [{ kind: 'W', ways: {}, pieces: 12 }], routes, loads });
+    const [mill, bench] = openedWork({ parts: [{ kind: 'W', ways: {}, pieces: 12 }], routes, loads });
     expect(mill).toMatchObject({ station: 'body-mill', addedHours: 2.5 + 1 });
     expect(bench).toMatchObject({ station: 'fret-bench', addedHours: 4.25 });
   });
 
   it('is nothing of a part without a route, or of no pieces', () => {
-    expect(releaseView({ parts: [{ kind: 'X', ways: {}, pieces: 12 }], routes, loads })).toEqual([]);
-    expect(releaseView({ parts: [{ kind: 'B', ways: {}, pieces: 0 }], routes, loads })).toEqual([]);
+    expect(openedWork({ parts: [{ kind: 'X', ways: {}, pieces: 12 }], routes, loads })).toEqual([]);
+    expect(openedWork({ parts: [{ kind: 'B', ways: {}, pieces: 0 }], routes, loads })).toEqual([]);
   });
 
   it('ends even where a part would become what it was', () => {
     const circle = [route('B', [{ ...attended('saw', 'body-mill', 60), mode: 'split', makesKinds: ['B'] }])];
-    expect(releaseView({ parts: [{ kind: 'B', ways: {}, pieces: 1 }], routes: circle, loads })).toMatchObject(
-      [{ station: 'body-mill', addedHours: 1 }],
-    );
+    expect(openedWork({ parts: [{ kind: 'B', ways: {}, pieces: 1 }], routes: circle, loads })).toMatchObject([
+      { station: 'body-mill', addedHours: 1 },
+    ]);
   });
 });
