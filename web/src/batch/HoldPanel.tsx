@@ -5,7 +5,8 @@ import type { BatchDetail, Hold } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { HoldBar } from '../devices/HoldBar.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
-import { Row } from '../parts/index.ts';
+import { Reckoning, Row } from '../parts/index.ts';
+import { holdReckoning } from './hold-reckoning.ts';
 
 const DAY_MS = 24 * 3_600_000;
 const HOUR_MS = 3_600_000;
@@ -21,6 +22,7 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
         ? 'until it is ended'
         : 'no date yet'
       : sayForecast(hold.endMs);
+  const reckoned = holdReckoning(hold, batch, say);
   const axisDays = Math.max(2, Math.ceil(((hold.highMs ?? hold.endMs ?? nowMs) - nowMs) / DAY_MS) + 1);
   return (
     <Verdict tone={toneOf(hold)} sentence={`${hold.operationName}: ${hold.sentence}`}>
@@ -43,6 +45,7 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
         />
       </Box>
       {hold.rule === 'cure' && !hold.over && <WarmerRoom hold={hold} batch={batch} nowMs={nowMs} />}
+      {reckoned && <Reckoning {...reckoned} />}
     </Verdict>
   );
 }

@@ -7,7 +7,7 @@ import { usePerform } from '../shared/usePerform.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
+import { Columns, Opening, Page, Panel, Quiet, Reckoning, Refused, Row } from '../parts/index.ts';
 import { BoothChart } from './BoothChart.tsx';
 import { FinishNav } from './FinishNav.tsx';
 import { useBooths, type Booth } from './queries.ts';
@@ -90,7 +90,27 @@ function BoothPanel({
       <Verdict
         tone={verdict ? (TONES[verdict] ?? 'wait') : 'wait'}
         sentence={boothSentence(booth, nowMs, zone)}
-      />
+      >
+        {booth.now && (
+          <Reckoning
+            put={[
+              [
+                'air',
+                `${booth.now.temperatureC.toFixed(1)} °C, ${booth.now.relativeHumidityPct.toFixed(0)} % RH`,
+              ],
+              [
+                'surface of the work',
+                `${(booth.now.surfaceC ?? booth.now.temperatureC).toFixed(1)} °C${booth.now.judged.surfaceMeasured ? '' : ', taken as the air: not measured'}`,
+              ],
+              ['dew point', `${booth.now.judged.dewC.toFixed(1)} °C`],
+              ['humidity at most', `${booth.limits.rhPct} %`],
+              ['air wanted', `${booth.limits.lowC}–${booth.limits.highC} °C`],
+            ]}
+            formula="Water settles on what is colder than the dew point, and a film that cools as its solvent leaves is: it blushes. The work must be warmer than the dew point by the margin, the air within its limits. What comes is the mean of the last two weeks at each hour of the day, moved by what is different now, which dies away in half a day."
+            source="Dew point by the Magnus formula with the constants of WMO-No. 8; the limits are the booth’s. The data sheet of the material decides where it says more."
+          />
+        )}
+      </Verdict>
       <Columns style={{ padding: '8px 0 0' }}>
         <BoothChart booth={booth} zone={zone} nowMs={nowMs} height={tall ? 320 : 190} />
         <Box>

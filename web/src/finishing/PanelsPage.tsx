@@ -7,7 +7,7 @@ import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AskNumber, Form, useDraft } from '../fields/index.ts';
-import { Columns, Fold, Opening, Page, Panel, Refused } from '../parts/index.ts';
+import { Columns, Fold, Opening, Page, Panel, Reckoning, Refused } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import type { Column } from '../tables/column.ts';
 import { FinishNav } from './FinishNav.tsx';
@@ -100,6 +100,21 @@ function OnePanel({ panel, zone, nowMs }: { panel: TestPanel; zone: string; nowM
           ` It says ${panel.referenceHours.toFixed(0)} reference hours to buff.`}
       </Typography>
       <PanelChart panel={panel} zone={zone} />
+      <Reckoning
+        put={[
+          ['weighings', String(panel.weighings.length)],
+          ['dry film', `${panel.filmUm.toFixed(0)} µm`],
+          ...(fit
+            ? [
+                ['time constant τ', `${fit.tauHours.toFixed(1)} h`] as const,
+                ['cured', `${fit.curedAtHours.toFixed(0)} h after it was sprayed`] as const,
+                ['90 of 100 between', `${fit.low90.toFixed(0)} and ${fit.high90.toFixed(0)} h`] as const,
+              ]
+            : []),
+        ]}
+        formula="Its weight follows m∞ + A · e^(−t / τ), found by least squares; it is cured when 2 of 100 parts of A are left. It says “not enough” below four weighings, before 1.5 τ, or when they scatter too much."
+        source="The range is the profile of what the weighings differ from the curve."
+      />
       <Weigh panel={panel} />
       <Fold name="Weighings">
         <Table>

@@ -24,7 +24,7 @@ import {
 import { useFlow, type Flow } from '../api/queries.ts';
 import { sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 
 const WINDOWS = [10, 20, 40];
@@ -215,6 +215,16 @@ function ConstraintVerdict({ flow }: { flow: Flow }) {
         {past.map((row) => `${sayDay(row.day)}: ${row.days.toFixed(1)}`).join(', ')}; now{' '}
         {station.days.toFixed(1)}. This is one sign of three; the others come with the flow analysis.
       </Typography>
+      <Reckoning
+        put={[
+          ['work that waits or is in hand', `${station.hoursWaiting.toFixed(1)} h`],
+          ['hours a day', `${station.hoursADay.toFixed(1)} h`],
+          ['days in front of it', station.days.toFixed(1)],
+          ['mean of the days looked at', constraint.meanDays.toFixed(1)],
+        ]}
+        formula="Hours are the times of the routes for the pieces that wait or are in hand, a set-up once for each rack; hours a day are the shift’s, for each place that works side by side. The constraint is the station with the most days of work in front of it, on average over the last days and now, if that is half a day or more."
+        source="Work in front of a station is the first sign of three by which a constraint shows; what starves behind it and what comes of relieving it are the others."
+      />
     </Verdict>
   );
 }

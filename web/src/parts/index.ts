@@ -9,5 +9,6 @@ export { Panel } from './Panel.tsx';
 export { PlainList } from './PlainList.tsx';
 export { Problem } from './Problem.tsx';
 export { Quiet } from './Quiet.tsx';
+export { Reckoning, type Reckoned } from './Reckoning.tsx';
 export { Refused } from './Refused.tsx';
 export { Row } from './Row.tsx';

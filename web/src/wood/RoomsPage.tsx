@@ -18,7 +18,7 @@ import { LastChange } from '../changes/LastChange.tsx';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
 import { useCourse, useRooms, type Room } from './queries.ts';
 import { numberOf } from '../shared/typed.ts';
 import { AskNumber, AskText, AskTick, Choice, Form, useDraft } from '../fields/index.ts';
@@ -124,6 +124,17 @@ function RoomVerdict({ room, nowMs, zone }: { room: Room; nowMs: number; zone: s
           {trouble?.clockOffMs != null &&
             ' Its clock was wrong: those readings are stamped with their arrival.'}
         </Typography>
+      )}
+      {air && emcPct !== null && (
+        <Reckoning
+          put={[
+            ['air now', `${pct(air.temperatureC)} °C, ${air.relativeHumidityPct.toFixed(0)} % RH`],
+            ['its EMC', `${emcPct.toFixed(2)} %`],
+            ['should be', `${pct(band.lowPct)}–${pct(band.highPct)} %`],
+          ]}
+          formula="EMC is the moisture wood drifts to in this air if it stays so: more with humidity, a little less with warmth. A room drifts when its hourly means have lain on one side of what it should hold for more than an hour; what is said of it is their mean."
+          source="Hailwood and Horrobin, Wood Handbook, chapter 4, equation 4-5; colder than −1 °C counts as −1 °C."
+        />
       )}
     </Verdict>
   );
