@@ -12,7 +12,17 @@ export {
   umFromMils,
 } from './units/quantities.ts';
 export { MAY_BE } from './units/may-be.ts';
-export { decimalsIn, METRIC, numberIn, saidIn, signIn, typedIn, unitEdits, wordsIn } from './units/chosen.ts';
+export {
+  decimalsIn,
+  differenceIn,
+  METRIC,
+  numberIn,
+  saidIn,
+  signIn,
+  typedIn,
+  unitEdits,
+  wordsIn,
+} from './units/chosen.ts';
 export {
   addWorkingMinutes,
   closedWords,

@@ -1,5 +1,6 @@
 import {
   decimalsIn,
+  differenceIn,
   METRIC,
   numberIn,
   saidIn,
@@ -25,6 +26,11 @@ describe('a number in the units somebody chose', () => {
     expect([numberIn(25.4, 'mm', INCH), decimalsIn(1, 'mm', INCH), decimalsIn(1, '°C', INCH)]).toEqual([
       1, 3, 1,
     ]);
+    expect([
+      differenceIn(10, '°C', INCH),
+      differenceIn(25.4, 'µm', INCH),
+      differenceIn(3, '°C', METRIC),
+    ]).toEqual([18, 1, 3]);
   });
 });
 

@@ -66,6 +66,10 @@ export const signIn = (unit: string, chosen: ChosenUnits): string => otherOf(uni
 export const numberIn = (value: number, unit: string, chosen: ChosenUnits): number =>
   otherOf(unit, chosen)?.from(value) ?? value;
 
+/** A difference of two metric numbers in the chosen unit: 2 °C more are 3.6 °F more. Not rounded. */
+export const differenceIn = (value: number, unit: string, chosen: ChosenUnits): number =>
+  otherOf(unit, chosen)?.difference(value) ?? value;
+
 /** Decimals a number of so many metric decimals is told with in the chosen unit. */
 export const decimalsIn = (decimals: number, unit: string, chosen: ChosenUnits): number =>
   decimals + (otherOf(unit, chosen)?.finer ?? 0);

@@ -1,3 +1,4 @@
+import { differenceIn, signIn } from '@ample-crane/core';
 import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import {
   Area,
@@ -11,6 +12,7 @@ import {
   YAxis,
 } from 'recharts';
 import { sayHour } from '../shared/time.ts';
+import { useUnits } from '../shared/units.ts';
 import { Fold } from '../parts/index.ts';
 import type { Booth } from './queries.ts';
 
@@ -36,16 +38,19 @@ export function BoothChart({
   nowMs: number;
   height: number;
 }) {
+  const units = useUnits();
+  // What is drawn is a difference: it has no zero of its own.
+  const degrees = (celsius: number): number => round(differenceIn(celsius, '°C', units));
   const points: Point[] = [
     ...booth.logged.map(({ atMs, marginC, relativeHumidityPct }) => ({
       atMs,
-      logged: round(marginC),
+      logged: degrees(marginC),
       rh: round(relativeHumidityPct),
     })),
     ...booth.ahead.map(({ atMs, marginC, lowMarginC, highMarginC, relativeHumidityPct }) => ({
       atMs,
-      ahead: round(marginC),
-      fan: [round(lowMarginC), round(highMarginC)] as [number, number],
+      ahead: degrees(marginC),
+      fan: [degrees(lowMarginC), degrees(highMarginC)] as [number, number],
       rh: round(relativeHumidityPct),
     })),
   ];
@@ -94,7 +99,13 @@ export function BoothChart({
             stroke="var(--umber)"
             fontSize={12}
           />
-          <YAxis domain={[lowest, highest]} stroke="var(--umber)" fontSize={12} unit=" °C" width={64} />
+          <YAxis
+            domain={[lowest, highest]}
+            stroke="var(--umber)"
+            fontSize={12}
+            unit={` ${signIn('°C', units)}`}
+            width={64}
+          />
           {shut.map(({ atMs }) => (
             <ReferenceArea
               key={atMs}
@@ -105,7 +116,7 @@ export function BoothChart({
             />
           ))}
           <ReferenceLine
-            y={booth.limits.marginC}
+            y={degrees(booth.limits.marginC)}
             stroke="var(--oxblood)"
             strokeDasharray="4 3"
             label={{
