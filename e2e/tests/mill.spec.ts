@@ -61,6 +61,18 @@ test('the plan is changed by dragging and by buttons, says what it does, and goe
   await page.mouse.up();
   await expect(page.getByText('Moved by hand.')).toBeVisible();
   await expect(two.locator('.planned')).toHaveCount(before + 1);
+
+  // The same by keyboard, said as it goes.
+  await page.getByRole('button', { name: 'Back to the proposed plan' }).click();
+  await expect(two.locator('.planned')).toHaveCount(before);
+  await grip.focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/^The load of .* is over place 1 of Body table 1\.$/)).toBeAttached();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByText(/^The load of .* is over place 1 of Body table 2\.$/)).toBeAttached();
+  await page.keyboard.press('Space');
+  await expect(two.locator('.planned')).toHaveCount(before + 1);
+  await expect(page.getByText('Moved by hand.')).toBeVisible();
 });
 
 test('a piece is measured: letters and inches are said to, the gauge fills in, a cutter is changed', async ({

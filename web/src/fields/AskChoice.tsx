@@ -25,6 +25,8 @@ export function AskChoice({
 }) {
   const { field, fieldState } = useController<Record<string, string>>({
     name,
+    // A field of a list of choices may not be there yet.
+    defaultValue: '',
     rules: { validate: (value) => problemOfChoice(value, options, { needed, gone }) ?? true },
   });
   const value = options.some((option) => option.value === field.value) ? field.value : '';

@@ -1,4 +1,12 @@
-import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  closestCorners,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { Navigate, useParams } from 'react-router';
 import { useState } from 'react';
 import { sayTime } from '../shared/time.ts';
@@ -7,6 +15,7 @@ import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { moved, shownPlan, type HandLoad } from './hand.ts';
 import { MachinePanel } from './MachinePanel.tsx';
+import { announcementsOf, INSTRUCTIONS, nextPlace, slotOf } from './by-keyboard.ts';
 import { MillNav } from './MillNav.tsx';
 import { CutterLife } from './CutterLife.tsx';
 import { useMill, useMills, type Mill } from './queries.ts';
@@ -42,13 +51,15 @@ export default function MillPage() {
 function MillDay({ mill }: { mill: Mill }) {
   const [hand, setHand] = useState<HandLoad[] | null>(null);
   const { plan, byHand } = shownPlan(mill.question, mill.plan, hand);
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: nextPlace }),
+  );
   const move = (index: number, to: { table: string; place: number }): void =>
     setHand(moved(plan.loads, index, to));
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (!over) return;
-    const [table = '', place = '0'] = String(over.id).split('@');
-    move(Number(active.id), { table, place: Number(place) });
+    move(Number(active.id), slotOf(over.id));
   };
   return (
     <Page title={mill.stationName} tabs={<MillNav />}>
@@ -62,7 +73,15 @@ function MillDay({ mill }: { mill: Mill }) {
               <Button onClick={() => setHand(null)}>Back to the proposed plan</Button>
             </Row>
           )}
-          <DndContext sensors={sensors} onDragEnd={dropped}>
+          <DndContext
+            sensors={sensors}
+            collisionDetection={closestCorners}
+            accessibility={{
+              announcements: announcementsOf(plan, mill.tables),
+              screenReaderInstructions: INSTRUCTIONS,
+            }}
+            onDragEnd={dropped}
+          >
             <Box className="tables">
               {mill.tables.map((table) => (
                 <TableColumn key={table.code} table={table} mill={mill} plan={plan} onMove={move} />

@@ -7,6 +7,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { placeOf } from './hand.ts';
+import { slotId } from './by-keyboard.ts';
 import { LoadInHand } from './LoadInHand.tsx';
 import type { Mill, TableView } from './queries.ts';
 import './TableColumn.css';
@@ -46,11 +47,11 @@ export function TableColumn({
         To come
       </Typography>
       {own.map(({ load, index }, place) => (
-        <Slot key={index} id={`${table.code}@${place}`}>
+        <Slot key={index} id={slotId(table.code, place)}>
           <PlannedCard load={load} index={index} table={table} mill={mill} plan={plan} onMove={onMove} />
         </Slot>
       ))}
-      <Slot id={`${table.code}@${own.length}`}>
+      <Slot id={slotId(table.code, own.length)}>
         <Typography color="textSecondary" className="dropline">
           {own.length === 0 ? 'No load planned. Drop one here.' : 'Drop here to put it last.'}
         </Typography>
@@ -85,7 +86,7 @@ function PlannedCard({
   onMove: Move;
 }) {
   const { perform, busy, refused } = usePerform();
-  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: String(index) });
+  const { setNodeRef, attributes, listeners, transform, isDragging } = useDraggable({ id: String(index) });
   const place = placeOf(plan.loads, index);
   const other = mill.tables.find(({ code }) => code !== table.code);
   const startable = place === 0 && !table.load;
@@ -113,7 +114,13 @@ function PlannedCard({
       aria-label={`Load of ${names}`}
       style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
     >
-      <Box className="grip" {...listeners} title="Drag to another place">
+      <Box
+        className="grip"
+        {...attributes}
+        {...listeners}
+        aria-label={`Carry to another place: ${names}`}
+        title="Drag to another place"
+      >
         <span className="condensed">
           {sayTime(load.startMs, mill.zone, mill.nowMs)} – {sayTime(load.endMs, mill.zone, mill.nowMs)}
         </span>

@@ -87,6 +87,25 @@ describe('opening a batch', () => {
     await waitFor(() => expect(screen.getByRole('button', { name: 'Open body and neck' })).toBeEnabled());
   });
 
+  it('takes the usual finish of a part unless another is chosen', async () => {
+    const finish = { B: { recipes: ['oil', 'lacquer'] } };
+    const models = SETUP.models.map((one) => ({ ...one, finish }));
+    const { sent } = open({
+      'GET /api/setup': { ...SETUP, models },
+      'POST /api/batches': { sentence: 'B-231: 12.', repeated: false, entries: [{ batch: 'B-231', seq: 1 }] },
+    });
+    await press();
+    await waitFor(() => expect(sent.map(({ body }) => body.kind)).toEqual(['B', 'N']));
+    expect(sent[0]?.body).not.toHaveProperty('recipe');
+    fireEvent.mouseDown(screen.getByRole('combobox', { name: 'Finish of the body' }));
+    fireEvent.click(screen.getByRole('option', { name: 'lacquer' }));
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Open body and neck' })).toBeEnabled());
+    await press();
+    await waitFor(() => expect(sent[2]?.body).toMatchObject({ kind: 'B', recipe: 'lacquer' }));
+    await waitFor(() => expect(sent[3]?.body.kind).toBe('N'));
+    expect(sent[3]?.body).not.toHaveProperty('recipe');
+  });
+
   it('opens one part alone, and none without a part', async () => {
     const { sent } = open({ 'POST /api/batches': { refused: 'the numbers are at an end' } });
     fireEvent.click(await screen.findByRole('checkbox', { name: 'body' }));
