@@ -53,7 +53,7 @@ function MillDay({ mill }: { mill: Mill }) {
   const { plan, byHand } = shownPlan(mill.question, mill.plan, hand);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: nextPlace }),
+    useSensor(KeyboardSensor, { coordinateGetter: nextPlace, scrollBehavior: 'auto' }),
   );
   const move = (index: number, to: { table: string; place: number }): void =>
     setHand(moved(plan.loads, index, to));

@@ -16,7 +16,10 @@ export function slotOf(id: UniqueIdentifier): { table: string; place: number } {
 
 /** By arrow keys a load goes from place to place: up and down in its table, left and right to the table beside it. */
 export const nextPlace: KeyboardCoordinateGetter = (event, { context: { droppableRects, over } }) => {
-  const slots = [...droppableRects].map(([id, rect]) => ({ ...slotOf(id), rect }));
+  // As they stand on the page, whichever came first.
+  const slots = [...droppableRects]
+    .map(([id, rect]) => ({ ...slotOf(id), rect }))
+    .toSorted((a, b) => a.rect.left - b.rect.left || a.place - b.place);
   const tables = [...new Set(slots.map(({ table }) => table))];
   const here = slotOf(over?.id ?? slotId(tables[0] ?? '', 0));
   const beside = (by: number): string => tables[tables.indexOf(here.table) + by] ?? here.table;
