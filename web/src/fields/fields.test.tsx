@@ -3,7 +3,6 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { asOptions, Choice } from './Choice.tsx';
 import { NumberField } from './NumberField.tsx';
-import { Typed } from './Typed.tsx';
 import { Words } from './Words.tsx';
 
 describe('words', () => {
@@ -16,24 +15,6 @@ describe('words', () => {
     render(<Reason most={10} />);
     await userEvent.type(screen.getByLabelText('Reason'), 'the customer waits');
     expect(screen.getByLabelText('Reason')).toHaveValue('the custom');
-  });
-});
-
-describe('a typed number', () => {
-  function Litres() {
-    const [text, setText] = useState('');
-    return <Typed label="Litres" text={text} onChange={setText} placeholder="2" />;
-  }
-
-  it('stays as it was typed, is marked while it is none, and takes a comma', async () => {
-    render(<Litres />);
-    const input = screen.getByLabelText('Litres');
-    expect(input).toBeValid();
-    await userEvent.type(input, '1,5x');
-    expect(input).toHaveValue('1,5x');
-    expect(input).toHaveAttribute('aria-invalid', 'true');
-    await userEvent.type(input, '{Backspace}');
-    expect(input).toHaveAttribute('aria-invalid', 'false');
   });
 });
 
