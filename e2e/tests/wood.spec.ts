@@ -101,6 +101,8 @@ test('protected wood waits for its papers, and a lot is read from the log bar', 
   await page.getByLabel('Log', { exact: true }).fill('W-75 read 7.1 7.2 7.1');
   await expect(answer).toHaveText('W-75: 3 readings, mean 7.13 % as shown: Enter files it');
   await log(page, 'W-75 read 7.1 7.2 7.1');
+  // All pass by what was read: there is nothing to pass the gate by any more.
+  await expect(page.getByLabel('Reason to pass the gate by')).toHaveCount(0);
   await page
     .getByRole('button', { name: /^Send all/ })
     .first()
