@@ -3,12 +3,12 @@ import { MOISTURE_POSSIBLE } from '../wood/gate.ts';
 import { cannotBeCut } from './cut-fits.ts';
 import type { CutBody, LotBody, LotEntry, LotReadBody, TakeBody, ToCutBody } from './lot-entry.ts';
 import { boardTag, isUsedUp, readableBoards, type Blank, type Board, type LotState } from './lot.ts';
+import { MAY_BE } from '../units/may-be.ts';
 
 /** More boards than a lorry brings. */
 export const MOST_BOARDS = 500;
 /** Clocks of two tablets differ a little. */
 const FUTURE_SLACK_MS = 5 * 60 * 1000;
-const WOOD_TEMPERATURES = { lowC: -20, highC: 60 };
 const LONGEST_MM = 10_000;
 const HEAVIEST_KG = 500;
 
@@ -108,9 +108,12 @@ function read(state: LotState, body: LotReadBody, { atMs, by }: LotEntry): Outco
     seen.add(board);
   }
   const { meter, woodTemperatureC, depth, readings, because, facts } = body;
-  const { lowC, highC } = WOOD_TEMPERATURES;
-  if (woodTemperatureC !== null && !(woodTemperatureC >= lowC && woodTemperatureC <= highC))
-    return bad(`${woodTemperatureC} °C is no temperature of wood here: ${lowC} to ${highC} °C`);
+  const { least, most } = MAY_BE.woodC;
+  if (woodTemperatureC !== null && !(woodTemperatureC >= least && woodTemperatureC <= most))
+    return bad(
+      `${woodTemperatureC} °C is no temperature of wood here: ${least} to ${most} °C`,
+      'woodTemperatureC',
+    );
   const look = {
     ...{ atMs, by, meter, woodTemperatureC, depth, readings },
     ...(because === undefined ? {} : { because }),

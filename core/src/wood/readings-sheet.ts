@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { MOISTURE_POSSIBLE } from './gate.ts';
+import { MAY_BE } from '../units/may-be.ts';
 
 /** One reading from a pasted or uploaded sheet. */
 export interface SheetReading {
@@ -184,7 +185,7 @@ function readRow(cells: string[], row: number, columns: Columns, problems: Sheet
   };
   const readingPct = number(columns.reading, MOISTURE_POSSIBLE.lowPct, MOISTURE_POSSIBLE.highPct, ' %');
   const position = number(columns.position, 1, Number.MAX_SAFE_INTEGER, '');
-  const woodTemperatureC = number(columns.temperature, -20, 60, ' °C');
+  const woodTemperatureC = number(columns.temperature, MAY_BE.woodC.least, MAY_BE.woodC.most, ' °C');
   if (readingPct === null) {
     problems.push({
       row,

@@ -12,7 +12,7 @@ import { useId, useState } from 'react';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { usePartners, type BatchDetail } from '../api/queries.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
-import { maybe } from '../shared/typed.ts';
+import { maybe, maybeWords } from '../shared/typed.ts';
 import { AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 
@@ -51,7 +51,8 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
   /** Files what `entry` makes of what is typed; null: something is missing, which its field says. */
   const file = (entry: (said: Said) => EntryDraft | null): void =>
     void draft.submit(async ({ count, reason, partner }) => {
-      const said = { operation: operation.key, ...maybe('count', count), reason: reason.trim(), partner };
+      const many = maybe('count', count);
+      const said = { many, here: { operation: operation.key, ...many }, reason: reason.trim(), partner };
       const one = entry(said);
       if (!one) return false;
       setAsked(one);
@@ -62,12 +63,12 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
     return null;
   };
   const fileFault = (type: 'scrap' | 'rework' | 'hold'): void =>
-    file(({ partner: _, ...said }) =>
-      said.reason === '' ? missing('reason', 'say why first') : { type, ...said },
+    file(({ here, reason }) =>
+      reason === '' ? missing('reason', 'say why first') : { type, ...here, reason },
     );
   const plain =
     (type: 'start' | 'done' | 'coat' | 'end') =>
-    ({ partner: _, reason: __, ...here }: Said): EntryDraft => ({ type, ...here });
+    ({ here }: Said): EntryDraft => ({ type, ...here });
 
   return (
     <Form
@@ -129,11 +130,7 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
             variant="contained"
             disabled={busy}
             onClick={() =>
-              file(({ reason, partner: _, ...here }) => ({
-                type: 'ship',
-                ...here,
-                ...(reason ? { to: reason } : {}),
-              }))
+              file(({ here, reason }) => ({ type: 'ship', ...here, ...maybeWords('to', reason) }))
             }
           >
             Ship
@@ -145,7 +142,7 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
             operation={operation}
             busy={busy}
             onJoin={() =>
-              file(({ partner, operation: _, reason: __, ...many }) =>
+              file(({ partner, many }) =>
                 partner === '' ? missing('partner', 'with which') : { type: 'join', partner, ...many },
               )
             }
@@ -198,8 +195,9 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
 
 /** What is typed at a place, for the entries made of it. */
 interface Said {
-  operation: string;
-  count?: number;
+  /** How many of them; nothing where it is all. */
+  many: { count?: number };
+  here: { operation: string; count?: number };
   reason: string;
   partner: string;
 }

@@ -8,7 +8,7 @@ import { useSetup, type BatchDetail } from '../api/queries.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { useRoute, useRoutes } from '../routes/queries.ts';
 import { WaysTable } from '../routes/WaysTable.tsx';
-import { AskChoice, AskWords, Form, useDraft } from '../fields/index.ts';
+import { AskChoice, AskWords, Form, Leave, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 
 /** Which revision and which ways a batch works by, and moving it to others, for a reason that stays with it. */
@@ -92,14 +92,7 @@ function MoveForm({
         <Button type="submit" variant="contained" disabled={busy}>
           Move {code}
         </Button>
-        <Button
-          onClick={() => {
-            draft.leave();
-            onDone();
-          }}
-        >
-          Leave it
-        </Button>
+        <Leave draft={draft} onLeft={onDone} />
       </Row>
     </Form>
   );

@@ -2,7 +2,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack } from
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import type { Board, Floor } from '../api/queries.ts';
-import { AskChoice, AskFrom, AskWords, Form, useDraft, type Option } from '../fields/index.ts';
+import { AskChoice, AskFrom, AskWords, Form, Leave, useDraft, type Option } from '../fields/index.ts';
 import { Quiet } from '../parts/index.ts';
 import { putOffTimes } from './put-off-times.ts';
 import { useAnswer } from './useAnswer.ts';
@@ -55,14 +55,7 @@ export default function AnswerCall({
           </Stack>
         </DialogContent>
         <DialogActions>
-          <Button
-            onClick={() => {
-              draft.leave();
-              onClose();
-            }}
-          >
-            Leave it
-          </Button>
+          <Leave draft={draft} onLeft={onClose} />
           <Button type="submit" variant="contained" disabled={busy || (until === '' && to === '')}>
             {until === '' ? 'Give it' : 'Put it off'}
           </Button>

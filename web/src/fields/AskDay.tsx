@@ -1,5 +1,5 @@
-import { useController } from 'react-hook-form';
 import { DayField } from './DayField.tsx';
+import { useAsked } from './useAsked.ts';
 
 /** A day of a form, of the factory's calendar: '2026-11-24', '' while there is none. */
 export function AskDay({
@@ -19,17 +19,14 @@ export function AskDay({
   wrong?: (day: string) => string | undefined;
   width?: number;
 }) {
-  const { field, fieldState } = useController<Record<string, string>>({
-    name,
-    rules: { validate: (day) => (day === '' ? needed : wrong?.(day)) ?? true },
-  });
+  const { field, shared } = useAsked(name, (day) => (day === '' ? needed : wrong?.(day)));
   return (
     <DayField
       label={label}
       value={field.value}
       onChange={field.onChange}
       zone={zone}
-      problem={fieldState.error?.message}
+      problem={shared.helperText}
       {...(width === undefined ? {} : { width })}
     />
   );

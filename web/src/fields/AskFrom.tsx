@@ -1,7 +1,7 @@
 import { Autocomplete, TextField } from '@mui/material';
 import { useState } from 'react';
-import { useController } from 'react-hook-form';
 import { problemOfChoice, type Option } from './Choice.tsx';
+import { useAsked } from './useAsked.ts';
 
 /**
  * One of many, found by typing a piece of its words or code, or by a scan: a code typed whole is that one, whatever else begins with it.
@@ -12,7 +12,6 @@ export function AskFrom({
   options,
   needed,
   placeholder,
-  hint,
   width,
 }: {
   name: string;
@@ -20,14 +19,10 @@ export function AskFrom({
   options: readonly Option[];
   needed?: string;
   placeholder?: string;
-  hint?: string | undefined;
   width?: number;
 }) {
   const [typed, setTyped] = useState('');
-  const { field, fieldState } = useController<Record<string, string>>({
-    name,
-    rules: { validate: (value) => problemOfChoice(value, options, { needed }) ?? true },
-  });
+  const { field, shared } = useAsked(name, (value) => problemOfChoice(value, options, needed));
   return (
     <Autocomplete
       options={found(options, typed)}
@@ -46,17 +41,13 @@ export function AskFrom({
       closeText="close the list"
       clearText="empty it"
       noOptionsText={`nothing here is called '${typed}'`}
-      onBlur={field.onBlur}
       sx={{ width }}
       renderInput={(input) => (
         <TextField
           {...input}
+          {...shared}
           label={label}
-          name={name}
-          inputRef={field.ref}
           placeholder={placeholder}
-          error={fieldState.invalid}
-          helperText={fieldState.error?.message ?? hint}
           slotProps={{
             ...input.slotProps,
             inputLabel: {

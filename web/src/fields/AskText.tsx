@@ -1,5 +1,5 @@
 import { TextField } from '@mui/material';
-import { useController } from 'react-hook-form';
+import { useAsked } from './useAsked.ts';
 
 /** Lines that are typed or pasted, of a form: a sheet, a list. The page says what is wrong with them. */
 export function AskText({
@@ -18,24 +18,17 @@ export function AskText({
   least?: number;
   most?: number;
 }) {
-  const { field, fieldState } = useController<Record<string, string>>({
-    name,
-    rules: { validate: (text) => wrong?.(text) ?? true },
-  });
+  const { field, shared } = useAsked(name, (text) => wrong?.(text));
   return (
     <TextField
+      {...shared}
       label={label}
-      name={name}
-      inputRef={field.ref}
       value={field.value}
       placeholder={placeholder}
-      error={fieldState.invalid}
-      helperText={fieldState.error?.message}
       multiline
       minRows={least}
       maxRows={most}
       fullWidth
-      onBlur={field.onBlur}
       onChange={field.onChange}
       slotProps={{ inputLabel: { shrink: true } }}
     />

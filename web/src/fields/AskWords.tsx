@@ -1,5 +1,5 @@
 import { TextField } from '@mui/material';
-import { useController } from 'react-hook-form';
+import { useAsked } from './useAsked.ts';
 
 /** Longest reason, cause or note that is kept with an entry. */
 const LONGEST_REASON = 200;
@@ -19,9 +19,6 @@ export function AskWords(props: {
   hint?: string | undefined;
   /** px; left out, it takes the room there is. */
   width?: number;
-  /** It may have several lines. */
-  lines?: boolean;
-  autoFocus?: boolean;
 }) {
   const {
     name,
@@ -33,31 +30,22 @@ export function AskWords(props: {
     placeholder,
     hint,
     width,
-    lines,
   } = props;
-  const { field, fieldState } = useController<Record<string, string>>({
+  const { field, shared } = useAsked(
     name,
-    rules: {
-      validate: (text) => {
-        if (text.trim() === '') return needed ?? true;
-        if (text.length > most) return `${text.length} characters, ${most} at most`;
-        return wrong?.(text) ?? true;
-      },
+    (text) => {
+      if (text.trim() === '') return needed;
+      return text.length > most ? `${text.length} characters, ${most} at most` : wrong?.(text);
     },
-  });
+    hint,
+  );
   return (
     <TextField
+      {...shared}
       label={label}
-      name={name}
-      inputRef={field.ref}
       value={field.value}
       placeholder={placeholder}
-      error={fieldState.invalid}
-      helperText={fieldState.error?.message ?? hint}
-      autoFocus={props.autoFocus}
-      multiline={lines}
       fullWidth={width === undefined}
-      onBlur={field.onBlur}
       onChange={({ target }) => field.onChange(capitals ? target.value.toUpperCase() : target.value)}
       sx={{ width }}
       slotProps={{

@@ -1,4 +1,5 @@
 import { MenuItem, TextField } from '@mui/material';
+import type { Asked } from './useAsked.ts';
 
 export interface Option {
   value: string;
@@ -13,10 +14,10 @@ export const asOptions = (values: readonly string[]): Option[] =>
 export function problemOfChoice(
   value: string,
   options: readonly Option[],
-  { needed, gone = 'it is gone: choose again' }: { needed?: string | undefined; gone?: string | undefined },
+  needed: string | undefined,
 ): string | undefined {
   if (value === '') return needed;
-  return options.some((option) => option.value === value) ? undefined : gone;
+  return options.some((option) => option.value === value) ? undefined : 'it is gone: choose again';
 }
 
 /** One of a few. `none` is what an empty choice means; without it something is always chosen. */
@@ -27,6 +28,7 @@ export function Choice({
   options,
   none,
   width,
+  asked,
 }: {
   label: string;
   value: string;
@@ -34,10 +36,13 @@ export function Choice({
   options: readonly Option[];
   none?: string;
   width?: number;
+  /** What it is in a form. */
+  asked?: Asked['shared'];
 }) {
   return (
     <TextField
       select
+      {...asked}
       label={label}
       value={value}
       onChange={(event) => onChange(event.target.value)}

@@ -1,8 +1,9 @@
 import { signIn, typedIn, type ChosenUnits } from '@ample-crane/core';
-import { InputAdornment, TextField } from '@mui/material';
+import { TextField } from '@mui/material';
 import { useState } from 'react';
 import { useUnits } from '../shared/units.ts';
 import { shownIn } from './shown-in.ts';
+import { unitSlots } from './unit-slots.tsx';
 
 /**
  * A number typed into a draft: what is no number is shown as wrong and not taken. With `unit` it is told in the field, and who chose inch
@@ -42,15 +43,7 @@ export function NumberField({
         if (number !== null) onChange(number);
         else if (optional && event.target.value.trim() === '') onChange(null);
       }}
-      slotProps={{
-        htmlInput: { inputMode: 'decimal', ...(sign ? { 'aria-label': `${label}, ${sign}` } : {}) },
-        ...(sign
-          ? {
-              input: { endAdornment: <InputAdornment position="end">{sign}</InputAdornment> },
-              inputLabel: { shrink: true },
-            }
-          : {}),
-      }}
+      slotProps={unitSlots(label, sign)}
       sx={{ width }}
     />
   );

@@ -11,3 +11,6 @@ export { asOptions, Choice, type Option } from './Choice.tsx';
 export { useDraft, type Draft } from './draft.ts';
 export { useKeptState } from './kept-state.ts';
 export { Form, PlainForm } from './Form.tsx';
+export { Leave } from './Leave.tsx';
+export { unitSlots } from './unit-slots.tsx';
+export { useTurned } from './useTurned.ts';

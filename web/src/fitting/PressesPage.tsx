@@ -8,7 +8,7 @@ import { cautionWords } from '@ample-crane/core';
 import { Bed } from '../devices/Bed.tsx';
 import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { AskWords, Form, useDraft } from '../fields/index.ts';
+import { AskWords, Form, Leave, useDraft } from '../fields/index.ts';
 import { Choice } from '../fields/Choice.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
@@ -140,7 +140,7 @@ const takeOut = (
 
 function OutEarly({ group, onDone }: { group: BedView['lying'][number]; onDone: () => void }) {
   const { perform, busy, refusal } = usePerform();
-  const draft = useDraft(`out early ${group.batch} ${group.operation}`, { because: '' });
+  const draft = useDraft(`out early ${group.batch} ${group.operation} ${group.sinceMs}`, { because: '' });
   const out = ({ because }: { because: string }): Promise<unknown> =>
     perform((by, key) => takeOut(group, { by, key, because: because.trim() }), filedWords);
   return (
@@ -149,14 +149,7 @@ function OutEarly({ group, onDone }: { group: BedView['lying'][number]; onDone: 
       <Button type="submit" variant="contained" disabled={busy}>
         Take out
       </Button>
-      <Button
-        onClick={() => {
-          draft.leave();
-          onDone();
-        }}
-      >
-        Leave it
-      </Button>
+      <Leave draft={draft} onLeft={onDone} />
     </Form>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { sayDate } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
-import { AskWords, Form, useDraft } from '../fields/index.ts';
+import { AskWords, Form, Leave, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Row } from '../parts/index.ts';
 import type { Cutter, Mill } from './queries.ts';
 import './CutterLife.css';
@@ -99,14 +99,7 @@ function ChangeForm(props: { tool: string; mill: Mill; usual: string; onDone: ()
       <Button type="submit" variant="contained" disabled={busy}>
         Log the change
       </Button>
-      <Button
-        onClick={() => {
-          draft.leave();
-          onDone();
-        }}
-      >
-        Not yet
-      </Button>
+      <Leave draft={draft} onLeft={onDone} words="Not yet" />
     </Form>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { LastChange } from '../changes/LastChange.tsx';
-import { AskChoice, AskNumber, Form, useDraft } from '../fields/index.ts';
+import { AskChoice, AskNumber, Form, Leave, useDraft } from '../fields/index.ts';
 import { Panel, Row } from '../parts/index.ts';
 import { useWoodGate, type WoodGate } from './queries.ts';
 import { numberOf } from '../shared/typed.ts';
@@ -95,14 +95,7 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
         <Button type="submit" variant="contained" disabled={busy}>
           Use this gate
         </Button>
-        <Button
-          onClick={() => {
-            draft.leave();
-            onDone();
-          }}
-        >
-          Leave it
-        </Button>
+        <Leave draft={draft} onLeft={onDone} />
       </Row>
     </Form>
   );

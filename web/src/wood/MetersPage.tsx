@@ -257,7 +257,7 @@ function SampleForm({ meter, species }: { meter: Meter; species: string }) {
   const { data: setup } = useSetup();
   const { perform, busy, refusal } = useWoodFiling();
   const draft = useDraft(
-    `sample on ${meter.code}`,
+    `sample of ${species} on ${meter.code}`,
     { ...NO_SAMPLE, species },
     { keep: ['species', 'woodTemperatureC'] },
   );

@@ -24,7 +24,7 @@ import { Link, useParams } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { PlainForm, useKeptState } from '../fields/index.ts';
+import { PlainForm, unitSlots, useKeptState, useTurned } from '../fields/index.ts';
 import { Words } from '../fields/Words.tsx';
 import { EmptyState, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
@@ -50,19 +50,21 @@ interface Stack {
   nowMs: number;
 }
 
-interface Read {
+/** What the meter showed of one board or piece. */
+interface Typed {
   number: number;
   readingPct: number;
+}
+
+interface Read extends Typed {
   correctedPct: number;
 }
 
 const isNumber = (value: unknown): boolean => typeof value === 'number' && Number.isFinite(value);
-const areRead = (kept: unknown): kept is Read[] =>
+const areTyped = (kept: unknown): kept is Typed[] =>
   Array.isArray(kept) &&
-  kept.every(
-    (one: Partial<Read> | null) =>
-      isNumber(one?.number) && isNumber(one?.readingPct) && isNumber(one?.correctedPct),
-  );
+  kept.every((one: Partial<Typed> | null) => isNumber(one?.number) && isNumber(one?.readingPct));
+const isDepth = (kept: unknown): kept is 'shell' | 'core' => kept === 'shell' || kept === 'core';
 const isText = (kept: unknown): kept is string => typeof kept === 'string';
 
 /** A sheet for somebody at the stack with a meter: one big field, Enter goes to the next board. */
@@ -120,20 +122,32 @@ function RackReading({ code }: { code: string }) {
 function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   const { perform, fileLot, busy, refused } = useWoodFiling();
   // The meter that was tested on this wood, if one was.
-  const [meter, setMeter] = useState(
-    () =>
-      (meters.find((own) => own.calibrations.some((c) => c.line && c.species === stack.species)) ?? meters[0])
-        ?.code ?? '',
+  const [meter, setMeter] = useKeptState(
+    `meter for ${stack.code}`,
+    (meters.find((own) => own.calibrations.some((c) => c.line && c.species === stack.species)) ?? meters[0])
+      ?.code ?? '',
+    (kept): kept is string => meters.some(({ code }) => code === kept),
   );
-  const [depth, setDepth] = useState<'shell' | 'core'>('shell');
-  const [temperature, setTemperature] = useState('21');
-  const [read, setRead] = useKeptState<Read[]>(`reading of ${stack.code}`, [], areRead);
+  const [depth, setDepth] = useKeptState<'shell' | 'core'>(`depth of ${stack.code}`, 'shell', isDepth);
+  const [temperature, setTemperature] = useKeptState(`wood of ${stack.code}`, '21', isText);
+  const [typed, setTyped] = useKeptState<Typed[]>(`reading of ${stack.code}`, [], areTyped);
   const [text, setText] = useState('');
   const [because, setBecause] = useKeptState(`why of ${stack.code}`, '', isText);
   const [chosen, setChosen] = useState<number | null>(null);
+  const wood = useTurned(temperature, setTemperature, { unit: '°C' });
   const field = useRef<HTMLInputElement>(null);
   const { line, words, warn } = lineWords(meters, meter, stack.species);
   const woodTemperatureC = typedNumber(temperature);
+  // Corrected by the meter and the wood that stand there now: so it is filed.
+  const read = useMemo(
+    () =>
+      typed.map((one): Read => ({
+        ...one,
+        correctedPct: correctionOf(one.readingPct, woodTemperatureC, line).correctedPct,
+      })),
+    [typed, woodTemperatureC, line],
+  );
+
   const done = new Set(read.map(({ number }) => number));
   const open = [...new Set([...stack.readNext, ...stack.numbers])].filter((number) => !done.has(number));
   const here = chosen ?? open[0] ?? null;
@@ -150,8 +164,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
   const doubted = judgement.setAside.length > 0 || because !== '';
   const next = (): void => {
     if (here === null || value === null || correction === null) return;
-    const entry = { number: here, readingPct: value, correctedPct: correction.correctedPct };
-    setRead([...read.filter(({ number }) => number !== here), entry]);
+    setTyped([...typed.filter(({ number }) => number !== here), { number: here, readingPct: value }]);
     setText('');
     setChosen(null);
     field.current?.focus();
@@ -178,7 +191,7 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
           );
     // What was typed meanwhile is not filed yet.
     if (!filed) return;
-    setRead((now) => now.filter((entry) => !read.includes(entry)));
+    setTyped((now) => now.filter((entry) => !typed.includes(entry)));
     setBecause(unlessTypedSince(because));
   };
   const badTemperature = temperature.trim() !== '' && woodTemperatureC === null;
@@ -215,13 +228,13 @@ function Sheet({ stack, meters }: { stack: Stack; meters: readonly Meter[] }) {
                 ))}
               </TextField>
               <TextField
-                label="Wood, °C"
-                value={temperature}
-                onChange={(event) => setTemperature(event.target.value)}
+                label="Wood"
+                value={wood.text}
+                onChange={(event) => wood.type(event.target.value)}
                 error={badTemperature}
                 helperText={badTemperature ? 'no number' : undefined}
                 sx={{ width: 110 }}
-                slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+                slotProps={unitSlots('Wood', wood.sign)}
               />
               <ToggleButtonGroup
                 exclusive

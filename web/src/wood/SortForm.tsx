@@ -78,7 +78,7 @@ function Sort({ lot }: { lot: LotState }) {
         name="weightKg"
         label="Weight"
         unit="kg"
-        {...MAY_BE.boardKg}
+        {...(isBlank ? MAY_BE.blankKg : MAY_BE.boardKg)}
         optional={!isBlank}
         width={110}
       />

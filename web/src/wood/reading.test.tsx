@@ -1,6 +1,6 @@
 import type { LotState } from '@ample-crane/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { MemoryRouter, Route, Routes } from 'react-router';
 import { FilingContext, useFilingState } from '../shared/useFiling.ts';
@@ -135,6 +135,33 @@ describe('the reading sheet', () => {
     await user.click(screen.getByRole('button', { name: 'File 1 reading' }));
     expect(await screen.findByRole('alert')).toHaveTextContent('used up');
     expect(screen.getByRole('button', { name: 'board 2, 7.9 %' })).toBeVisible();
+  });
+
+  it('survives a reload with the meter and the wood it was read with, and is corrected as it will be filed', async () => {
+    const user = open();
+    await field();
+    await user.clear(screen.getByLabelText('Wood, °C'));
+    await user.type(screen.getByLabelText('Wood, °C'), '11');
+    await user.click(screen.getByRole('button', { name: 'Core' }));
+    await user.type(await field(), '8{Enter}');
+    // −0.0055 · 8 · (11 − 21) = +0.44, then the line's +0.5.
+    expect(screen.getByRole('button', { name: 'board 2, 8.9 %' })).toBeVisible();
+    cleanup();
+    const again = open();
+    expect(await screen.findByRole('button', { name: 'board 2, 8.9 %' })).toBeVisible();
+    expect(screen.getByLabelText('Wood, °C')).toHaveValue('11');
+    // Warmer wood: what stands there follows.
+    await again.clear(screen.getByLabelText('Wood, °C'));
+    await again.type(screen.getByLabelText('Wood, °C'), '21');
+    expect(screen.getByRole('button', { name: 'board 2, 8.5 %' })).toBeVisible();
+    await again.click(screen.getByRole('button', { name: 'File 1 reading' }));
+    await waitFor(() =>
+      expect(posted.at(-1)?.body.entry).toMatchObject({
+        depth: 'core',
+        woodTemperatureC: 21,
+        meter: 'pin-1',
+      }),
+    );
   });
 
   it('says so when nothing is left to read', async () => {
