@@ -39,7 +39,15 @@ const sticksOut = (page: Page): Promise<string> =>
     ].join('\n');
   });
 
-/** A laptop, also at twice the size, a tablet held upright, a phone, the big screen: nothing runs over its edge. */
+/** Buttons and links of the header whose words do not find room in them, and so lie over their neighbours. */
+const crowded = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('button, .header nav a')]
+      .filter(({ clientWidth, scrollWidth }) => clientWidth > 0 && scrollWidth > clientWidth + 1)
+      .map((element) => element.textContent),
+  );
+
+/** A laptop, also at twice the size, a tablet held upright, a phone, the big screen: nothing runs over its edge, no button’s words over it. */
 export async function fits(page: Page, path: string): Promise<void> {
   for (const size of SIZES) {
     await page.setViewportSize(size);
@@ -50,5 +58,6 @@ export async function fits(page: Page, path: string): Promise<void> {
     } catch (error) {
       throw new Error(`${path} at ${size.width} px: ${await sticksOut(page)}`, { cause: error });
     }
+    expect(await crowded(page), `${path} at ${size.width} px`).toEqual([]);
   }
 }
