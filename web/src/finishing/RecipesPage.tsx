@@ -105,7 +105,7 @@ function RecipeLine({ seen, recipes }: { seen: RecipeView; recipes: Recipes }) {
       </TableCell>
       <TableCell align="right">{lengths?.season?.days.toFixed(1) ?? lengths?.problem ?? '…'}</TableCell>
       <TableCell align="right">{lengths?.warmer?.days.toFixed(1) ?? ''}</TableCell>
-      <TableCell align="right">
+      <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
         {lengths?.season && `${lengths.season.buildUm.toFixed(0)} µm`}
         <Quiet block>≥ {seen.recipe.minimumUm} µm</Quiet>
       </TableCell>
