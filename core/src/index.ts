@@ -122,7 +122,7 @@ export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/stat
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs } from './flow/due.ts';
-export { rackLine } from './flow/rack-line.ts';
+export { daysLate, isLike, rackLine } from './flow/rack-line.ts';
 export { openedWork } from './flow/opened-work.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
 export { answered, type AnsweredCall, type CallAnswer } from './flow/answered-calls.ts';
@@ -303,7 +303,7 @@ export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
 export type { Call, CallAction, CallItem, CallKind, SingleCall } from './flow/call.ts';
 export type { DueView, HoldView } from './flow/calls.ts';
-export type { RackLine } from './flow/rack-line.ts';
+export type { RackLine, RackQuestion } from './flow/rack-line.ts';
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterView, DimensionView, MachineView } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomView } from './flow/room-calls.ts';

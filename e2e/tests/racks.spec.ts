@@ -96,3 +96,34 @@ test('who is new is shown around the board, by keyboard, and once', async ({ pag
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
 });
+
+test('the board draws what is asked for, by station and by model, as many racks as the list has', async ({
+  page,
+}) => {
+  const open = (await (await page.request.get('/api/racks')).json()) as { batch: string; model: string }[];
+  const { model = '' } = open[0] ?? {};
+  const those = open.filter((rack) => rack.model === model);
+  await page.goto('/');
+  await page.getByRole('button', { name: 'What the board shows' }).click();
+  const dialog = page.getByRole('dialog', { name: 'What the board shows' });
+  await dialog.getByRole('combobox', { name: 'Model' }).click();
+  await page.getByRole('option', { name: model, exact: true }).click();
+  await page.keyboard.press('Escape');
+  const board = page.getByRole('region', { name: 'Now board, by station' });
+  await expect(board.getByRole('status')).toContainText(`${those.length} of ${open.length} racks: ${model}`);
+  const others = open.filter((rack) => rack.model !== model).map(({ batch }) => batch);
+  const drawn = await board.locator('a[data-rack]').evaluateAll((all) => all.map((one) => one.dataset.rack));
+  expect(drawn.length).toBeGreaterThan(0);
+  expect(drawn.filter((code) => others.includes(code ?? ''))).toEqual([]);
+
+  // By model: one row is left; its cell leads to the list of the same racks.
+  await page.getByRole('button', { name: 'What the board shows' }).click();
+  await dialog.getByRole('button', { name: 'by model' }).click();
+  await page.keyboard.press('Escape');
+  const row = page.getByRole('group', { name: model, exact: true });
+  await expect(row).toContainText(`${those.length} rack`);
+  const cell = row.getByRole('link', { name: ` in ` }).first();
+  const [, racks = ''] = /: (\d+) rack/.exec((await cell.getAttribute('aria-label')) ?? '') ?? [];
+  await cell.click();
+  await expect(page.getByRole('status').filter({ hasText: /rack/ })).toContainText(`${racks} rack`);
+});

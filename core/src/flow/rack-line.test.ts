@@ -3,7 +3,7 @@ import type { EntryBody } from '../entries/index.ts';
 import type { BatchState } from '../ledger/batch.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { entry, hoursIn, longRoute, openBody } from '../testing/tarrow.ts';
-import { rackLine } from './rack-line.ts';
+import { daysLate, isLike, rackLine, type RackQuestion } from './rack-line.ts';
 
 function rack(bodies: EntryBody[]): { state: BatchState; route: typeof longRoute } {
   let state: BatchState | null = null;
@@ -69,4 +69,19 @@ describe('the line of a rack in the list of all', () => {
   it('is none where nothing is left', () => {
     expect(rackLine(rack([{ type: 'scrap', count: 12, reason: 'split' }]), [], null)).toBeNull();
   });
+});
+
+it('is like what is asked by its model, by whose hands any of its pieces are in, and by whether it will be late', () => {
+  const line = rackLine(rack([...cleared, { type: 'start', count: 5 }]), [], null);
+  if (!line) throw new Error('no line');
+  const late = { ...line, dueMs: hoursIn(0), earliestMs: hoursIn(36) };
+  expect(daysLate(late)).toBe(1.5);
+  expect(daysLate({ ...late, earliestMs: hoursIn(0) })).toBeNull();
+  const asked = (question: RackQuestion) => [line, late].map((one) => isLike(one, question));
+  expect(asked({})).toEqual([true, true]);
+  expect(asked({ late: true })).toEqual([false, true]);
+  expect(asked({ late: false })).toEqual([true, true]);
+  expect(asked({ person: 'ostrander', model: line.model })).toEqual([true, true]);
+  expect(asked({ person: 'venn' })).toEqual([false, false]);
+  expect(asked({ model: 'Halyard', late: true })).toEqual([false, false]);
 });

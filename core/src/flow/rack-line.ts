@@ -1,5 +1,6 @@
 import { hasLeft, type PieceState } from '../ledger/index.ts';
 import { operationIndex, operationOf } from '../route/index.ts';
+import { DAY_MS } from '../units/quantities.ts';
 import { standsAt } from './rope.ts';
 import type { RoutedBatch } from './station-load.ts';
 
@@ -36,6 +37,28 @@ export interface RackLine<H> {
   /** Keys of the operations where any of its pieces may leave a hold now. */
   over: string[];
 }
+
+/** Days by which a rack will be late, by its route and its holds alone; null: it can still be in time, or nobody can say. */
+export const daysLate = ({
+  earliestMs,
+  dueMs,
+}: Pick<RackLine<never>, 'earliestMs' | 'dueMs'>): number | null =>
+  earliestMs !== null && earliestMs > dueMs ? (earliestMs - dueMs) / DAY_MS : null;
+
+/** What somebody asks of the open racks; what is left out is not asked. */
+export interface RackQuestion {
+  model?: string;
+  /** Code of a person who has any of its pieces in hand. */
+  person?: string;
+  /** Those alone that will be late. */
+  late?: boolean;
+}
+
+/** Whether a rack is like what is asked. */
+export const isLike = (line: RackLine<unknown>, { model, person, late }: RackQuestion): boolean =>
+  (model === undefined || line.model === model) &&
+  (person === undefined || line.people.includes(person)) &&
+  (late !== true || daysLate(line) !== null);
 
 /** What keeps a rack longest comes first: a hold, then a queue, then the work. */
 const ORDER = ['onHold', 'waiting', 'inHand'] as const;

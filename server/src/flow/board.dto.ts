@@ -14,12 +14,35 @@ import {
   type RowToScale,
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
-import { IsString, Length } from 'class-validator';
+import { Equals, IsString, Length } from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { HoldDto } from '../routing/rack.dto.ts';
+
+/** What is asked of the racks that the board draws. */
+export class BoardQueryDto {
+  /** Name of a model. */
+  @ApiPropertyOptional()
+  @Optional()
+  @IsString()
+  @Length(1, 60)
+  model?: string;
+
+  /** Code of a person who has any of its pieces in hand. */
+  @ApiPropertyOptional()
+  @Optional()
+  @IsString()
+  @Length(1, 60)
+  person?: string;
+
+  /** Those alone that will be late. */
+  @ApiPropertyOptional({ enum: ['yes'] })
+  @Optional()
+  @Equals('yes')
+  late?: 'yes';
+}
 
 export class CallActionDto implements CallAction {
   @ApiProperty() label: string;
@@ -198,6 +221,8 @@ export class BoardRowDto extends StageRowDto {
 export class BoardDto {
   /** Open racks. */
   @ApiProperty() racks: number;
+  /** Those that are drawn: all, or what is asked. */
+  @ApiProperty() drawn: number;
   /** Starts of the factory days that racks come free on, and of the one behind them. */
   @ApiProperty({ type: [Number] }) days: number[];
   @ApiProperty({ type: [BoardRowDto] }) rows: BoardRowDto[];

@@ -3,6 +3,7 @@ import {
   boardRows,
   calls,
   dayStarts,
+  isLike,
   FREE_DAYS,
   meetingCalls,
   meetingForecast,
@@ -16,7 +17,9 @@ import {
   type Call,
   type CallAnswer,
   type HoldView,
+  type RackQuestion,
   type Stage,
+  type Station,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { BackupService } from '../backup/backup.service.ts';
@@ -61,6 +64,13 @@ export class BoardService {
     return this.together.get();
   }
 
+  /** The same, drawn with those racks alone that are like what is asked. */
+  async boardOf(asked: RackQuestion): Promise<BoardDto> {
+    const [whole, { racks, stations, days }] = await Promise.all([this.board(), this.standing()]);
+    const like = racks.filter(({ line }) => line && isLike(line, asked));
+    return { ...whole, drawn: like.length, days, rows: drawnRows(like, stations, days) };
+  }
+
   /** Keeps what somebody says to one of the calls. */
   async answer(said: Said): Promise<CallAnswer> {
     const { calls: open, putOff } = await this.board();
@@ -68,19 +78,14 @@ export class BoardService {
   }
 
   private async look(): Promise<BoardDto> {
-    const nowMs = await this.clock.now();
-    const { calendar } = await this.setup.factory();
-    const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);
-    const days = dayStarts(nowMs, calendar.zone, FREE_DAYS);
+    const { nowMs, racks, stations, days } = await this.standing();
     const found = await this.calls(nowMs, racks);
     const { open, putOff } = answered(found, await this.answers.of(found), nowMs);
     return {
       racks: racks.length,
+      drawn: racks.length,
       days,
-      rows: boardRows(
-        stations,
-        racks.map(({ drawn }) => drawn),
-      ).map((row) => ({ ...firstOf(row), scale: rowToScale(row, days) })),
+      rows: drawnRows(racks, stations, days),
       calls: open,
       putOff,
     };
@@ -88,9 +93,7 @@ export class BoardService {
 
   /** The stations of one stage, with everything that stands at them. */
   async stage(stage: Stage): Promise<StageRowDto[]> {
-    const nowMs = await this.clock.now();
-    const { calendar } = await this.setup.factory();
-    const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);
+    const { racks, stations } = await this.standing();
     return boardRows(
       stations.filter((station) => station.stage === stage),
       racks.map(({ drawn }) => drawn),
@@ -99,10 +102,16 @@ export class BoardService {
 
   /** Every open rack, in order of their codes. */
   async list(): Promise<RackLineDto[]> {
+    const { racks } = await this.standing();
+    return racks.flatMap(({ line }) => line ?? []);
+  }
+
+  /** The open racks as they stand, and what they stand at. */
+  private async standing() {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
-    const racks = await this.racks.all(nowMs, calendar);
-    return racks.flatMap(({ line }) => line ?? []);
+    const [racks, stations] = await Promise.all([this.racks.all(nowMs, calendar), this.setup.stations()]);
+    return { nowMs, racks, stations, days: dayStarts(nowMs, calendar.zone, FREE_DAYS) };
   }
 
   private async calls(nowMs: number, racks: readonly JudgedRack[]): Promise<Call[]> {
@@ -141,6 +150,16 @@ export class BoardService {
     });
   }
 }
+
+const drawnRows = (
+  racks: readonly JudgedRack[],
+  stations: readonly Pick<Station, 'code'>[],
+  days: readonly number[],
+): BoardRowDto[] =>
+  boardRows(
+    stations,
+    racks.map(({ drawn }) => drawn),
+  ).map((row) => ({ ...firstOf(row), scale: rowToScale(row, days) }));
 
 const firstOf = ({ waiting, inHand, holds, ...row }: BoardRow<HoldDto>): Omit<BoardRowDto, 'scale'> => ({
   ...row,

@@ -328,6 +328,37 @@ describe('the load of past days', () => {
   });
 });
 
+describe('the board of those that are asked for', () => {
+  const drawn = async (query: string): Promise<[number, number, string[]]> => {
+    const said = (await works.http.get(`/api/board?${query}`).expect(200)).body as BoardDto;
+    const codes = said.rows.flatMap(({ waiting, inHand, holds }) =>
+      [...waiting, ...inHand, ...holds].map(({ batch }) => batch),
+    );
+    return [said.drawn, said.racks, [...new Set(codes)].toSorted()];
+  };
+
+  it('draws those racks alone, by model, by whose hands they are in, late ones; its calls stay those of all', async () => {
+    const waiting = await atTheMill();
+    const inHand = await atTheMill();
+    await works.said(`${inHand} start`);
+    const resting = await works.openRack('N', 12);
+    expect(await drawn('model=Bowline')).toEqual([3, 3, [waiting, inHand, resting].toSorted()]);
+    expect(await drawn('person=ostrander')).toEqual([1, 3, [inHand]]);
+    expect(await drawn('person=venn&model=Bowline')).toEqual([0, 3, []]);
+    expect(await drawn('model=Halyard')).toEqual([0, 3, []]);
+    works.later(90 * 24);
+    expect(await drawn('late=yes')).toEqual([3, 3, [waiting, inHand, resting].toSorted()]);
+    const { calls } = (await works.http.get('/api/board?model=Halyard')).body as BoardDto;
+    expect(calls).toEqual((await board()).calls);
+  });
+
+  it('is refused what nobody can ask', async () => {
+    await works.http.get('/api/board?late=maybe').expect(400);
+    await works.http.get(`/api/board?model=${'x'.repeat(61)}`).expect(400);
+    await works.http.get('/api/board?colour=blue').expect(400);
+  });
+});
+
 describe('the list of racks', () => {
   const list = async (): Promise<RackLineDto[]> =>
     (await works.http.get('/api/racks').expect(200)).body as RackLineDto[];

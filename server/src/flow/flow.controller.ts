@@ -16,7 +16,14 @@ import { ApiConflictResponse, ApiNotFoundResponse, ApiOkResponse, ApiQuery, ApiT
 import type { Request, Response } from 'express';
 import { ProblemDto } from '../http/answers.dto.ts';
 import { sendShared } from '../live/written-once.ts';
-import { AnswerCallDto, BoardDto, CallAnswerDto, RackLineDto, StageRowDto } from './board.dto.ts';
+import {
+  AnswerCallDto,
+  BoardDto,
+  BoardQueryDto,
+  CallAnswerDto,
+  RackLineDto,
+  StageRowDto,
+} from './board.dto.ts';
 import { BoardService } from './board.service.ts';
 import { FloorDto } from './floor.dto.ts';
 import { FloorService } from './floor.service.ts';
@@ -42,11 +49,17 @@ export class FlowController {
     await sendShared(await this.floors.floor(), request, response);
   }
 
-  /** The Now board: the first racks and holds of every station, and all calls. */
+  /** The Now board: the first racks and holds of every station, of all open racks or of those asked for, and all calls. */
   @Get('board')
   @ApiOkResponse({ type: BoardDto })
-  async board(@Req() request: Request, @Res() response: Response): Promise<void> {
-    await sendShared(await this.boards.board(), request, response);
+  async board(
+    @Query() { model, person, late }: BoardQueryDto,
+    @Req() request: Request,
+    @Res() response: Response,
+  ): Promise<void> {
+    const all = model === undefined && person === undefined && late === undefined;
+    const asked = { model, person, late: late === 'yes' };
+    await sendShared(all ? await this.boards.board() : await this.boards.boardOf(asked), request, response);
   }
 
   /** Puts a call off until a time, gives it to somebody, or brings it back. */

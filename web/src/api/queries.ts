@@ -1,4 +1,5 @@
-import { useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import type { RackQuestion } from '@ample-crane/core';
+import { keepPreviousData, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { hearFactoryClock } from '../outbox/clock.ts';
 import { answered, server, type Schemas } from './client.ts';
 
@@ -33,10 +34,13 @@ export function useFloor(): UseQueryResult<Floor> {
   });
 }
 
-export function useBoard(): UseQueryResult<Board> {
+/** The board, drawn with all open racks or with those that are like what is asked. */
+export function useBoard({ late, ...asked }: RackQuestion = {}): UseQueryResult<Board> {
+  const query = { ...asked, ...(late && { late: 'yes' as const }) };
   return useQuery({
-    queryKey: ['board'],
-    queryFn: () => answered(server.GET('/api/board')),
+    queryKey: ['board', query],
+    queryFn: () => answered(server.GET('/api/board', { params: { query } })),
+    placeholderData: keepPreviousData,
     refetchInterval: FLOOR_EVERY_MS,
   });
 }
@@ -95,6 +99,16 @@ export function useFlow(days: number): UseQueryResult<Flow> {
     queryKey: ['flow', days],
     queryFn: () => answered(server.GET('/api/flow', { params: { query: { days } } })),
   });
+}
+
+/** The people of the works: to choose one, and by their names. */
+export function usePeople(): {
+  options: { value: string; words: string }[];
+  nameOf: (code: string) => string;
+} {
+  const { data } = useSetup();
+  const options = (data?.people ?? []).map(({ code, name }) => ({ value: code, words: name }));
+  return { options, nameOf: (code) => options.find(({ value }) => value === code)?.words ?? code };
 }
 
 export function useSetup(): UseQueryResult<Setup> {

@@ -1,10 +1,14 @@
 import { DAY_MS } from '@ample-crane/core';
 import { Typography, useMediaQuery } from '@mui/material';
-import { lazy, Suspense, useCallback } from 'react';
+import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
-import { useBoard, useFloor } from '../api/queries.ts';
+import { useBoard, useFloor, type Board, type Floor } from '../api/queries.ts';
+import { rackQuestion } from '../devices/RackFilters.tsx';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
+import { useInAddress } from '../shared/useInAddress.ts';
 import { EmptyState, Opening, Quiet } from '../parts/index.ts';
+import { AskBoard, BoardName, NotAll } from './AskBoard.tsx';
+import { ByModel } from './ByModel.tsx';
 import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
@@ -22,7 +26,11 @@ const PHONE = '(max-width: 600px)';
 
 /** Left of the Now line what waits, on it what is in hand, right of it what is on hold and until when. */
 export function BoardPage() {
-  const { data: board, error } = useBoard();
+  const address = useInAddress();
+  const [asking, setAsking] = useState(false);
+  const onAsk = (): void => setAsking(true);
+  const question = rackQuestion(address);
+  const { data: board, error } = useBoard(question);
   const { data: floor, dataUpdatedAt } = useFloor();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const callsFirst = useMediaQuery(PHONE);
@@ -31,32 +39,20 @@ export function BoardPage() {
   const navigate = useNavigate();
   const endTour = useCallback(() => void navigate('/', { replace: true }), [navigate]);
   if (!board || !floor) return <Opening error={error} words="Looking at the floor…" />;
-  const rows = withStations(board.rows, floor);
-  const used = rows.filter((row) => row.used);
-  const idle = rows.filter((row) => !row.used);
-  const large = board.racks > MOST_DRAWN;
-  const scales = scalesOf(used);
-  const { days } = board;
+  const byModels = address.asked('by') === 'model';
   return (
     <div className="boardpage">
       {callsFirst && <Calls {...{ board, floor, nowMs }} />}
-      <section className="board" aria-label="Now board, by station">
-        {large ? (
-          <ScaleHead {...{ days, nowMs, scales }} zone={floor.zone} />
+      <section className="board" aria-label={`Now board, by ${byModels ? 'model' : 'station'}`}>
+        <NotAll {...{ board, address }} />
+        {byModels ? (
+          <ByModel {...{ floor, address, onAsk }} />
         ) : (
-          <BoardHead nowMs={nowMs} zone={floor.zone} />
-        )}
-        {used.map((row) =>
-          large ? (
-            <ScaleRow key={row.station.code} {...{ row, floor, nowMs, days, scales }} />
-          ) : (
-            <StationRow key={row.station.code} {...{ row, floor, nowMs }} />
-          ),
-        )}
-        {board.racks > 0 && idle.length > 0 && (
-          <Typography color="textSecondary" className="idle">
-            No open rack goes through {idle.map(({ station }) => station.name).join(', ')}.
-          </Typography>
+          <ByStation
+            {...{ board, floor, nowMs, onAsk }}
+            stage={address.asked('stage')}
+            asked={Object.keys(question).length > 0}
+          />
         )}
         {board.racks === 0 && (
           <EmptyState>
@@ -65,6 +61,7 @@ export function BoardPage() {
         )}
       </section>
       {!callsFirst && <Calls {...{ board, floor, nowMs }} />}
+      <AskBoard open={asking} onClose={() => setAsking(false)} address={address} />
       {touring && (
         <Suspense>
           <Tour onEnd={endTour} />
@@ -74,12 +71,61 @@ export function BoardPage() {
   );
 }
 
-function BoardHead({ nowMs, zone }: { nowMs: number; zone: string }) {
+/** A row for each station; few racks are drawn one by one, many to scale. `asked`: not all of them are drawn. */
+function ByStation({
+  board,
+  floor,
+  nowMs,
+  stage,
+  asked,
+  onAsk,
+}: {
+  board: Board;
+  floor: Floor;
+  nowMs: number;
+  /** The one that is asked for; '': all. */
+  stage: string;
+  asked: boolean;
+  onAsk: () => void;
+}) {
+  const rows = withStations(board.rows, floor).filter(
+    ({ station }) => stage === '' || station.stage === stage,
+  );
+  const used = rows.filter((row) => row.used);
+  const idle = rows.filter((row) => !row.used);
+  const large = board.drawn > MOST_DRAWN;
+  // The work in front of a station is that of all racks: a bar of it stands for all or is not drawn.
+  const scales = scalesOf(used, !asked);
+  const { days } = board;
+  const { zone } = floor;
+  return (
+    <>
+      {large ? (
+        <ScaleHead {...{ days, nowMs, scales, zone, onAsk }} />
+      ) : (
+        <BoardHead {...{ nowMs, zone, onAsk }} />
+      )}
+      {used.map((row) =>
+        large ? (
+          <ScaleRow key={row.station.code} {...{ row, floor, nowMs, days, scales }} />
+        ) : (
+          <StationRow key={row.station.code} {...{ row, floor, nowMs }} />
+        ),
+      )}
+      {board.drawn > 0 && idle.length > 0 && (
+        <Typography color="textSecondary" className="idle">
+          {asked ? 'None of them' : 'No open rack'} goes through{' '}
+          {idle.map(({ station }) => station.name).join(', ')}.
+        </Typography>
+      )}
+    </>
+  );
+}
+
+function BoardHead({ nowMs, zone, onAsk }: { nowMs: number; zone: string; onAsk: () => void }) {
   return (
     <div className="boardrow boardhead">
-      <Typography variant="h1" style={{ paddingLeft: 20 }}>
-        Now board
-      </Typography>
+      <BoardName onAsk={onAsk} />
       <Quiet style={{ textAlign: 'right', paddingRight: 10 }}>waiting</Quiet>
       <strong style={{ textAlign: 'center' }}>in hand</strong>
       <div className="axis">

@@ -1,7 +1,7 @@
 import { CALL_KINDS, type CallKind } from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { lazy, Suspense, useState } from 'react';
-import { useSetup, type Board, type Floor } from '../api/queries.ts';
+import { usePeople, type Board, type Floor } from '../api/queries.ts';
 import { CallCard } from '../devices/CallCard.tsx';
 import { sayClock } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
@@ -138,14 +138,6 @@ function PutOff({ call, zone, nameOf }: { call: Call; zone: string; nameOf: (cod
       <Refused words={refused} />
     </Box>
   );
-}
-
-/** The people of the works: to choose one, and by their names. */
-function usePeople() {
-  const { data } = useSetup();
-  const options = (data?.people ?? []).map(({ code, name }) => ({ value: code, words: name }));
-  const nameOf = (code: string): string => options.find(({ value }) => value === code)?.words ?? code;
-  return { options, nameOf };
 }
 
 /** How many decisions, and how many things stand behind them. */

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Floor } from '../api/queries.ts';
 import { sayWeekday } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
+import { BoardName } from './AskBoard.tsx';
 import { StationName } from './StationName.tsx';
 import { WaitingRack } from './StationRow.tsx';
 import type { Row } from './rows.ts';
@@ -24,14 +25,15 @@ const HOLD_COLUMNS = 'minmax(84px, 104px) repeat(7, minmax(0, 1fr)) 36px';
 
 /** What the longest bar and the highest column of the board stand for. */
 export interface Scales {
-  /** Working days of work in front of the station that has most. */
-  mostDays: number;
+  /** Working days of work in front of the station that has most; null: bars of work are not drawn. */
+  mostDays: number | null;
   /** Racks that come free at one station on one day, at most. */
   mostFree: number;
 }
 
-export const scalesOf = (rows: readonly Row[]): Scales => ({
-  mostDays: Math.max(0, ...rows.map(({ station }) => station.days)),
+/** `all`: the rows are of all racks, as the work in front of their stations is. */
+export const scalesOf = (rows: readonly Row[], all: boolean): Scales => ({
+  mostDays: all ? Math.max(0, ...rows.map(({ station }) => station.days)) : null,
   mostFree: Math.max(1, ...rows.flatMap(({ scale }) => scale.free)),
 });
 
@@ -41,20 +43,20 @@ export function ScaleHead({
   nowMs,
   zone,
   scales,
+  onAsk,
 }: {
   days: number[];
   nowMs: number;
   zone: string;
   scales: Scales;
+  onAsk: () => void;
 }) {
   const small = { fontSize: 12, color: 'text.secondary' };
   return (
     <div className="boardrow boardhead">
-      <Typography variant="h1" style={{ paddingLeft: 20 }}>
-        Now board
-      </Typography>
+      <BoardName onAsk={onAsk} />
       <Typography sx={{ ...small, textAlign: 'right', paddingRight: '10px' }}>
-        waiting; a full bar is {scales.mostDays.toFixed(1)} days of work
+        waiting{scales.mostDays !== null && `; a full bar is ${scales.mostDays.toFixed(1)} days of work`}
       </Typography>
       <strong style={{ textAlign: 'center' }}>in hand</strong>
       <Box sx={{ display: 'grid', gridTemplateColumns: HOLD_COLUMNS, ...small, textAlign: 'center' }}>
@@ -100,7 +102,7 @@ export function ScaleRow({
     <div className={`boardrow${paces ? ' constraint' : ''}`} role="group" aria-label={station.name}>
       <StationName station={station} />
       <div className="waiting">
-        <Work row={row} others={others} share={station.days / (scales.mostDays || 1)} paces={paces} />
+        <Work row={row} others={others} mostDays={scales.mostDays} paces={paces} />
         {named.toReversed().map((rack) => (
           <WaitingRack key={rack.batch + rack.operation} rack={rack} nowMs={nowMs} />
         ))}
@@ -111,10 +113,21 @@ export function ScaleRow({
   );
 }
 
-/** The work in front of a station as a bar, with the racks in it that are not drawn. */
-function Work({ row, others, share, paces }: { row: Row; others: number; share: number; paces: boolean }) {
+/** The racks that wait and are not drawn, and the work in front of the station as a bar. */
+function Work({
+  row,
+  others,
+  mostDays,
+  paces,
+}: {
+  row: Row;
+  others: number;
+  mostDays: number | null;
+  paces: boolean;
+}) {
   const { station } = row;
   if (station.days === 0) return null;
+  const share = mostDays ? station.days / mostDays : 0;
   return (
     <Box
       sx={{
@@ -135,19 +148,23 @@ function Work({ row, others, share, paces }: { row: Row; others: number; share: 
           +{others}
         </Link>
       )}
-      <Box
-        role="img"
-        aria-label={`${station.days.toFixed(1)} days of work in front of ${station.name}`}
-        sx={{
-          height: 9,
-          marginLeft: 'auto',
-          width: `${Math.max(2, 100 * share)}%`,
-          border: 1,
-          borderColor: paces ? 'error.main' : 'warning.main',
-          backgroundColor: paces ? 'error.main' : 'var(--maple)',
-        }}
-      />
-      {station.days.toFixed(1)} d
+      {mostDays !== null && (
+        <>
+          <Box
+            role="img"
+            aria-label={`${station.days.toFixed(1)} days of work in front of ${station.name}`}
+            sx={{
+              height: 9,
+              marginLeft: 'auto',
+              width: `${Math.max(2, 100 * share)}%`,
+              border: 1,
+              borderColor: paces ? 'error.main' : 'warning.main',
+              backgroundColor: paces ? 'error.main' : 'var(--maple)',
+            }}
+          />
+          {station.days.toFixed(1)} d
+        </>
+      )}
     </Box>
   );
 }

@@ -35,6 +35,7 @@ function resting(code: string, hours: number): Rack {
 const DAYS = dayStarts(NOW, 'UTC', FREE_DAYS);
 const boardOf = (racks: readonly Rack[], calls: Board['calls'] = []): Board => ({
   racks: racks.length,
+  drawn: racks.length,
   days: DAYS,
   rows: rowsOf(racks).map((row) => ({
     ...row,

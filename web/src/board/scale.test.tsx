@@ -38,7 +38,7 @@ function boardOf(racks: readonly Rack[]): Board {
     ...{ moreInHand: 0, moreHolds: 0, used: true },
     scale: rowToScale(row, DAYS),
   }));
-  return { racks: racks.length, days: DAYS, rows, calls: [], putOff: [] };
+  return { racks: racks.length, drawn: racks.length, days: DAYS, rows, calls: [], putOff: [] };
 }
 const many = (n: number, make: (i: number) => Rack): Rack[] => Array.from({ length: n }, (_, i) => make(i));
 

@@ -1,15 +1,16 @@
-import { count, DAY_MS, STAGES, type Stage } from '@ample-crane/core';
-import { Box, Checkbox, FormControlLabel } from '@mui/material';
-import { Link, useSearchParams } from 'react-router';
-import { useFloor, useRackList, useSetup, type RackLine } from '../api/queries.ts';
+import { count, DAY_MS, daysLate, isLike, type Stage } from '@ample-crane/core';
+import { Box } from '@mui/material';
+import { Link } from 'react-router';
+import { useFloor, usePeople, useRackList, type RackLine } from '../api/queries.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { isoDate, sayDate, useFactoryNow } from '../shared/time.ts';
+import { useInAddress } from '../shared/useInAddress.ts';
+import { RackFilters, rackQuestion } from '../devices/RackFilters.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import { asOptions, Choice } from '../fields/Choice.tsx';
 import { Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import type { Column } from '../tables/column.ts';
-import { daysLate, IS, waitsFor } from './words.ts';
+import { IS, waitsFor } from './words.ts';
 
 /** A rack with what is said of it. */
 interface Told extends RackLine {
@@ -27,12 +28,13 @@ interface Told extends RackLine {
 export default function RacksPage() {
   const { data: lines, error } = useRackList();
   const { data: floor, dataUpdatedAt } = useFloor();
-  const { data: setup } = useSetup();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
-  const [asked, setAsked] = useSearchParams();
+  const { nameOf } = usePeople();
+  const address = useInAddress();
+  const question = rackQuestion(address);
+  const stage = address.asked('stage');
   if (!lines || !floor) return <Opening error={error} />;
   const { zone, stations } = floor;
-  const nameOf = (code: string): string => setup?.people.find((one) => one.code === code)?.name ?? code;
   const all = lines.map((line): Told => {
     const station = stations.find(({ code }) => code === line.station);
     return {
@@ -45,26 +47,9 @@ export default function RacksPage() {
       names: line.people.map(nameOf).join(', '),
     };
   });
-  const wanted = (key: string): string => asked.get(key) ?? '';
-  const ask = (key: string, value: string): void =>
-    setAsked(
-      (before) => {
-        const next = new URLSearchParams(before);
-        if (value === '') next.delete(key);
-        else next.set(key, value);
-        return next;
-      },
-      { replace: true },
-    );
   const shown = all.filter(
-    (rack) =>
-      (wanted('stage') === '' || rack.stages.some((stage) => stage === wanted('stage'))) &&
-      (wanted('model') === '' || rack.model === wanted('model')) &&
-      (wanted('person') === '' || rack.people.includes(wanted('person'))) &&
-      (wanted('late') === '' || rack.late !== null),
+    (rack) => isLike(rack, question) && (stage === '' || rack.stages.some((one) => one === stage)),
   );
-  const models = [...new Set(all.map(({ model }) => model))].toSorted();
-  const people = [...new Set(all.flatMap((rack) => rack.people))].toSorted();
   return (
     <Page title="All racks" tabs={<Quiet>where the pieces stand that are furthest behind</Quiet>}>
       <Box
@@ -73,39 +58,7 @@ export default function RacksPage() {
         <Verdict {...verdictOf(shown)} />
         <Panel label="Racks">
           <Row style={{ marginBottom: 10 }}>
-            <Choice
-              label="Stage"
-              value={wanted('stage')}
-              onChange={(stage) => ask('stage', stage)}
-              options={STAGES.map((stage) => ({ value: stage, words: STAGE_NAMES[stage] }))}
-              none="all stages"
-              width={150}
-            />
-            <Choice
-              label="Model"
-              value={wanted('model')}
-              onChange={(model) => ask('model', model)}
-              options={asOptions(models)}
-              none="all models"
-              width={150}
-            />
-            <Choice
-              label="In the hands of"
-              value={wanted('person')}
-              onChange={(person) => ask('person', person)}
-              options={people.map((code) => ({ value: code, words: nameOf(code) }))}
-              none="anybody"
-              width={170}
-            />
-            <FormControlLabel
-              control={
-                <Checkbox
-                  checked={wanted('late') !== ''}
-                  onChange={(_, on) => ask('late', on ? 'yes' : '')}
-                />
-              }
-              label="late ones only"
-            />
+            <RackFilters address={address} />
           </Row>
           <DataTable
             name="racks"

@@ -1,9 +1,10 @@
+import { daysLate } from '@ample-crane/core';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { RackLine } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
 import RacksPage from './RacksPage.tsx';
-import { daysLate, waitsFor } from './words.ts';
+import { waitsFor } from './words.ts';
 
 const NOW = Date.parse('2026-11-24T19:20:00Z');
 const DAY = 86_400_000;

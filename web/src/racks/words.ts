@@ -1,12 +1,8 @@
-import { DAY_MS, rangeOf } from '@ample-crane/core';
+import { rangeOf } from '@ample-crane/core';
 import type { RackLine } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 
 export const IS = { waiting: 'waiting', inHand: 'in hand', onHold: 'on hold' } as const;
-
-/** Days by which it will be late, by its route and its holds alone; null: it can still be in time. */
-export const daysLate = ({ earliestMs, dueMs }: RackLine): number | null =>
-  earliestMs !== null && earliestMs > dueMs ? (earliestMs - dueMs) / DAY_MS : null;
 
 /** What keeps its hindmost pieces: 'cure, until Thu 07:20', 'its turn at Colour', 'the work at Body mill'; and whether others may go on. */
 export function waitsFor(line: RackLine, zone: string, nowMs: number): string {
