@@ -11,7 +11,7 @@ import {
   Typography,
 } from '@mui/material';
 import { usePeople, type Board } from '../api/queries.ts';
-import { RACK_FILTERS, RackFilters } from '../devices/RackFilters.tsx';
+import { RACK_FILTERS, RackFilters } from '../fields/RackFilters.tsx';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import type { InAddress } from '../shared/useInAddress.ts';
 

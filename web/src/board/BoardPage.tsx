@@ -3,7 +3,7 @@ import { Typography, useMediaQuery } from '@mui/material';
 import { lazy, Suspense, useCallback, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useBoard, useFloor, type Board, type Floor } from '../api/queries.ts';
-import { rackQuestion } from '../devices/RackFilters.tsx';
+import { rackQuestion } from '../fields/RackFilters.tsx';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { EmptyState, Opening, Quiet } from '../parts/index.ts';

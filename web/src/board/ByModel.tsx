@@ -2,7 +2,7 @@ import { count, isLike, STAGES, type Stage } from '@ample-crane/core';
 import { Box, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { useRackList, type Floor, type RackLine } from '../api/queries.ts';
-import { RACK_FILTERS, rackQuestion } from '../devices/RackFilters.tsx';
+import { RACK_FILTERS, rackQuestion } from '../fields/RackFilters.tsx';
 import { EmptyState, Opening, Quiet } from '../parts/index.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { sayDate } from '../shared/time.ts';

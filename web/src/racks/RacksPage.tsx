@@ -5,7 +5,7 @@ import { useFloor, usePeople, useRackList, type RackLine } from '../api/queries.
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { isoDate, sayDate, useFactoryNow } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
-import { RackFilters, rackQuestion } from '../devices/RackFilters.tsx';
+import { RackFilters, rackQuestion } from '../fields/RackFilters.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';

@@ -1,7 +1,7 @@
 import { STAGES, type RackQuestion } from '@ample-crane/core';
 import { Checkbox, FormControlLabel } from '@mui/material';
 import { usePeople, useRackList } from '../api/queries.ts';
-import { asOptions, Choice } from '../fields/Choice.tsx';
+import { asOptions, Choice } from './Choice.tsx';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import type { InAddress } from '../shared/useInAddress.ts';
 
