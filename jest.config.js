@@ -50,7 +50,7 @@ export default {
       setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
       moduleNameMapper: {
         '\\.css$|^@fontsource': '<rootDir>/src/testing/nothing.ts',
-        '\\?worker$': '<rootDir>/src/testing/worker.ts',
+        '\\?(shared)?worker$': '<rootDir>/src/testing/worker.ts',
       },
     },
   ],

@@ -1,4 +1,5 @@
 import { gzipSync } from 'node:zlib';
+import type { Page } from '@playwright/test';
 import { callOf, expect, log, openRack, test } from '../floor.ts';
 import { accessible, fits } from '../looks.ts';
 
@@ -61,6 +62,20 @@ test('a filing shows on a second open board without loading it again', async ({ 
     second.getByRole('group', { name: 'Neck mill' }).getByRole('link', { name: new RegExp(code) }),
   ).toBeVisible();
   expect(await second.evaluate(() => 'neverReloaded' in window)).toBe(true);
+});
+
+test('seven pages of one browser hear of a filing by one line: a browser keeps only six', async ({
+  page,
+  context,
+}) => {
+  const others: Page[] = [];
+  while (others.length < 6) others.push(await context.newPage());
+  for (const one of others) await one.goto('/kept');
+  const code = await openRack(page, { model: 'Halyard', kind: 'N', quantity: 5 });
+  for (const one of others) {
+    await expect(one.getByText(`${code}: 5 opened`)).toBeVisible();
+    await one.close();
+  }
 });
 
 test('the log bar says at once what it understood, keeps wrong input and marks the word', async ({

@@ -1,52 +1,53 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { theOutbox } from '../outbox/browser.ts';
+import { follow } from './follow.ts';
 import { beginListening } from './listening.ts';
 import { changedOn, everything, fetchAgain } from './news.ts';
+import type { Word } from './shared-line.ts';
 
-function listen(queries: QueryClient, setOpen: (open: boolean) => void): EventSource {
-  const source = new EventSource('/api/events');
-  source.onopen = () => {
-    setOpen(true);
+function hear(word: Word, queries: QueryClient): void {
+  if (word.is === 'news') {
+    void fetchAgain(queries, word.batches.length > 0 ? changedOn(word.batches) : everything);
+    return;
+  }
+  if (word.is === 'open') {
     theOutbox().then(
       (outbox) => outbox.wake(),
       () => undefined,
     );
-    // What was missed before, or while the line was down, is not known.
-    if (beginListening()) void fetchAgain(queries, everything);
-  };
-  source.onerror = () => {
-    setOpen(false);
-    beginListening();
-  };
-  source.addEventListener('news', (event: MessageEvent<string>) => {
-    const { batches } = JSON.parse(event.data) as { batches: string[] };
-    void fetchAgain(queries, batches.length > 0 ? changedOn(batches) : everything);
-  });
-  return source;
+  }
+  // What was missed before, or while the line was down, is not known.
+  const missed = beginListening();
+  if (word.is === 'open' && missed) void fetchAgain(queries, everything);
 }
 
 /**
- * Follows the server's news while the page can be seen: what changed is fetched again. A hidden page lets its line go,
- * for a browser keeps only six to one server and seven open tabs would starve each other; seen again, it fetches all.
- * Returns whether the line is open.
+ * Follows the server's news while the page can be seen: what changed is fetched again. A hidden page has nobody who looks; seen
+ * again, it fetches all. Returns whether the line is open.
  */
 export function useLiveNews(): boolean {
   const queries = useQueryClient();
   const [open, setOpen] = useState(true);
   useEffect(() => {
-    let source: EventSource | undefined;
-    const follow = (): void => {
-      source?.close();
-      const visible = document.visibilityState === 'visible';
-      source = visible ? listen(queries, setOpen) : undefined;
-      if (!visible) beginListening();
+    let leave: (() => void) | undefined;
+    const followWhileSeen = (): void => {
+      leave?.();
+      leave = undefined;
+      if (document.visibilityState !== 'visible') {
+        beginListening();
+        return;
+      }
+      leave = follow((word) => {
+        if (word.is !== 'news') setOpen(word.is === 'open');
+        hear(word, queries);
+      });
     };
-    follow();
-    document.addEventListener('visibilitychange', follow);
+    followWhileSeen();
+    document.addEventListener('visibilitychange', followWhileSeen);
     return () => {
-      document.removeEventListener('visibilitychange', follow);
-      source?.close();
+      document.removeEventListener('visibilitychange', followWhileSeen);
+      leave?.();
     };
   }, [queries]);
   return open;
