@@ -146,6 +146,40 @@ test('recipes are compared, drawn anew, refused with what is wrong, and taken ou
   await expect(page.getByLabel('Title')).toHaveValue('UV gloss');
 });
 
+test('the steps of a recipe are carried to another place by keyboard and by hand', async ({ page }) => {
+  await page.goto('/finish/recipes/burst-over-sealer');
+  const steps = page.getByRole('region', { name: 'Steps' }).getByRole('listitem');
+  const names = (): Promise<(string | null)[]> =>
+    steps
+      .getByRole('button', { name: / earlier$/ })
+      .evaluateAll((all) =>
+        all.map((one) => one.getAttribute('aria-label')?.replace(/ earlier$/, '') ?? null),
+      );
+  await expect(steps.first()).toBeVisible();
+  const [first = '', second = '', third = '', ...rest] = (await names()) as string[];
+  const handle = (name: string) =>
+    page.getByRole('button', { name: `Carry ${name} to another place`, exact: true });
+  await handle(first).focus();
+  await page.keyboard.press('Space');
+  const said = page.locator('[id^=DndLiveRegion]');
+  await expect(said).toContainText(`${first} is at place 1`);
+  await page.keyboard.press('ArrowDown');
+  await expect(said).toContainText(`${first} is at place 2`);
+  await page.keyboard.press('Space');
+  await expect(said).toContainText(`${first} goes to place 2`);
+  await expect.poll(names).toEqual([second, first, third, ...rest]);
+
+  // By hand: the first is let go where the third is.
+  const [from, to] = [await handle(second).boundingBox(), await handle(third).boundingBox()];
+  if (!from || !to) throw new Error('a handle is not drawn');
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2 + 12, { steps: 3 });
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2 + 4, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(names).toEqual([first, third, second, ...rest]);
+});
+
 test('booths, panels, materials, sanding and ageing answer in sentences and take what is told', async ({
   page,
 }) => {

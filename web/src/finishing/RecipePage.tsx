@@ -8,10 +8,11 @@ import { usePerform } from '../shared/usePerform.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
 import { NumberField } from '../fields/NumberField.tsx';
+import { Ordered, OrderedItem } from '../fields/Ordered.tsx';
 import { Words } from '../fields/Words.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, PlainList, Quiet, Refused, Row } from '../parts/index.ts';
 import { FinishNav } from './FinishNav.tsx';
-import { freshStep, moved, recipeFile } from './recipe-draft.ts';
+import { freshStep, inOrder, recipeFile } from './recipe-draft.ts';
 import { StepFields } from './StepFields.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
@@ -133,57 +134,52 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
           </Verdict>
           <Panel label="Steps">
             <Typography variant="h2">Steps</Typography>
-            <PlainList ordered className="steplist">
-              {draft.steps.map((step, i) => (
-                <ListItem disablePadding key={step.key}>
-                  <Quiet>{i + 1}</Quiet>
-                  <Box>
-                    <MuiLink
-                      component="button"
-                      type="button"
-                      aria-expanded={open === step.key}
-                      onClick={() => setOpen(open === step.key ? null : step.key)}
-                    >
-                      {step.name}
-                    </MuiLink>{' '}
-                    <Quiet>{stepWords(step)}</Quiet>
-                    {open === step.key && (
-                      <StepFields
-                        step={step}
-                        onChange={(next) =>
-                          set({ steps: draft.steps.map((one, j) => (j === i ? next : one)) })
-                        }
-                      />
+            <Ordered
+              keys={draft.steps.map(({ key }) => key)}
+              nameOf={(key) => draft.steps.find((step) => step.key === key)?.name ?? key}
+              onOrder={(keys) => set({ steps: inOrder(draft.steps, keys) })}
+            >
+              <PlainList ordered className="steplist">
+                {draft.steps.map((step, i) => (
+                  <OrderedItem key={step.key} id={step.key}>
+                    {({ ref, style, controls }) => (
+                      <ListItem disablePadding ref={ref} style={style}>
+                        <Quiet>{i + 1}</Quiet>
+                        <Box>
+                          <MuiLink
+                            component="button"
+                            type="button"
+                            aria-expanded={open === step.key}
+                            onClick={() => setOpen(open === step.key ? null : step.key)}
+                          >
+                            {step.name}
+                          </MuiLink>{' '}
+                          <Quiet>{stepWords(step)}</Quiet>
+                          {open === step.key && (
+                            <StepFields
+                              step={step}
+                              onChange={(next) =>
+                                set({ steps: draft.steps.map((one, j) => (j === i ? next : one)) })
+                              }
+                            />
+                          )}
+                        </Box>
+                        <Row component="span" style={{ gap: 4 }}>
+                          {controls}
+                          <Button
+                            size="small"
+                            aria-label={`Take ${step.name} out`}
+                            onClick={() => set({ steps: draft.steps.filter((_, j) => j !== i) })}
+                          >
+                            Take out
+                          </Button>
+                        </Row>
+                      </ListItem>
                     )}
-                  </Box>
-                  <Row component="span" style={{ gap: 4 }}>
-                    <Button
-                      size="small"
-                      aria-label={`${step.name} earlier`}
-                      disabled={i === 0}
-                      onClick={() => set({ steps: moved(draft.steps, i, -1) })}
-                    >
-                      ↑
-                    </Button>
-                    <Button
-                      size="small"
-                      aria-label={`${step.name} later`}
-                      disabled={i === draft.steps.length - 1}
-                      onClick={() => set({ steps: moved(draft.steps, i, 1) })}
-                    >
-                      ↓
-                    </Button>
-                    <Button
-                      size="small"
-                      aria-label={`Take ${step.name} out`}
-                      onClick={() => set({ steps: draft.steps.filter((_, j) => j !== i) })}
-                    >
-                      Take out
-                    </Button>
-                  </Row>
-                </ListItem>
-              ))}
-            </PlainList>
+                  </OrderedItem>
+                ))}
+              </PlainList>
+            </Ordered>
             <Row style={{ marginTop: 8 }}>
               <Quiet>Add</Quiet>
               {KINDS.map(({ kind, words }) => (

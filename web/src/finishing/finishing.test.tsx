@@ -4,7 +4,7 @@ import { Ladder } from '../devices/Ladder.tsx';
 import { HOUR, NOW } from '../testing/tarrow.ts';
 import { boothSentence } from './BoothsPage.tsx';
 import type { Booth, FinishRack } from './queries.ts';
-import { freshStep, moved, recipeFile, rescaled } from './recipe-draft.ts';
+import { freshStep, inOrder, recipeFile, rescaled } from './recipe-draft.ts';
 import { deedOf, listVerdict, readyLines } from './ready.ts';
 import { lengthsOf } from './useLengths.ts';
 import { daysWords, shareWords } from './words.ts';
@@ -153,12 +153,10 @@ describe('drawing a recipe', () => {
   if (!first) throw new Error('no recipe ships');
 
   it('moves steps, adds those that can be, and leaves its number behind in a file', () => {
-    expect(moved(first.steps, 0, -1)).toEqual(first.steps);
-    expect(
-      moved(first.steps, 0, 1)
-        .map(({ key }) => key)
-        .slice(0, 2),
-    ).toEqual([first.steps[1]?.key, first.steps[0]?.key]);
+    const keys = first.steps.map(({ key }) => key);
+    const [one = '', two = '', ...rest] = keys;
+    expect(inOrder(first.steps, keys)).toEqual(first.steps);
+    expect(inOrder(first.steps, [two, one, ...rest]).map(({ key }) => key)).toEqual([two, one, ...rest]);
     const added: Recipe = { ...first, steps: [...first.steps, freshStep(first.steps, 'sand')] };
     expect(validateRecipe(added)).toEqual([]);
     expect(recipeFile(first)).not.toHaveProperty('revision');

@@ -19,13 +19,9 @@ export function rescaled(recipe: Recipe, step: string, buff: number): RecipeFile
   return recipeFile({ ...recipe, steps });
 }
 
-/** A step moved one place up or down; as it was where there is no place. */
-export function moved(steps: readonly RecipeStep[], index: number, by: -1 | 1): RecipeStep[] {
-  const other = index + by;
-  const [one, two] = [steps[index], steps[other]];
-  if (!one || !two) return [...steps];
-  return steps.map((step, i) => (i === index ? two : i === other ? one : step));
-}
+/** The steps in the order of these keys. */
+export const inOrder = (steps: readonly RecipeStep[], keys: readonly string[]): RecipeStep[] =>
+  steps.toSorted((a, b) => keys.indexOf(a.key) - keys.indexOf(b.key));
 
 /** A key no step has yet. */
 export function freshKey(steps: readonly RecipeStep[], kind: RecipeStep['kind']): string {

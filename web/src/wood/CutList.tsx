@@ -23,6 +23,7 @@ import { useState } from 'react';
 import { answered, server } from '../api/client.ts';
 import { filedWords } from '../shared/usePerform.ts';
 import { typedNumber } from '../shared/typed.ts';
+import { Ordered, OrderedItem } from '../fields/Ordered.tsx';
 import { Refused } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
@@ -36,9 +37,11 @@ export function CutList(props: {
   const { lot, plan, sizes, boards } = props;
   const { perform, busy, refused } = useWoodFiling();
   const list = cutListOf({ plan, boards, sizes, thicknessMm: lot.thicknessMm });
-  const ready = list.filter(({ board }) =>
-    boards.some(({ number, status }) => number === board && status === 'to-cut'),
-  );
+  // As they go to the saw: as the plan has them until somebody says otherwise.
+  const [order, setOrder] = useState<readonly number[]>([]);
+  const ready = list
+    .filter(({ board }) => boards.some(({ number, status }) => number === board && status === 'to-cut'))
+    .toSorted((a, b) => order.indexOf(a.board) - order.indexOf(b.board));
   const [typed, setTyped] = useState<Record<number, string>>({});
   const [apart, setApart] = useState<readonly number[]>([]);
   const kindOf = (name: string): string => sizes.find((size) => size.name === name)?.kind ?? 'B';
@@ -88,56 +91,71 @@ export function CutList(props: {
         </Typography>
       )}
       {ready.length > 0 && (
-        <Table size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell>board</TableCell>
-              <TableCell>gives</TableCell>
-              <TableCell>weight of each, kg</TableCell>
-              <TableCell>pair</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {ready.map((one) => (
-              <TableRow key={one.board}>
-                <TableCell>{one.board}</TableCell>
-                <TableCell>{givesWords(one)}</TableCell>
-                <TableCell>
-                  <TextField
-                    value={typed[one.board] ?? usualText(one.blanks)}
-                    onChange={(event) => setTyped({ ...typed, [one.board]: event.target.value })}
-                    error={wrong.includes(one)}
-                    helperText={
-                      wrong.includes(one) ? `${count(one.blanks.length, 'weight')} above 0` : undefined
-                    }
-                    slotProps={{
-                      htmlInput: { 'aria-label': `Weights of board ${one.board}`, inputMode: 'decimal' },
-                    }}
-                  />
-                </TableCell>
-                <TableCell>
-                  {one.blanks.length === 2 && (
-                    <FormControlLabel
-                      control={
-                        <Checkbox
-                          checked={isPair(one)}
-                          onChange={(event) =>
-                            setApart(
-                              event.target.checked
-                                ? apart.filter((board) => board !== one.board)
-                                : [...apart, one.board],
-                            )
-                          }
-                        />
-                      }
-                      label="matched"
-                    />
-                  )}
-                </TableCell>
+        <Ordered
+          keys={ready.map(({ board }) => String(board))}
+          nameOf={(board) => `board ${board}`}
+          onOrder={(boards) => setOrder(boards.map(Number))}
+        >
+          <Table size="small">
+            <TableHead>
+              <TableRow>
+                <TableCell>to the saw</TableCell>
+                <TableCell>board</TableCell>
+                <TableCell>gives</TableCell>
+                <TableCell>weight of each, kg</TableCell>
+                <TableCell>pair</TableCell>
               </TableRow>
-            ))}
-          </TableBody>
-        </Table>
+            </TableHead>
+            <TableBody>
+              {ready.map((one) => (
+                <OrderedItem key={one.board} id={String(one.board)}>
+                  {({ ref, style, controls }) => (
+                    <TableRow ref={ref} style={style}>
+                      <TableCell>{controls}</TableCell>
+                      <TableCell>{one.board}</TableCell>
+                      <TableCell>{givesWords(one)}</TableCell>
+                      <TableCell>
+                        <TextField
+                          value={typed[one.board] ?? usualText(one.blanks)}
+                          onChange={(event) => setTyped({ ...typed, [one.board]: event.target.value })}
+                          error={wrong.includes(one)}
+                          helperText={
+                            wrong.includes(one) ? `${count(one.blanks.length, 'weight')} above 0` : undefined
+                          }
+                          slotProps={{
+                            htmlInput: {
+                              'aria-label': `Weights of board ${one.board}`,
+                              inputMode: 'decimal',
+                            },
+                          }}
+                        />
+                      </TableCell>
+                      <TableCell>
+                        {one.blanks.length === 2 && (
+                          <FormControlLabel
+                            control={
+                              <Checkbox
+                                checked={isPair(one)}
+                                onChange={(event) =>
+                                  setApart(
+                                    event.target.checked
+                                      ? apart.filter((board) => board !== one.board)
+                                      : [...apart, one.board],
+                                  )
+                                }
+                              />
+                            }
+                            label="matched"
+                          />
+                        )}
+                      </TableCell>
+                    </TableRow>
+                  )}
+                </OrderedItem>
+              ))}
+            </TableBody>
+          </Table>
+        </Ordered>
       )}
       {ready.length > 0 && (
         <Button
