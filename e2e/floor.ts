@@ -101,6 +101,70 @@ export async function clearTables(page: Page, station: 'body-mill' | 'neck-mill'
     await log(page, `${code} ${station.replace('-', ' ')} done because the story is told in a minute`);
 }
 
+/** As many Tabs as the longest page has stops, and then some. */
+const MOST_TABS = 400;
+const MOST_ARROWS = 200;
+
+/** Whether it has the focus, or is what a list with the focus points to. */
+const isAt = (there: Locator): Promise<boolean> =>
+  there.evaluate((element) => {
+    const active = document.activeElement;
+    return (
+      element === active ||
+      (element.id !== '' && active?.getAttribute('aria-activedescendant') === element.id)
+    );
+  });
+
+async function go(there: Locator, key: string, most: number): Promise<void> {
+  const page = there.page();
+  for (let i = 0; i < most; i += 1) {
+    if (await isAt(there)) return;
+    await page.keyboard.press(key);
+  }
+  throw new Error(`${most} times ${key} do not lead to ${String(there)}`);
+}
+
+/** Goes to it by Tab, as who has no mouse does. */
+export async function reach(there: Locator): Promise<void> {
+  await expect(there).toBeEnabled();
+  await go(there, 'Tab', MOST_TABS);
+}
+
+/** Goes to it by Tab, and presses it. */
+export async function press(there: Locator, key = 'Enter'): Promise<void> {
+  await reach(there);
+  await there.page().keyboard.press(key);
+}
+
+/** Opens a list of choices by keyboard and takes one of them. */
+export async function choose(field: Locator, name: string | RegExp, exact = false): Promise<void> {
+  await press(field, 'ArrowDown');
+  const option = field.page().getByRole('option', { name, exact });
+  await expect(option).toBeVisible();
+  await go(option, 'ArrowDown', MOST_ARROWS);
+  await field.page().keyboard.press('Enter');
+  await expect(option).toBeHidden();
+}
+
+/** Ticks or clears a box by keyboard. */
+export async function tick(box: Locator, on: boolean): Promise<void> {
+  if ((await box.isChecked()) !== on) await press(box, 'Space');
+  await expect(box).toBeChecked({ checked: on });
+}
+
+/** Takes one of several by keyboard: Tab leads to the one that is taken, arrows to the others. */
+export async function pick(choice: Locator): Promise<void> {
+  const name = (await choice.getAttribute('name')) ?? '';
+  const page = choice.page();
+  for (let i = 0; i < MOST_TABS; i += 1) {
+    if (await page.evaluate((group) => document.activeElement?.getAttribute('name') === group, name)) break;
+    await page.keyboard.press('Tab');
+  }
+  await go(choice, 'ArrowDown', MOST_ARROWS);
+  if (!(await choice.isChecked())) await page.keyboard.press('Space');
+  await expect(choice).toBeChecked();
+}
+
 /** Measures on the batch page all that is due of the pieces in hand; sizes by the name of the check, looks by a yes. */
 export async function measureDue(
   page: Page,
@@ -116,13 +180,13 @@ export async function measureDue(
   for (let left = await due.count(); left > 0; left -= 1) {
     const line = due.first();
     const yes = line.getByRole('button', { name: /^Yes, all/ });
-    if ((await yes.count()) > 0) await yes.click();
+    if ((await yes.count()) > 0) await press(yes);
     else {
       const name = (await line.locator('strong').textContent()) ?? '';
       const [, measured, wanted] = /· (\d+) of (\d+)/.exec((await line.textContent()) ?? '') ?? [];
       const values = Array<string>(Number(wanted) - Number(measured)).fill(sizes[name] ?? '');
       await line.getByRole('textbox').fill(values.join(' '));
-      await line.getByRole('button', { name: 'File', exact: true }).click();
+      await press(line.getByRole('button', { name: 'File', exact: true }));
     }
     await expect(due).toHaveCount(left - 1);
   }
@@ -141,14 +205,12 @@ export async function lumberToBlanks(
   },
 ): Promise<string> {
   await page.goto('/wood/receive');
-  await page.getByRole('combobox', { name: 'Species' }).click();
-  await page.getByRole('option', { name: lumber.species }).click();
+  await choose(page.getByRole('combobox', { name: 'Species' }), lumber.species);
   await page.getByLabel('Thickness, mm').fill(String(lumber.thickness));
   if (lumber.papers !== undefined) await page.getByLabel(/^Papers/).fill(lumber.papers);
-  await page.getByLabel('Stacked in').click();
-  await page.getByRole('option', { name: 'Wood room' }).click();
+  await choose(page.getByLabel('Stacked in'), 'Wood room');
   await page.getByLabel('Or one line for each board').fill(`${lumber.line}\n`.repeat(lumber.boards));
-  await page.getByRole('button', { name: 'Receive', exact: true }).click();
+  await press(page.getByRole('button', { name: 'Receive', exact: true }));
   const received = page.getByText(/^W-\d+ is received/);
   await expect(received).toBeVisible();
   const lot = ((await received.textContent()) ?? '').split(' ')[0] ?? '';
@@ -160,22 +222,29 @@ export async function lumberToBlanks(
     await log(page, `${lot}/${first + 1}-${first + some.length} read ${some.join(' ')}`);
   }
   await page.goto(`/wood/lots/${lot}`);
-  await page.getByRole('button', { name: `Send all ${lumber.boards} to cut` }).click();
+  await press(page.getByRole('button', { name: `Send all ${lumber.boards} to cut` }));
   await expect(page.getByText(new RegExp(`^Cut it: ${lumber.boards} boards to cut`))).toBeVisible();
 
   await page.goto('/wood/yield');
-  await page.getByLabel('From').click();
-  await page.getByRole('option', { name: new RegExp(`^${lot}:`) }).click();
-  await page.getByRole('button', { name: 'Remove the last' }).click();
+  await choose(page.getByLabel('From'), new RegExp(`^${lot}:`));
+  await press(page.getByRole('button', { name: 'Remove the last' }));
   const { blank } = lumber;
   for (const field of ['name', 'length', 'width', 'thickness'] as const)
     await page.getByLabel(`${field} of blank 1`).fill(String(blank[field]));
   if (blank.kind !== 'B') {
-    await page.getByRole('region', { name: 'Blanks wanted' }).getByRole('combobox').first().click();
-    await page.getByRole('option', { name: blank.kind, exact: true }).click();
+    await choose(
+      page.getByRole('region', { name: 'Blanks wanted' }).getByRole('combobox').first(),
+      blank.kind,
+      true,
+    );
   }
-  await page.getByRole('button', { name: 'Make it the cut list: Crosscut first, then rip' }).click();
-  await page.getByRole('button', { name: new RegExp(`^File the cuts of ${lumber.boards} boards`) }).click();
+  await press(page.getByRole('button', { name: 'Make it the cut list: Crosscut first, then rip' }));
+  const cuts = page.getByRole('form', { name: 'Cut list' });
+  await reach(cuts.getByRole('textbox', { name: 'Weights of board 1', exact: true }));
+  await expect(
+    cuts.getByRole('button', { name: new RegExp(`^File the cuts of ${lumber.boards} boards`) }),
+  ).toBeEnabled();
+  await page.keyboard.press('Control+Enter');
   await expect(page.locator('#log-answer')).toHaveText(/^Filed/);
   return lot;
 }
@@ -186,10 +255,10 @@ const PARTS: Record<string, string> = { B: 'body', N: 'neck', F: 'fingerboard', 
 /** Ticks a part that is to be opened, and no other; gives the button that opens it. */
 export async function onlyPart(page: Page, kind: string): Promise<Locator> {
   const parts = page.getByRole('group', { name: 'Parts, a rack of each' });
-  await parts.getByRole('checkbox', { name: PARTS[kind] ?? kind }).check();
+  await tick(parts.getByRole('checkbox', { name: PARTS[kind] ?? kind }), true);
   for (const [letter, name] of Object.entries(PARTS)) {
     const other = parts.getByRole('checkbox', { name });
-    if (letter !== kind && (await other.count()) > 0) await other.uncheck();
+    if (letter !== kind && (await other.count()) > 0) await tick(other, false);
   }
   return page.getByRole('button', { name: `Open ${PARTS[kind] ?? kind}`, exact: true });
 }
@@ -200,12 +269,11 @@ export async function openRack(
   options: { model: string; kind: string; quantity?: number; way?: string },
 ): Promise<string> {
   await page.goto('/open');
-  await page.getByLabel('Model').click();
-  await page.getByRole('option', { name: new RegExp(options.model) }).click();
+  await choose(page.getByLabel('Model'), new RegExp(options.model));
   const open = await onlyPart(page, options.kind);
   await page.getByLabel('Pieces').fill(String(options.quantity ?? 12));
-  if (options.way !== undefined) await page.getByLabel(options.way).check();
-  await open.click();
+  if (options.way !== undefined) await pick(page.getByLabel(options.way));
+  await press(open);
   const verdict = page.getByText(/^[BN]-\d+ is on the board\.$/).first();
   await expect(verdict).toBeVisible();
   return ((await verdict.textContent()) ?? '').split(' ')[0] ?? '';

@@ -1,4 +1,4 @@
-import { clearTables, expect, log, lumberToBlanks, measureDue, openRack, test } from '../floor.ts';
+import { clearTables, expect, log, lumberToBlanks, measureDue, openRack, press, test } from '../floor.ts';
 
 /** The holds of a story that must end today are passed with a reason: the demo's clock is not turned. */
 const NOW = 'because the story is told in a minute';
@@ -6,7 +6,7 @@ const NOW = 'because the story is told in a minute';
 /** A whole day's work of one rack in so many touches: clicks, and lines or fields ended with Enter. */
 const MOST_TOUCHES = 200;
 
-test('a rack goes from lumber to the case, with its wood, pairs and measurements, followed by a second browser', async ({
+test('a rack goes from lumber to the case without a mouse, with its wood, pairs and measurements, followed by a second browser', async ({
   page,
   second,
 }) => {
@@ -17,7 +17,14 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
       sessionStorage.setItem('touches', String(before + 1));
     };
     document.addEventListener('click', count, true);
-    document.addEventListener('keydown', ({ key }) => key === 'Enter' && count(), true);
+    const typed = (target: EventTarget | null): boolean =>
+      target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
+    document.addEventListener(
+      'keydown',
+      ({ key, target }) => key === 'Enter' && typed(target) && count(),
+      true,
+    );
+    document.addEventListener('pointerdown', () => sessionStorage.setItem('mouse', 'used'), true);
   });
 
   // Lumber: received, read, sent to cut, cut by a list; far more than this rack needs: every rack that other tests opened here
@@ -35,10 +42,10 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   // Opened with the wood that is proposed: weight, figure, colour, moisture, matched pairs.
   const body = await openRack(page, { model: 'Bowline', kind: 'B', way: 'Joint & glue the halves' });
   await expect(page.getByText(/\d+ book-matched pairs?, figure .*, colour .*% moisture, of /)).toBeVisible();
-  await page.getByRole('button', { name: `Take these 12 for ${body}` }).click();
+  await press(page.getByRole('button', { name: `Take these 12 for ${body}` }));
   await expect(page.getByText(`${body} has all its blanks.`)).toBeVisible();
   const neck = await openRack(page, { model: 'Bowline', kind: 'N' });
-  await page.getByRole('button', { name: `Take these 12 for ${neck}` }).click();
+  await press(page.getByRole('button', { name: `Take these 12 for ${neck}` }));
   await expect(page.getByText(`${neck} has all its blanks.`)).toBeVisible();
   const guitar = body.replace('B', 'I');
 
@@ -59,10 +66,10 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
     mimeType: 'text/csv',
     buffer: Buffer.from(`piece;reading\n${rows}`),
   });
-  await page.getByRole('button', { name: 'File 12 readings' }).click();
+  await press(page.getByRole('button', { name: 'File 12 readings' }));
   await expect(page.locator('#log-answer')).toHaveText(/Filed.*12 readings/);
   await expect(second.getByText(/Pass: /).first()).toBeVisible();
-  await page.getByRole('button', { name: 'End hold', exact: true }).click();
+  await press(page.getByRole('button', { name: 'End hold', exact: true }));
   await expect(page.locator('#log-answer')).toHaveText(/hold of 12 ended/);
 
   // The halves are glued up and rest; then milled on two tables, each load measured: 6 done, 1 scrapped with a reason, the rest done.
@@ -73,7 +80,7 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
     expect(await log(page, `${body} body mill start ${NOW}`)).toMatch(`${pieces} started as L-`);
   await page.goto(`/batch/${body}`);
   await page.getByLabel('Pieces', { exact: true }).fill('6');
-  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await press(page.getByRole('button', { name: 'Done', exact: true }));
   await expect(
     page.getByRole('alert').filter({ hasText: /L-\d+ is not measured yet: pocket width of 0 of 3/ }),
   ).toBeVisible();
@@ -81,22 +88,22 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
     for (let load = 1; load <= 2; load += 1)
       expect(await log(page, `${body} check ${line}`)).toMatch(/inside/);
   await page.getByLabel('Pieces', { exact: true }).fill('6');
-  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await press(page.getByRole('button', { name: 'Done', exact: true }));
   await expect(page.locator('#log-answer')).toHaveText(/6 done, 6 in hand at Body mill/);
-  await page.getByRole('button', { name: 'Scrap' }).first().click();
+  await press(page.getByRole('button', { name: 'Scrap' }).first());
   const mill = page.locator('section[aria-label="Log it"] form').filter({ hasText: 'Body mill' });
   await expect(mill.getByText('say why first')).toBeVisible();
   await mill.getByLabel('Reason').fill('tear-out');
-  await mill.getByRole('button', { name: 'Scrap' }).click();
+  await press(mill.getByRole('button', { name: 'Scrap' }));
   await expect(page.locator('#log-answer')).toHaveText(/1 scrapped \(tear-out\)/);
   expect(await log(page, `${body} body mill done`)).toMatch(/5 done/);
   await expect(second.getByText('11 here')).toBeVisible();
 
   // A rest that is not over is refused, and passed only with a reason.
-  await page.getByRole('button', { name: 'End hold', exact: true }).click();
+  await press(page.getByRole('button', { name: 'End hold', exact: true }));
   await expect(page.getByRole('alert').filter({ hasText: /of rest left/ })).toBeVisible();
   await page.getByLabel('Reason').fill('dry room was warm');
-  await page.getByRole('button', { name: 'Go on anyway, for the reason given' }).click();
+  await press(page.getByRole('button', { name: 'Go on anyway, for the reason given' }));
   await expect(page.getByRole('heading', { name: 'Rules passed by' })).toBeVisible();
 
   // The necks, all by the log bar.
@@ -145,7 +152,7 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   await log(page, `${body} check pocket-width ${widths(56, 11)}`);
   await log(page, `${neck} check heel-width ${widths(55.89, 12)}`);
   await page.goto(`/fitting/pairing/${body}/${neck}`);
-  await page.getByRole('button', { name: 'File 11 pairs' }).click();
+  await press(page.getByRole('button', { name: 'File 11 pairs' }));
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\. .*11 paired with N-\d+/);
   expect(await log(page, `${body} join ${neck}`)).toMatch(`11 joined with ${neck}, making ${guitar}`);
 
@@ -214,12 +221,13 @@ test('a rack goes from lumber to the case, with its wood, pairs and measurements
   test.info().annotations.push({ type: 'touches', description: String(touches) });
   console.log(`touches from lumber to the case: ${touches}`);
   expect(touches).toBeGreaterThan(50);
+  expect(await page.evaluate(() => sessionStorage.getItem('mouse')), 'no mouse was needed').toBeNull();
   expect(touches).toBeLessThan(MOST_TOUCHES);
 
   // The second browser followed without being loaded again, and the flow counts the pieces.
   await second.goto('/flow');
   await second.evaluate(() => Object.assign(window, { neverReloaded: true }));
-  await second.getByRole('button', { name: 'Packing' }).click();
+  await press(second.getByRole('button', { name: 'Packing' }));
   const sentence = second.getByText(/^Packing: \d+ good pieces/);
   const before = Number(/: (\d+)/.exec((await sentence.textContent()) ?? '')?.[1]);
   await log(page, `${guitar} undo`);

@@ -117,6 +117,8 @@ export function OrderedItem({
       <IconButton
         size="small"
         aria-label={`${name} earlier`}
+        // By keyboard it is carried: a long list has one stop for each.
+        tabIndex={-1}
         disabled={place === 0}
         onClick={() => move(place, place - 1)}
       >
@@ -125,6 +127,7 @@ export function OrderedItem({
       <IconButton
         size="small"
         aria-label={`${name} later`}
+        tabIndex={-1}
         disabled={place === keys.length - 1}
         onClick={() => move(place, place + 1)}
       >

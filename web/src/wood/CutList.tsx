@@ -7,7 +7,6 @@ import {
   type LotState,
 } from '@ample-crane/core';
 import {
-  Box,
   Button,
   Checkbox,
   FormControlLabel,
@@ -19,10 +18,11 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useState } from 'react';
+import { useState, type KeyboardEvent } from 'react';
 import { answered, server } from '../api/client.ts';
 import { filedWords } from '../shared/usePerform.ts';
 import { typedNumber } from '../shared/typed.ts';
+import { PlainForm } from '../fields/Form.tsx';
 import { Ordered, OrderedItem } from '../fields/Ordered.tsx';
 import { Refused } from '../parts/index.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
@@ -82,7 +82,7 @@ export function CutList(props: {
     );
   const blanks = ready.reduce((sum, one) => sum + one.blanks.length, 0);
   return (
-    <Box component="section" aria-label="Cut list" style={{ marginTop: 10 }}>
+    <PlainForm label="Cut list" style={{ marginTop: 10 }} onFile={() => wrong.length === 0 && void file()}>
       <Typography variant="h3">Cut list of {lot.code}</Typography>
       {waiting > 0 && (
         <Typography color="textSecondary">
@@ -118,6 +118,7 @@ export function CutList(props: {
                         <TextField
                           value={typed[one.board] ?? usualText(one.blanks)}
                           onChange={(event) => setTyped({ ...typed, [one.board]: event.target.value })}
+                          onKeyDown={toNext}
                           error={wrong.includes(one)}
                           helperText={
                             wrong.includes(one) ? `${count(one.blanks.length, 'weight')} above 0` : undefined
@@ -158,18 +159,21 @@ export function CutList(props: {
         </Ordered>
       )}
       {ready.length > 0 && (
-        <Button
-          variant="contained"
-          disabled={busy || wrong.length > 0}
-          onClick={() => void file()}
-          sx={{ mt: 1 }}
-        >
+        <Button variant="contained" type="submit" disabled={busy || wrong.length > 0} sx={{ mt: 1 }}>
           File the cuts of {count(ready.length, 'board')}: {count(blanks, 'blank')}
         </Button>
       )}
       <Refused words={refused} />
-    </Box>
+    </PlainForm>
   );
+}
+
+/** Enter goes to the weights of the next board; the list is filed by its button, or Ctrl with Enter. */
+function toNext(event: KeyboardEvent<HTMLElement>): void {
+  if (event.key !== 'Enter' || event.ctrlKey || event.metaKey) return;
+  event.preventDefault();
+  const row = event.currentTarget.closest('tr');
+  row?.nextElementSibling?.querySelector('input')?.focus();
 }
 
 const usualText = (blanks: ListedBoard['blanks']): string =>

@@ -62,6 +62,33 @@ describe('the cut list (11.11)', () => {
   });
 });
 
+describe('the cut list by keyboard', () => {
+  const boards = [1, 2].map((number) => ({
+    ...{ number, status: 'to-cut' as const, lengthMm: 1200, widthMm: 200, weightKg: 6, grade: null },
+  })) as unknown as LotState['boards'];
+  const lot = { code: 'W-7', thicknessMm: 50, boards, blanks: [] } as unknown as LotState;
+  const sizes = [{ name: 'body half', kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45 }];
+  const plan = planBlanks({
+    ...{ boards: boards.map((one) => ({ ...one, thicknessMm: 50 })), blanks: sizes },
+    ...{ firstCut: 'crosscut' as const, kerfMm: 3, planeMm: 3, trimMm: 40, defectPct: 0 },
+  });
+
+  it('goes on with Enter, is filed with Ctrl and Enter, in the order in which the boards go to the saw', async () => {
+    const user = userEvent.setup();
+    const { sent } = openPage(<CutList lot={lot} plan={plan} sizes={sizes} boards={boards} />, {
+      'POST /api/lots/W-7/cut-list': { sentence: 'W-7: cut', entries: [], filedMs: 0, repeated: false },
+    });
+    await user.click(screen.getByRole('button', { name: 'board 2 earlier' }));
+    const [second, first] = [1, 2].map((n) => screen.getByLabelText(`Weights of board ${n}`));
+    await user.type(first as HTMLElement, '{Enter}');
+    expect(second).toHaveFocus();
+    await user.keyboard('{Enter}');
+    expect(sent).toEqual([]);
+    await user.keyboard('{Control>}{Enter}{/Control}');
+    await waitFor(() => expect(sent[0]?.body).toMatchObject({ cuts: [{ board: 2 }, { board: 1 }] }));
+  });
+});
+
 describe('the wood proposed for a rack that was opened (11.10)', () => {
   const unit = (n: number, extra: object = {}) => ({
     ...{ id: `W-7/${n}.1+2`, blanks: [`W-7/${n}.1`, `W-7/${n}.2`], lot: 'W-7', kind: 'B', weightKg: 4 },
