@@ -40,8 +40,8 @@ export class ChecksController {
   @Put('checks/rules')
   @HttpCode(200)
   @ApiOkResponse({ type: RunRulesDto })
-  async setRules(@Body() { by, rules }: SetRunRulesDto): Promise<RunRulesDto> {
-    await this.checks.setRules(by, rules);
+  async setRules(@Body() { by, lastChange, rules }: SetRunRulesDto): Promise<RunRulesDto> {
+    await this.checks.setRules({ by, lastChange }, rules);
     return { rules };
   }
 

@@ -2,6 +2,7 @@ import { RUN_RULES, type Check, type DimensionView, type RunRule } from '@ample-
 import { ApiProperty } from '@nestjs/swagger';
 import { ArrayMaxSize, ArrayUnique, IsArray, IsIn, IsString, Length, Matches } from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { SettingDto } from '../setup/setting.dto.ts';
 import type { CycleView, MachinePageView } from './machines.service.ts';
 
 const nullable = { nullable: true } as const;
@@ -43,7 +44,7 @@ export class ChartDto extends DimensionDto {
   @ApiProperty({ type: [CheckPointDto] }) points: CheckPointDto[];
 }
 
-export class SetRunRulesDto extends FilingKeyDto {
+export class SetRunRulesDto extends SettingDto {
   @ApiProperty({ enum: RULES, isArray: true })
   @IsArray()
   @ArrayMaxSize(RULES.length)

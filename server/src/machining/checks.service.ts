@@ -12,7 +12,7 @@ import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { Kept, oneOf } from '../live/kept.ts';
 import { LiveService } from '../live/live.service.ts';
-import { ChangesService } from '../setup/changes.service.ts';
+import { ChangesService, type Teller } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { loadsStarted, entriesInForce, type EntryInForce } from '../log/entries-in-force.ts';
@@ -148,8 +148,8 @@ export class ChecksService {
     });
   }
 
-  async setRules(by: string, rules: RunRule[]): Promise<void> {
-    await this.changes.change({ by, setting: 'run rules', name: '' }, async (manager) => {
+  async setRules(teller: Teller, rules: RunRule[]): Promise<void> {
+    await this.changes.change({ ...teller, setting: 'run rules', name: '' }, async (manager) => {
       const before = await this.setup.setFactory(manager, { runRules: rules });
       return { before: { rules: before.runRules }, after: { rules } };
     });

@@ -1,9 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
+import { refuse } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { RefusalException } from '../http/answers.ts';
 import { tellAll } from '../live/tell.ts';
 import { FactoryClock } from './factory-clock.ts';
+import { factoryWords } from './factory-words.ts';
+import type { SettingDto } from './setting.dto.ts';
 import { SetupService } from './setup.service.ts';
 
 /** What everything is judged by, or goes through, and a person may change. */
@@ -40,6 +43,9 @@ interface Row extends Turned {
   name: string;
 }
 
+/** Who changes a setting, and what they knew of its changes. */
+export type Teller = Pick<SettingDto, 'by' | 'lastChange'>;
+
 /** So many are shown. */
 const MOST_SHOWN = 500;
 
@@ -54,11 +60,12 @@ export class ChangesService {
 
   /**
    * Changes a setting and keeps who did, in one transaction; what stays as it was is no change.
+   * @param told.lastChange the newest change that whoever asks for this one knew of, where they say so
    * @param turn changes it and gives how it stood, read under a lock, and stands.
-   * @throws RefusalException when nobody is called so; and what turn throws, which changes nothing.
+   * @throws RefusalException when nobody is called so, or somebody else changed it since; and what turn throws. Nothing is changed then.
    */
   async change(
-    told: { by: string; setting: Setting; name: string },
+    told: Teller & { setting: Setting; name: string },
     turn: (manager: EntityManager) => Promise<Turned>,
   ): Promise<void> {
     const { by, setting, name } = told;
@@ -68,6 +75,7 @@ export class ChangesService {
     await this.source.transaction(async (manager) => {
       const { before, after } = await turn(manager);
       if (isDeepStrictEqual(before, after)) return;
+      if (told.lastChange !== undefined) await this.refuseIfChanged(manager, told, told.lastChange);
       await manager.query(
         'INSERT INTO change (at, person, setting, name, before, after) VALUES ($1, $2, $3, $4, $5, $6)',
         [at, by, setting, name, jsonOf(before), jsonOf(after)],
@@ -76,6 +84,28 @@ export class ChangesService {
       await tellAll(manager, []);
     });
     this.setup.forget();
+  }
+
+  /** Nobody overwrites what they have not seen. */
+  private async refuseIfChanged(
+    manager: EntityManager,
+    { setting, name }: { setting: Setting; name: string },
+    lastChange: number,
+  ): Promise<void> {
+    const [since] = await manager.query<Pick<Row, 'at' | 'person'>[]>(
+      'SELECT at, person FROM change WHERE setting = $1 AND name = $2 AND id > $3 ORDER BY id DESC LIMIT 1',
+      [setting, name, lastChange],
+    );
+    if (!since) return;
+    const { zone } = (await this.setup.factory()).calendar;
+    const when = factoryWords(await this.clock.now(), zone)(since.at.getTime());
+    const who = (await this.setup.people()).find(({ code }) => code === since.person)?.name ?? since.person;
+    throw new RefusalException(
+      refuse(
+        'taken',
+        `${who} changed it meanwhile, ${when}: look at what it is now, and file again if yours is to stand`,
+      ),
+    );
   }
 
   /** Newest first. */

@@ -99,6 +99,41 @@ it('of two who change the same thing at once both are kept, each with what stood
   for (const [i, { after }] of earlier.entries()) expect([last, ...earlier][i]?.before).toEqual(after);
 });
 
+it('of two who fill in the same thing one after the other the second is told what the first did, and nothing is lost', async () => {
+  const numbers = async (): Promise<number> => {
+    const [last] = (await works.http.get('/api/setup/changes')).body as { id: string }[];
+    return Number(last?.id ?? 0);
+  };
+  const band = (lowPct: number) => ({ lowPct, highPct: 9.5 });
+  const seenByBoth = await numbers();
+  works.later(0.5);
+  // What was changed elsewhere is nobody's trouble here.
+  await put('/api/wood/gate', {
+    gate: { school: 'fixed', lowPct: 6.2, highPct: 8.1 },
+    lastChange: seenByBoth,
+  }).expect(200);
+  const first = await put(
+    '/api/climate/rooms/Wood%20room',
+    { ...band(5), lastChange: seenByBoth },
+    { by: 'venn' },
+  );
+  expect(first.status).toBe(200);
+  const before = await changes();
+  const second = await put('/api/climate/rooms/Wood%20room', { ...band(6), lastChange: seenByBoth }).expect(
+    409,
+  );
+  expect(second.body).toMatchObject({
+    code: 'taken',
+    refused: expect.stringMatching(
+      /^\S+ Venn changed it meanwhile, \w{3} \d\d:\d\d: look at what it is now, and file again if yours is to stand$/,
+    ) as string,
+  });
+  expect(await changes()).toEqual(before);
+  await put('/api/climate/rooms/Wood%20room', { ...band(6), lastChange: await numbers() }).expect(200);
+  expect((await changes())[0]).toMatchObject({ before: band(5), after: band(6), by: 'ostrander' });
+  await put('/api/checks/rules', { rules: ['beyond'], lastChange: -1 }).expect(400);
+});
+
 it('is never updated or deleted', async () => {
   const source = works.app.get(DataSource);
   await expect(source.query(`UPDATE change SET person = 'x'`)).rejects.toThrow(/never updated/);

@@ -73,8 +73,11 @@ export class ClimateController {
   @HttpCode(200)
   @ApiOkResponse({ type: [RoomDto] })
   @ApiBadRequestResponse({ type: ProblemDto })
-  async setBand(@Param('room') room: string, @Body() { by, lowPct, highPct }: BandDto): Promise<RoomDto[]> {
-    await this.rooms.setBand(by, room, { lowPct, highPct });
+  async setBand(
+    @Param('room') room: string,
+    @Body() { by, lastChange, lowPct, highPct }: BandDto,
+  ): Promise<RoomDto[]> {
+    await this.rooms.setBand({ by, lastChange }, room, { lowPct, highPct });
     return this.rooms.seen();
   }
 

@@ -15,7 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { SettingDto } from '../setup/setting.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 
@@ -64,7 +64,7 @@ export class ClimateSheetDto {
   @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
 }
 
-export class BandDto extends FilingKeyDto {
+export class BandDto extends SettingDto {
   @ApiProperty({ minimum: 0, maximum: 30 })
   @IsNumber()
   @Min(MAY_BE.bandPct.least)

@@ -214,8 +214,8 @@ export class LotsController {
   @HttpCode(200)
   @ApiOkResponse({ type: WoodGateViewDto })
   @ApiBadRequestResponse({ type: ProblemDto })
-  async setGate(@Body() { by, gate }: SetWoodGateDto): Promise<WoodGateViewDto> {
-    await this.lots.setGate(by, checkedGate(gate));
+  async setGate(@Body() { by, lastChange, gate }: SetWoodGateDto): Promise<WoodGateViewDto> {
+    await this.lots.setGate({ by, lastChange }, checkedGate(gate));
     return this.gate();
   }
 }

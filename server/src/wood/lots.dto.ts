@@ -35,6 +35,7 @@ import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { SettingDto } from '../setup/setting.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import { IsLotEntry } from './lot-entry.ts';
 import { AirDto, WindowDto } from './climate.dto.ts';
@@ -173,7 +174,7 @@ export class RememberedColumnsDto {
   @ApiProperty({ type: SheetColumnsDto, nullable: true }) columns: SheetColumnsDto | null;
 }
 
-export class SetWoodGateDto extends FilingKeyDto {
+export class SetWoodGateDto extends SettingDto {
   /** { school: 'fixed', lowPct, highPct } or { school: 'destination', air, tolerancePct }. */
   @ApiProperty({ type: 'object', additionalProperties: true }) @IsObject() gate: MoistureGate;
 }

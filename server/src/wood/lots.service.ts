@@ -29,7 +29,7 @@ import { Refused } from '../log/refused.ts';
 import { takenBackOf } from '../log/entries-in-force.ts';
 import { marksOf, remark } from '../log/stands.ts';
 import type { When } from '../log/work.ts';
-import { ChangesService } from '../setup/changes.service.ts';
+import { ChangesService, type Teller } from '../setup/changes.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { MetersService } from './meters.service.ts';
 import { ReadingsService } from './readings.service.ts';
@@ -228,8 +228,8 @@ export class LotsService implements OnModuleInit, OtherSubject {
     return moistureWindow((await this.setup.factory(manager)).woodGate);
   }
 
-  async setGate(by: string, gate: MoistureGate): Promise<void> {
-    await this.changes.change({ by, setting: 'wood gate', name: '' }, async (manager) => {
+  async setGate(teller: Teller, gate: MoistureGate): Promise<void> {
+    await this.changes.change({ ...teller, setting: 'wood gate', name: '' }, async (manager) => {
       const before = await this.setup.setFactory(manager, { woodGate: gate });
       return { before: before.woodGate, after: gate };
     });

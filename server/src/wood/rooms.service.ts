@@ -11,7 +11,7 @@ import {
 import { BadRequestException, Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import type { RoomRow } from '../setup/rows.ts';
-import { ChangesService } from '../setup/changes.service.ts';
+import { ChangesService, type Teller } from '../setup/changes.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService, type ClimateSpan } from './climate.service.ts';
@@ -131,10 +131,10 @@ export class RoomsService {
   }
 
   /** Changes the EMC a room should hold. */
-  async setBand(by: string, name: string, band: { lowPct: number; highPct: number }): Promise<void> {
+  async setBand(teller: Teller, name: string, band: { lowPct: number; highPct: number }): Promise<void> {
     const { lowPct, highPct } = band;
     if (!(lowPct < highPct)) throw new BadRequestException('the band must rise: the lower EMC first');
-    await this.changes.change({ by, setting: 'room', name }, async (manager) => {
+    await this.changes.change({ ...teller, setting: 'room', name }, async (manager) => {
       const room = await this.setup.setRoom(manager, name, { emcLowPct: lowPct, emcHighPct: highPct });
       return { before: { lowPct: room.emcLowPct, highPct: room.emcHighPct }, after: { lowPct, highPct } };
     });

@@ -5,6 +5,7 @@ import { useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { LastChange } from '../changes/LastChange.tsx';
+import { useSeenChange } from '../changes/useSeenChange.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Refused } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
@@ -97,16 +98,18 @@ const outsideWords = (pct: number): string => (pct < 0.01 ? 'less than 0.01 %' :
 
 function RulesPanel({ rules }: { rules: readonly RunRule[] }) {
   const { perform, busy, refused } = usePerform();
-  const turn = (rule: RunRule, on: boolean): Promise<unknown> =>
-    perform(
+  const { lastChange, lookAgain } = useSeenChange();
+  const turn = async (rule: RunRule, on: boolean): Promise<void> => {
+    const turned = RULES.filter((one) => (one === rule ? on : rules.includes(one)));
+    await perform(
       (by, key) =>
         answered(
-          server.PUT('/api/checks/rules', {
-            body: { by, key, rules: RULES.filter((one) => (one === rule ? on : rules.includes(one))) },
-          }),
+          server.PUT('/api/checks/rules', { body: { by, key, lastChange: lastChange(), rules: turned } }),
         ),
       () => 'The run rules are switched for the whole works',
     );
+    void lookAgain();
+  };
   return (
     <Panel label="Run rules">
       <Typography variant="h2">

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { LastChange } from '../changes/LastChange.tsx';
+import { useSeenChange } from '../changes/useSeenChange.ts';
 import { AskChoice, AskNumber, Form, Leave, useDraft } from '../fields/index.ts';
 import { Panel, Row } from '../parts/index.ts';
 import { useWoodGate, type WoodGate } from './queries.ts';
@@ -41,6 +42,7 @@ export function GateForm() {
 function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
   const { gate, window } = seen;
   const { perform, busy, refusal } = useWoodFiling();
+  const { lastChange, lookAgain } = useSeenChange();
   const begin = {
     school: gate.school as string,
     lowPct: pct(window.lowPct),
@@ -64,8 +66,13 @@ function GateEdit({ seen, onDone }: { seen: WoodGate; onDone: () => void }) {
         };
   const save = async (values: typeof begin): Promise<boolean> => {
     const done = await perform((by, key) =>
-      answered(server.PUT('/api/wood/gate', { body: { by, key, gate: wanted(values) } })),
+      answered(
+        server.PUT('/api/wood/gate', {
+          body: { by, key, lastChange: lastChange(), gate: wanted(values) },
+        }),
+      ),
     );
+    void lookAgain();
     if (done) onDone();
     return done !== null;
   };

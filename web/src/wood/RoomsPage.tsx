@@ -15,6 +15,7 @@ import {
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
 import { LastChange } from '../changes/LastChange.tsx';
+import { useSeenChange } from '../changes/useSeenChange.ts';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { EmcGauge } from '../devices/EmcGauge.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -316,17 +317,22 @@ function BandForm({ room: { room, band } }: { room: Room }) {
   const { perform, busy, refusal } = useWoodFiling();
   const begin = { lowPct: pct(band.lowPct), highPct: pct(band.highPct) };
   const draft = useDraft(`band of ${room}`, begin, { keep: ['lowPct', 'highPct'] });
-  const hold = ({ lowPct, highPct }: typeof begin): Promise<unknown> =>
-    perform(
+  const { lastChange, lookAgain } = useSeenChange();
+  const hold = async ({ lowPct, highPct }: typeof begin): Promise<unknown> => {
+    const band = { lowPct: numberOf(lowPct), highPct: numberOf(highPct) };
+    const done = await perform(
       (by, key) =>
         answered(
           server.PUT('/api/climate/rooms/{room}', {
             params: { path: { room } },
-            body: { by, key, lowPct: numberOf(lowPct), highPct: numberOf(highPct) },
+            body: { by, key, lastChange: lastChange(), ...band },
           }),
         ),
       () => `${room} should hold ${lowPct}–${highPct} %.`,
     );
+    void lookAgain();
+    return done;
+  };
   return (
     <Form draft={draft} refusal={refusal} lay="row" style={{ marginTop: 8 }} onFile={hold}>
       <AskNumber name="lowPct" label="EMC from" unit="%" {...MAY_BE.bandPct} width={110} />

@@ -146,6 +146,34 @@ describe('the gate', () => {
   });
 });
 
+describe('a gate that two people fill in', () => {
+  const gate = { gate: { school: 'fixed', lowPct: 6, highPct: 8.5 }, window: { lowPct: 6, highPct: 8.5 } };
+  const change = (id: string) => ({
+    ...{ id, atMs: 0, by: 'venn', setting: 'wood gate', name: '' },
+    ...{ before: null, after: gate.gate },
+  });
+
+  it('tells the second what the first did, keeps what is typed, and is filed when they press again', async () => {
+    const changes = [change('4')];
+    const { sent } = openPage(<GateForm />, {
+      ...around,
+      'GET /api/wood/gate': gate,
+      'GET /api/setup/changes': () => changes,
+      'PUT /api/wood/gate': ({ lastChange }) =>
+        lastChange === 5 ? gate : { code: 'taken', refused: 'T. Venn changed it meanwhile' },
+    });
+    fireEvent.click(await screen.findByRole('button', { name: 'Change' }));
+    type('From, %', '6.5');
+    changes.unshift(change('5'));
+    press('Use this gate');
+    expect(await screen.findByText('T. Venn changed it meanwhile')).toBeInTheDocument();
+    expect(screen.getByLabelText('From, %')).toHaveValue('6.5');
+    press('Use this gate');
+    expect(await screen.findByRole('button', { name: 'Change' })).toBeInTheDocument();
+    expect(sent.map(({ body }) => body.lastChange)).toEqual([4, 5]);
+  });
+});
+
 describe('rooms', () => {
   const course = { hoursASpan: 1, spans: [] };
   const open = (rooms: Room[], answers: Record<string, object> = {}) =>
