@@ -150,7 +150,7 @@ test('two ways of cutting are drawn beside each other', async ({ page }) => {
   await expect(rip.getByRole('img').first()).toBeVisible();
   await expect(page.getByText('leaves less over')).toHaveCount(1);
   await page.getByLabel('Defects, %').fill('120');
-  await expect(rip).toContainText('defectPct must be');
+  await expect(rip).toContainText('Defects must be');
 });
 
 test('who changed the gate, and how it stood before, is kept and shown', async ({ page }) => {

@@ -11,6 +11,7 @@ import { unitSlots } from './unit-slots.tsx';
  */
 export function NumberField({
   label,
+  spoken = label,
   value,
   onChange,
   unit = '',
@@ -18,6 +19,8 @@ export function NumberField({
   width = 118,
 }: {
   label: string;
+  /** What who hears it is told, where several stand under one label. */
+  spoken?: string;
   value: number | null | undefined;
   onChange: (value: number | null) => void;
   unit?: string;
@@ -43,7 +46,7 @@ export function NumberField({
         if (number !== null) onChange(number);
         else if (optional && event.target.value.trim() === '') onChange(null);
       }}
-      slotProps={unitSlots(label, sign)}
+      slotProps={unitSlots(spoken, sign)}
       sx={{ width }}
     />
   );

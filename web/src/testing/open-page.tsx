@@ -60,6 +60,6 @@ export function openPage(
       </MemoryRouter>
     </QueryClientProvider>
   );
-  const { rerender } = render(wrapped(element));
-  return { sent, change: (next: ReactElement) => rerender(wrapped(next)) };
+  const { rerender, unmount } = render(wrapped(element));
+  return { sent, unmount, change: (next: ReactElement) => rerender(wrapped(next)) };
 }
