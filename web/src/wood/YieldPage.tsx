@@ -166,33 +166,37 @@ function Blanks({ wanted, onChange }: { wanted: readonly Wanted[]; onChange: (wa
     <Panel stack label="Blanks wanted">
       <Typography variant="h2">Blanks</Typography>
       {wanted.map((one, i) => (
-        <Row key={i}>
-          <Choice
-            label="for"
-            value={one.kind}
-            onChange={(kind) => set(i, { kind })}
-            options={asOptions([...new Set([...letters, one.kind])])}
-            width={66}
-          />
-          <TextField
-            label="name"
-            value={one.name}
-            onChange={(event) => set(i, { name: event.target.value })}
-            slotProps={{ htmlInput: { 'aria-label': `name of blank ${i + 1}` } }}
-            sx={{ width: 130 }}
-          />
-          {SIDES.map(([side, label]) => (
-            <NumberField
-              key={side}
-              label={label}
-              spoken={`${label} of blank ${i + 1}`}
-              unit="mm"
-              value={one[side]}
-              onChange={(value) => set(i, { [side]: value })}
-              width={104}
+        <Stack key={i} sx={{ gap: '14px', marginBottom: '6px' }}>
+          <Row>
+            <Choice
+              label="for"
+              value={one.kind}
+              onChange={(kind) => set(i, { kind })}
+              options={asOptions([...new Set([...letters, one.kind])])}
+              width={70}
             />
-          ))}
-        </Row>
+            <TextField
+              label="name"
+              value={one.name}
+              onChange={(event) => set(i, { name: event.target.value })}
+              slotProps={{ htmlInput: { 'aria-label': `name of blank ${i + 1}` } }}
+              sx={{ flex: 1 }}
+            />
+          </Row>
+          <Row>
+            {SIDES.map(([side, label]) => (
+              <NumberField
+                key={side}
+                label={label}
+                spoken={`${label} of blank ${i + 1}`}
+                unit="mm"
+                value={one[side]}
+                onChange={(value) => set(i, { [side]: value })}
+                width={104}
+              />
+            ))}
+          </Row>
+        </Stack>
       ))}
       <Row>
         <Button
