@@ -1,8 +1,7 @@
-import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import type { Meeting } from '@ample-crane/core';
+import { Typography } from '@mui/material';
 import { scaleTime } from 'd3-scale';
-import { Link } from 'react-router';
-import { daysAhead, sayDayOf, sayTime } from '../shared/time.ts';
-import { Quiet } from '../parts/index.ts';
+import { daysAhead, sayDayOf } from '../shared/time.ts';
 import type { Meetings, Side } from './queries.ts';
 import './fitting.css';
 import './MeetingAxis.css';
@@ -13,18 +12,22 @@ const LABEL = 74;
 const ROW = 58;
 const TOP = 44;
 const BAR = 13;
+/** More pairs than this stand in the list alone. */
+const MOST_DRAWN = 24;
+/** A day's name is so wide; where there is no room for it, its line stands alone. */
+const DAY_NAME = 62;
 
 /** Pairs on one axis of time: a body's way above its line, the neck's below; the hatched part is waiting for the other. */
-export function MeetingAxis({ data }: { data: Meetings }) {
-  const { sides, forecast, nowMs, zone } = data;
-  const { meetings } = forecast;
+export function MeetingAxis({ data, meetings }: { data: Meetings; meetings: readonly Meeting[] }) {
+  const { sides, nowMs, zone } = data;
+  const drawn = meetings.slice(0, MOST_DRAWN);
   if (meetings.length === 0)
     return <Typography color="textSecondary">Nothing is on its way to a join.</Typography>;
-  const endMs = Math.max(nowMs + 3 * DAY_MS, ...meetings.map((meeting) => meeting.meetMs)) + DAY_MS / 2;
+  const endMs = Math.max(nowMs + 3 * DAY_MS, ...drawn.map((meeting) => meeting.meetMs)) + DAY_MS / 2;
   const startMs = nowMs - DAY_MS;
   const x = scaleTime([startMs, endMs], [LABEL, WIDTH - 12]);
   const at = (ms: number): number => x(Math.max(startMs, Math.min(endMs, ms)));
-  const height = TOP + meetings.length * ROW + 6;
+  const height = TOP + drawn.length * ROW + 6;
   const sideOf = (batch: string): Side | undefined => sides.find((side) => side.batch === batch);
   const count = Math.ceil((endMs - startMs) / DAY_MS);
   const every = Math.ceil(count / 10);
@@ -47,16 +50,18 @@ export function MeetingAxis({ data }: { data: Meetings }) {
           .map(({ ms, name }) => (
             <g key={ms}>
               <path d={`M${at(ms)} ${TOP - 6}V${height}`} stroke="var(--fibre)" />
-              <text x={at(ms) + 3} y={TOP - 10} className="axisname">
-                {name} {sayDayOf(ms, zone)}
-              </text>
+              {at(ms) + DAY_NAME < WIDTH && (
+                <text x={at(ms) + 3} y={TOP - 10} className="axisname">
+                  {name} {sayDayOf(ms, zone)}
+                </text>
+              )}
             </g>
           ))}
         <path d={`M${at(nowMs)} ${TOP - 26}V${height}`} stroke="var(--ebony)" strokeWidth="2" />
         <text x={at(nowMs)} y={TOP - 31} textAnchor="middle" className="axisname">
           now
         </text>
-        {meetings.map((meeting, i) => {
+        {drawn.map((meeting, i) => {
           const y = TOP + i * ROW + ROW / 2;
           const [host, guest] = [sideOf(meeting.host), sideOf(meeting.guest)];
           return (
@@ -82,53 +87,14 @@ export function MeetingAxis({ data }: { data: Meetings }) {
           );
         })}
       </svg>
-      <Table>
-        <TableHead>
-          <TableRow>
-            {['body', 'neck', 'model', 'meet', 'who waits', ''].map((head) => (
-              <TableCell key={head} scope="col">
-                {head}
-              </TableCell>
-            ))}
-          </TableRow>
-        </TableHead>
-        <TableBody>
-          {meetings.map((meeting) => (
-            <TableRow key={meeting.host}>
-              <TableCell>
-                <Link to={`/batch/${meeting.host}`}>{meeting.host}</Link>
-              </TableCell>
-              <TableCell>
-                <Link to={`/batch/${meeting.guest}`}>{meeting.guest}</Link>
-              </TableCell>
-              <TableCell>
-                {meeting.model}
-                {meeting.told && <Quiet> · told so</Quiet>}
-              </TableCell>
-              <TableCell>{sayTime(meeting.meetMs, zone, nowMs)}</TableCell>
-              <TableCell style={{ color: meeting.misses ? 'var(--oxblood)' : undefined }}>
-                {meeting.waits === null
-                  ? 'nobody'
-                  : `${meeting.waits === 'host' ? meeting.host : meeting.guest}, ${waitWords(meeting.waitHours)}`}
-                {meeting.short && <Quiet block>{shortWords(meeting.short)}</Quiet>}
-              </TableCell>
-              <TableCell>
-                <Link to={`/fitting/pairing/${meeting.host}/${meeting.guest}`}>Pair</Link>
-              </TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      {meetings.length > MOST_DRAWN && (
+        <Typography color="textSecondary">
+          The first {MOST_DRAWN} of {meetings.length} pairs are drawn; the list has all.
+        </Typography>
+      )}
     </>
   );
 }
-
-const shortWords = ({ side, pieces }: { side: 'host' | 'guest'; pieces: number }): string => {
-  const [one, many] = side === 'guest' ? ['neck', 'necks'] : ['body', 'bodies'];
-  return `${pieces} ${pieces === 1 ? one : many} short`;
-};
-const waitWords = (hours: number): string =>
-  hours < 48 ? `${hours.toFixed(0)} h` : `${(hours / 24).toFixed(1)} days`;
 
 /** One side's way to the join: plain until it is there, hatched while it waits, a whisker for its range. */
 function Way({

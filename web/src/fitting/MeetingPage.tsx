@@ -1,32 +1,67 @@
 import type { Meeting, Swap } from '@ample-crane/core';
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Checkbox, FormControlLabel, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
+import { useInAddress } from '../shared/useInAddress.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { AskFrom, Form, useDraft } from '../fields/index.ts';
+import { AskFrom, asOptions, Choice, Form, useDraft } from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Refused, Row } from '../parts/index.ts';
 import { FittingNav } from './FittingNav.tsx';
 import { MeetingAxis } from './MeetingAxis.tsx';
+import { MeetingList } from './MeetingList.tsx';
 import { useMeetings, type Meetings } from './queries.ts';
 
 /** Bodies and necks that will join: who waits for whom, how long, and which change of partners helps. */
 export default function MeetingPage() {
   const { data, error } = useMeetings();
+  const { asked, ask } = useInAddress();
   if (!data) return <Opening error={error} />;
   const { meetings, swaps, alone } = data.forecast;
+  const models = [...new Set([...meetings.map(({ model }) => model), asked('model')])].filter(Boolean);
+  const shown = meetings.filter(
+    ({ model, misses }) =>
+      (asked('model') === '' || model === asked('model')) && (asked('misses') === '' || misses),
+  );
   return (
     <Page title="Meeting" tabs={<FittingNav />}>
       <Columns>
         <Stack>
-          <Verdict tone={swaps.length > 0 ? 'wait' : 'hold'} sentence={verdictWords(meetings, swaps)} />
+          <Verdict
+            tone={swaps.length > 0 ? 'wait' : 'hold'}
+            sentence={
+              shown.length === 0 && meetings.length > 0 ? 'No pair is like that.' : verdictWords(shown, swaps)
+            }
+          />
           <Panel label="Time axis">
+            <Row style={{ marginBottom: 8 }}>
+              <Choice
+                label="Model"
+                value={asked('model')}
+                onChange={(model) => ask('model', model)}
+                options={asOptions(models.toSorted())}
+                none="all models"
+                width={150}
+              />
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    checked={asked('misses') !== ''}
+                    onChange={(_, on) => ask('misses', on ? 'yes' : '')}
+                  />
+                }
+                label="only those that miss each other"
+              />
+            </Row>
             <Typography color="textSecondary">
               Bodies above the line, necks below it; hatched is waiting, the pale whisker the range of the
               later side.
             </Typography>
-            <MeetingAxis data={data} />
+            <MeetingAxis data={data} meetings={shown} />
+          </Panel>
+          <Panel label="Pairs">
+            <MeetingList data={data} meetings={shown} />
           </Panel>
         </Stack>
         <Stack>
@@ -62,7 +97,7 @@ export default function MeetingPage() {
 
 function verdictWords(meetings: readonly Meeting[], swaps: readonly Swap[]): string {
   const misses = meetings.filter((meeting) => meeting.misses);
-  if (meetings.length === 0) return 'No bodies and necks are on their way to each other.';
+  if (meetings.length === 0) return 'No pair of bodies and necks is on its way to each other.';
   const help =
     swaps.length > 0
       ? `${swaps.length} change${swaps.length === 1 ? '' : 's'} of partners would save ${Math.round(Math.max(...swaps.map((swap) => swap.savesPieceHours)))} piece-hours${swaps.length > 1 ? ' at best' : ''}`

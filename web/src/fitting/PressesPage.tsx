@@ -194,7 +194,7 @@ function PlaceLine({ one, presses }: { one: Coming; presses: Presses }) {
         {one.endMs !== null && `, until ${sayTime(one.endMs, presses.zone, presses.nowMs)}`}
       </Typography>
       {bed ? (
-        <Row>
+        <Row style={{ marginTop: 8 }}>
           <Choice
             label={one.state === 'next' ? 'Goes into' : 'Lies in'}
             value={bed.code}

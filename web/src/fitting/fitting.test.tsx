@@ -1,7 +1,8 @@
 import { render, screen } from '@testing-library/react';
-import { MemoryRouter } from 'react-router';
 import { Bed } from '../devices/Bed.tsx';
 import { MeetingAxis } from './MeetingAxis.tsx';
+import { MeetingList } from './MeetingList.tsx';
+import { openPage } from '../testing/open-page.tsx';
 import { askedOf, pair, runningWords } from './pair.ts';
 import type { Meetings, Pairing, PairingSide } from './queries.ts';
 
@@ -113,24 +114,25 @@ describe('the meeting, drawn', () => {
     },
   };
 
-  it('says in its table who waits, how long, who is short, and where to pair them', () => {
-    render(
-      <MemoryRouter>
-        <MeetingAxis data={data} />
-      </MemoryRouter>,
-    );
-    expect(screen.getByRole('cell', { name: /B-1, 2\.1 days/ }).textContent).toContain('1 neck short');
-    expect(screen.getByRole('cell', { name: /told so/ })).toBeTruthy();
+  it('says in its list who waits, how long, who is short, and where to pair them', async () => {
+    openPage(<MeetingList data={data} meetings={data.forecast.meetings} />);
+    const [row] = (await screen.findAllByRole('row')).slice(1);
+    expect(row?.textContent).toContain('B-11 neck short50');
+    expect(screen.getByRole('gridcell', { name: /told so/ })).toBeTruthy();
     expect(screen.getByRole('link', { name: 'Pair' }).getAttribute('href')).toBe('/fitting/pairing/B-1/N-1');
   });
 
+  it('draws the first two dozen, and says how many there are', () => {
+    const [one] = data.forecast.meetings;
+    if (!one) throw new Error('no meeting');
+    const many = Array.from({ length: 136 }, (_, i) => ({ ...one, host: `B-${i}` }));
+    const { container } = render(<MeetingAxis data={data} meetings={many} />);
+    expect(container.querySelectorAll('circle')).toHaveLength(24);
+    expect(screen.getByText('The first 24 of 136 pairs are drawn; the list has all.')).toBeTruthy();
+  });
+
   it('says so when nothing is on its way', () => {
-    const none = { ...data, forecast: { ...data.forecast, meetings: [] } };
-    render(
-      <MemoryRouter>
-        <MeetingAxis data={none} />
-      </MemoryRouter>,
-    );
+    render(<MeetingAxis data={data} meetings={[]} />);
     expect(screen.getByText('Nothing is on its way to a join.')).toBeTruthy();
   });
 });

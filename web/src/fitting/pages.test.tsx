@@ -288,6 +288,21 @@ describe('who meets whom', () => {
     );
   });
 
+  it('is looked at by model, and those alone that miss each other', async () => {
+    const user = userEvent.setup();
+    open(data([meets('B-1', 'N-1', 50), { ...meets('B-2', 'N-2', 4), model: 'Halyard' }]));
+    const pairs = within(await screen.findByRole('region', { name: 'Pairs' }));
+    const rows = (): number => pairs.getAllByRole('row').length - 1;
+    expect(rows()).toBe(2);
+    await user.click(screen.getByLabelText('only those that miss each other'));
+    expect(rows()).toBe(1);
+    expect(pairs.getByRole('link', { name: 'B-1' })).toBeInTheDocument();
+    await user.click(screen.getByRole('combobox', { name: 'Model' }));
+    await user.click(await screen.findByRole('option', { name: 'Halyard' }));
+    expect(await pairs.findByText('No pair is like that.')).toBeInTheDocument();
+    expect(screen.getAllByText('No pair is like that.')).toHaveLength(2);
+  });
+
   it('is said by hand, and refused in words', async () => {
     const { sent } = open(data([meets('B-1', 'N-1', 50)], { alone: ['B-2'] }), {
       'POST /api/meetings': { refused: 'N-2 is of another model' },
