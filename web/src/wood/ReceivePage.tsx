@@ -19,10 +19,11 @@ import {
   useDraft,
 } from '../fields/index.ts';
 import { boardsOf, type NewBoard } from './boards.ts';
-import { useRooms, type Room } from './queries.ts';
+import { useRooms, useWoodGate, type Room, type WoodGate } from './queries.ts';
 import { maybeWords, numberOf, typedNumber } from '../shared/typed.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
+import { pct } from './words.ts';
 
 const DRYNESS: readonly Schemas['ReceiveLotDto']['dryness'][] = ['kiln-dried', 'air-dried', 'green'];
 
@@ -87,7 +88,6 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
   const boards = boardsWanted(asked);
   const byLine = (asked.lines ?? '').trim() !== '';
   const thickness = typedNumber(asked.thicknessMm ?? '') ?? 0;
-  const feet = thickness > 0 && boards ? feetOf(boards, thickness) : 0;
   const receive = async (values: typeof begin): Promise<boolean> => {
     const { species: wood, supplier, papers, endsSealed, room, thicknessMm } = values;
     const lot = boardsWanted(values) ?? [];
@@ -166,7 +166,7 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
           />
           <Typography role="status">
             {boards
-              ? `${count(boards.length, 'board')}, ${feet.toFixed(1)} board feet`
+              ? `${count(boards.length, 'board')}, ${feetOf(boards, thickness).toFixed(1)} board feet`
               : `Say how many boards (1 to ${MOST_BOARDS}) of which length and width, or give one line for each.`}
           </Typography>
           <Box>
@@ -187,6 +187,11 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
               </Typography>
             </Verdict>
           )}
+          <WhatComesIn
+            boards={boards}
+            thicknessMm={thickness}
+            room={rooms.find(({ room }) => room === asked.room)}
+          />
           <Panel>
             <Typography variant="h2">On arrival</Typography>
             <Typography>
@@ -202,4 +207,47 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
       </Columns>
     </Page>
   );
+}
+
+/** What the boards are together, and whether the air they are stacked in takes them to where they may be cut. */
+function WhatComesIn({
+  boards,
+  thicknessMm,
+  room,
+}: {
+  boards: readonly NewBoard[] | null;
+  thicknessMm: number;
+  room: Room | undefined;
+}) {
+  const { data: gate } = useWoodGate();
+  const cubicMetres = (boards ?? []).reduce(
+    (sum, { lengthMm, widthMm }) => sum + (lengthMm * widthMm * thicknessMm) / 1e9,
+    0,
+  );
+  const weights = (boards ?? []).flatMap(({ weightKg }) => weightKg ?? []);
+  return (
+    <Panel label="What comes in">
+      <Typography variant="h2">What comes in</Typography>
+      {boards && thicknessMm > 0 && (
+        <Typography>
+          {cubicMetres.toFixed(2)} m³
+          {weights.length === boards.length &&
+            `, ${weights.reduce((sum, kg) => sum + kg, 0).toFixed(0)} kg: ${(weights.reduce((sum, kg) => sum + kg, 0) / cubicMetres).toFixed(0)} kg a cubic metre`}
+          .
+        </Typography>
+      )}
+      {room && gate && <Typography>{roomWords(room, gate.window)}</Typography>}
+      <Typography color="textSecondary">How long it dries is said as soon as it is read.</Typography>
+    </Panel>
+  );
+}
+
+/** Where a room's air takes wood, beside the gate. */
+function roomWords({ room, emcPct }: Room, { lowPct, highPct }: WoodGate['window']): string {
+  if (emcPct === null) return `Nobody knows the air of ${room}: its sensor has said nothing.`;
+  const gate = `the gate of ${pct(lowPct)}–${pct(highPct)} %`;
+  const takes = `The air of ${room} takes wood to ${pct(emcPct)} %`;
+  if (emcPct > highPct) return `${takes}, wetter than ${gate}: before it is cut it must go to a drier room.`;
+  if (emcPct < lowPct) return `${takes}, drier than ${gate}: it may be cut on its way, not at its end.`;
+  return `${takes}, inside ${gate}.`;
 }

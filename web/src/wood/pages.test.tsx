@@ -87,6 +87,20 @@ describe('lumber that is received', () => {
     );
   });
 
+  it('is told as it is typed: how much it is, what it weighs, and whether its room dries it far enough', async () => {
+    const gate = { gate: { school: 'fixed', lowPct: 6, highPct: 7 }, window: { lowPct: 6, highPct: 7 } };
+    await open({ 'GET /api/wood/gate': gate });
+    const coming = within(screen.getByRole('region', { name: 'What comes in' }));
+    expect(
+      await coming.findByText(
+        'The air of Wood room takes wood to 7.1 %, wetter than the gate of 6.0–7.0 %: before it is cut it must go to a drier room.',
+      ),
+    ).toBeInTheDocument();
+    // 2 × 2400 × 200 × 27 mm are 0.02592 m³; 17.1 kg in it are 660 kg a cubic metre.
+    type('Or one line for each board: length width weight figure colour', '2400 200 8,5\n2400 200 8,6');
+    expect(coming.getByText('0.03 m³, 17 kg: 660 kg a cubic metre.')).toBeInTheDocument();
+  });
+
   it('is stacked in rooms that hold wood only, and asks for papers where a species needs them', async () => {
     await open();
     fireEvent.mouseDown(screen.getByRole('combobox', { name: 'Stacked in' }));
