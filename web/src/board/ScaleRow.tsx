@@ -1,6 +1,8 @@
-import { Box, Button, Typography } from '@mui/material';
+import StopIcon from '@mui/icons-material/Stop';
+import { Box, Button, IconButton, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import type { Floor } from '../api/queries.ts';
+import { useRun } from '../parts/index.ts';
 import { sayWeekday } from '../shared/time.ts';
 import { useLines } from '../shared/useLines.ts';
 import { BoardName } from './AskBoard.tsx';
@@ -236,6 +238,7 @@ function Free({
 }) {
   const { station, scale } = row;
   const { busy, onLines } = useLines();
+  const { running, run, stop } = useRun(onLines);
   const { over, free, later, open } = scale;
   const anyDay = free.some((n) => n > 0);
   return (
@@ -250,23 +253,13 @@ function Free({
       }}
     >
       <Box sx={{ alignSelf: 'center', paddingLeft: '4px' }}>
-        {over.length > 0 && (
-          <Button
-            color="success"
-            variant="contained"
-            size="small"
-            disabled={busy}
-            aria-label={`${over.length} may leave ${station.name}: end their holds`}
-            title={over.join(', ')}
-            onClick={() =>
-              void onLines(
-                over.map((batch) => `${batch} end`),
-                () => true,
-              )
-            }
-          >
-            {over.length} may leave
-          </Button>
+        {(over.length > 0 || running) && (
+          <MayLeave
+            station={station.name}
+            {...{ over, running, busy }}
+            onLeave={() => void run(over.map((batch) => `${batch} end`))}
+            onStop={stop}
+          />
         )}
       </Box>
       <Box
@@ -293,6 +286,45 @@ function Free({
         )}
       </Box>
     </Box>
+  );
+}
+
+/** What may leave now, in one touch; while it goes on how many are through, and the way to stop. */
+function MayLeave({
+  station,
+  over,
+  running,
+  busy,
+  onLeave,
+  onStop,
+}: {
+  station: string;
+  over: readonly string[];
+  running: { through: number; of: number } | null;
+  busy: boolean;
+  onLeave: () => void;
+  onStop: () => void;
+}) {
+  return (
+    <Stack direction="row" sx={{ alignItems: 'center' }}>
+      <Button
+        color="success"
+        variant="contained"
+        size="small"
+        disabled={busy || running !== null}
+        aria-label={running ? undefined : `${over.length} may leave ${station}: end their holds`}
+        title={over.join(', ')}
+        onClick={onLeave}
+        sx={{ whiteSpace: 'nowrap' }}
+      >
+        {running ? `${running.through} of ${running.of}` : `${over.length} may leave`}
+      </Button>
+      {running && (
+        <IconButton size="small" aria-label={`Stop: the others stay at ${station}`} onClick={onStop}>
+          <StopIcon fontSize="small" />
+        </IconButton>
+      )}
+    </Stack>
   );
 }
 

@@ -42,12 +42,17 @@ function boardOf(racks: readonly Rack[]): Board {
 }
 const many = (n: number, make: (i: number) => Rack): Rack[] => Array.from({ length: n }, (_, i) => make(i));
 
-function open(racks: readonly Rack[], stations: Partial<Floor['stations'][number]> = {}) {
+const FILED = { sentence: 'hold ended', entries: [], repeated: false, filedMs: 0 };
+function open(
+  racks: readonly Rack[],
+  stations: Partial<Floor['stations'][number]> = {},
+  line: object | Promise<object> = FILED,
+) {
   const floor = floorOf(racks);
   return openPage(<BoardPage />, {
     'GET /api/board': boardOf(racks),
     'GET /api/floor': { ...floor, stations: floor.stations.map((one) => ({ ...one, ...stations })) },
-    'POST /api/log/line': { sentence: 'hold ended', entries: [], repeated: false, filedMs: 0 },
+    'POST /api/log/line': line,
   });
 }
 const station = async (name: string) => within(await screen.findByRole('group', { name }));
@@ -107,5 +112,18 @@ describe('the board of a works with more racks than can be drawn', () => {
     open(waiting.concat(many(16, (i) => inHand(`B-${100 + i}`, NOW))));
     expect(await screen.findByText('on hold until')).toBeInTheDocument();
     expect((await station('Body mill')).queryByRole('link', { name: /places$/ })).not.toBeInTheDocument();
+  });
+
+  it('says how many may have left while they leave, and stops before the next', async () => {
+    let answer: (filed: object) => void = () => undefined;
+    const first = new Promise<object>((resolve) => (answer = resolve));
+    const { sent } = open([...waiting, ...many(20, (i) => resting(`B-${450 + i}`, -1))], {}, first);
+    const wood = await station('Wood room');
+    fireEvent.click(wood.getByRole('button', { name: '20 may leave Wood room: end their holds' }));
+    expect(await wood.findByRole('button', { name: '0 of 20' })).toBeDisabled();
+    fireEvent.click(wood.getByRole('button', { name: 'Stop: the others stay at Wood room' }));
+    answer(FILED);
+    expect(await wood.findByRole('button', { name: /^20 may leave/ })).toBeEnabled();
+    expect(sent.map(({ body }) => body.line)).toEqual(['B-450 end']);
   });
 });

@@ -1,6 +1,7 @@
-import { Box, Button, Collapse, LinearProgress, Stack, Typography } from '@mui/material';
+import { Box, Button, Collapse, Stack, Typography } from '@mui/material';
 import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
+import { Running, useRun, type Lines } from '../parts/index.ts';
 import type { Item } from './CallItems.tsx';
 
 /** Of most calls nobody ever looks at what stands behind. */
@@ -24,8 +25,7 @@ export interface CallCardProps {
   actions: readonly CallAction[];
   /** All it speaks for; none: it speaks for itself alone. */
   items: readonly Item[];
-  /** Files log lines one after the other; `onThrough` is told how many are through, and says whether to go on. */
-  onLines: (lines: readonly string[], onThrough: (through: number) => boolean) => Promise<void>;
+  onLines: Lines;
   busy?: boolean;
   /** To put it off or give it to somebody, where that can be done. */
   onAnswer?: () => void;
@@ -119,20 +119,7 @@ export function CallCard(props: CallCardProps) {
           </Button>
         )}
       </Stack>
-      {running && (
-        <Stack direction="row" sx={{ alignItems: 'center', gap: '8px', marginTop: '6px' }}>
-          <LinearProgress
-            variant="determinate"
-            aria-label={`${running.through} of ${running.of} filed`}
-            value={(100 * running.through) / running.of}
-            sx={{ flex: 1 }}
-          />
-          <span role="status">
-            {running.through} of {running.of}
-          </span>
-          <Button onClick={stop}>Stop</Button>
-        </Stack>
-      )}
+      {running && <Running {...running} onStop={stop} />}
       <Collapse in={open} unmountOnExit>
         <Suspense fallback={null}>
           <CallItems items={items} chosen={chosen} onChoose={setChosen} />
@@ -147,23 +134,4 @@ function useChosen(items: readonly Item[]) {
   const [kept, setKept] = useState<ReadonlySet<string> | null>(null);
   const chosen = kept ?? new Set(items.map(({ subject }) => subject));
   return { chosen, setChosen: setKept };
-}
-
-/** Several lines on their way; null when none is. They can be stopped between two. */
-function useRun(onLines: CallCardProps['onLines']) {
-  const [running, setRunning] = useState<{ through: number; of: number; stopped: boolean } | null>(null);
-  const [asked] = useState({ stop: false });
-  const run = async (lines: readonly string[]): Promise<void> => {
-    asked.stop = false;
-    if (lines.length > 1) setRunning({ through: 0, of: lines.length, stopped: false });
-    await onLines(lines, (through) => {
-      setRunning((now) => now && { ...now, through });
-      return !asked.stop;
-    });
-    setRunning(null);
-  };
-  const stop = (): void => {
-    asked.stop = true;
-  };
-  return { running, run, stop };
 }

@@ -12,3 +12,5 @@ export { Quiet } from './Quiet.tsx';
 export { Reckoning, type Reckoned } from './Reckoning.tsx';
 export { Refused } from './Refused.tsx';
 export { Row } from './Row.tsx';
+export { Running } from './Running.tsx';
+export { useRun, type Lines } from './useRun.ts';
