@@ -60,7 +60,7 @@ export function GapChart({
           <g key={tick}>
             <path d={`M${x(tick)} 54V62`} stroke="var(--ebony)" />
             <text x={x(tick)} y={HEIGHT - 4} textAnchor="middle" className="axisname">
-              {tick.toFixed(2)}
+              {tick.toFixed(2)} mm
             </text>
           </g>
         ))}

@@ -47,13 +47,12 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
   return (
     <figure style={{ margin: 0 }}>
       <Typography component="figcaption" variant="inherit" color="textSecondary">
-        {single ? 'Single pieces' : `Means of each look, usually of ${chart.subgroupSize} pieces`},{' '}
-        {check.unit}, with 3 σ limits from the first {chart.baseline} looks; the band is the spec,{' '}
-        {limitsWords(check)}; ringed points break a rule or lie outside it. A look with fewer pieces has wider
-        limits than those drawn.
+        {single ? 'Single pieces' : `Means of each look, usually of ${chart.subgroupSize} pieces`}, with 3 σ
+        limits from the first {chart.baseline} looks; the band is the spec, {limitsWords(check)}; ringed
+        points break a rule or lie outside it. A look with fewer pieces has wider limits than those drawn.
       </Typography>
       <ResponsiveContainer width="100%" height={300}>
-        <ComposedChart data={rows} margin={{ top: 16, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
+        <ComposedChart data={rows} margin={{ top: 16, right: 116, bottom: 0, left: 6 }} accessibilityLayer>
           {check.lower !== null && check.upper !== null && (
             <ReferenceArea
               y1={check.lower}
@@ -68,12 +67,12 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
           <YAxis
             type="number"
             domain={[Math.min(...all) - pad, Math.max(...all) + pad]}
-            tickFormatter={(value: number) => value.toFixed(2)}
+            tickFormatter={(value: number) => `${value.toFixed(2)} ${check.unit}`}
             stroke="var(--umber)"
             tickLine={false}
-            width={62}
+            width={80}
           />
-          {limitLines(chart.limits)}
+          {limitLines(chart.limits, check.unit)}
           <Line
             dataKey="point"
             stroke="var(--ebony)"
@@ -98,18 +97,18 @@ export function ControlCharts({ data, read }: { data: Chart; read: ChartRead }) 
         {single ? 'Moving ranges of two' : 'Ranges of each sample'}
       </Typography>
       <ResponsiveContainer width="100%" height={150}>
-        <ComposedChart data={rows} margin={{ top: 10, right: 98, bottom: 0, left: 6 }} accessibilityLayer>
+        <ComposedChart data={rows} margin={{ top: 10, right: 116, bottom: 0, left: 6 }} accessibilityLayer>
           <CartesianGrid stroke="var(--fibre)" strokeOpacity={0.5} vertical={false} />
           {axisOf(rows.length, dated)}
           <YAxis
             type="number"
             domain={[0, (max: number) => Math.max(max, chart.rangeLimits.upper) * 1.05]}
-            tickFormatter={(value: number) => value.toFixed(2)}
+            tickFormatter={(value: number) => `${value.toFixed(2)} ${check.unit}`}
             stroke="var(--umber)"
             tickLine={false}
-            width={62}
+            width={80}
           />
-          {limitLines(chart.rangeLimits)}
+          {limitLines(chart.rangeLimits, check.unit)}
           <Line
             dataKey="range"
             stroke="var(--ebony)"
@@ -136,21 +135,26 @@ const axisOf = (count: number, dated: (n: number) => string) => (
   />
 );
 
-const limitLines = ({ lower, centre, upper }: Limits) => [
+const limitLines = ({ lower, centre, upper }: Limits, unit: string) => [
   <ReferenceLine
     key="upper"
     y={upper}
     stroke="var(--slate)"
     strokeDasharray="5 4"
-    label={named(`upper ${upper.toFixed(3)}`)}
+    label={named(`upper ${upper.toFixed(3)} ${unit}`)}
   />,
-  <ReferenceLine key="centre" y={centre} stroke="var(--slate)" label={named(`mean ${centre.toFixed(3)}`)} />,
+  <ReferenceLine
+    key="centre"
+    y={centre}
+    stroke="var(--slate)"
+    label={named(`mean ${centre.toFixed(3)} ${unit}`)}
+  />,
   <ReferenceLine
     key="lower"
     y={lower}
     stroke="var(--slate)"
     strokeDasharray="5 4"
-    label={named(`lower ${lower.toFixed(3)}`)}
+    label={named(`lower ${lower.toFixed(3)} ${unit}`)}
   />,
 ];
 
