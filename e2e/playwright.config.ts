@@ -63,5 +63,7 @@ export default defineConfig({
     serviceWorkers: 'block',
     trace: 'off',
     screenshot: 'off',
+    // What moves is tried by a test of its own.
+    contextOptions: { reducedMotion: 'reduce' },
   },
 });

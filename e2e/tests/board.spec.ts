@@ -64,6 +64,46 @@ test('a filing shows on a second open board without loading it again', async ({ 
   expect(await second.evaluate(() => 'neverReloaded' in window)).toBe(true);
 });
 
+test('a rack that moves is seen to, without taking the focus or the place that is read; less motion is honoured', async ({
+  page,
+  second,
+}) => {
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
+  await page.addInitScript(() => {
+    const seen: string[] = [];
+    Object.assign(window, { seen });
+    new MutationObserver((all) => {
+      for (const { addedNodes } of all)
+        for (const node of addedNodes)
+          if (node instanceof HTMLElement && node.matches('.moving')) seen.push(node.textContent);
+    }).observe(document, { childList: true, subtree: true });
+  });
+  // Its hold is over: it goes on to a station where few wait.
+  const { rows } = (await (await page.request.get('/api/board')).json()) as {
+    rows: { holds: { batch: string; hold: { over: boolean } }[] }[];
+  };
+  const code = rows.flatMap(({ holds }) => holds).find(({ hold }) => hold.over)?.batch ?? '';
+  await page.setViewportSize({ width: 1280, height: 420 });
+  await page.goto('/');
+  const find = page.getByRole('button', { name: 'Find' });
+  const board = page.locator('.board');
+  await expect(board.locator(`a.holdbar[data-rack="${code}"]`)).toBeAttached();
+  await find.focus();
+  await board.evaluate((element) => element.scrollTo(0, 60));
+  await second.goto('/kept');
+  await log(second, `${code} end`);
+  const seen = (): Promise<string[]> => page.evaluate(() => (window as unknown as { seen: string[] }).seen);
+  await expect.poll(async () => (await seen()).join()).toContain(code);
+  await expect(page.locator('.moving')).toHaveCount(0);
+  await expect(find).toBeFocused();
+  expect(await board.evaluate((element) => element.scrollTop)).toBe(60);
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const before = (await seen()).length;
+  await log(second, `${code} undo`);
+  await expect(board.locator(`a.holdbar[data-rack="${code}"]`)).toBeAttached();
+  expect((await seen()).length).toBe(before);
+});
+
 test('seven pages of one browser hear of a filing by one line: a browser keeps only six', async ({
   page,
   context,

@@ -6,7 +6,16 @@ import { accessible, fits } from '../looks.ts';
 test.describe.configure({ mode: 'parallel' });
 
 const PAGES = [
-  ...['/', '/passport/I-185/1', '/stage/finishing/racks', '/racks', '/flow', '/open', '/devices'],
+  ...[
+    '/',
+    '/?by=model',
+    '/passport/I-185/1',
+    '/stage/finishing/racks',
+    '/racks',
+    '/flow',
+    '/open',
+    '/devices',
+  ],
   ...[
     '/stage/wood',
     '/wood/lots/W-74',

@@ -1,6 +1,6 @@
 import { DAY_MS } from '@ample-crane/core';
 import { Typography, useMediaQuery } from '@mui/material';
-import { lazy, Suspense, useCallback, useState } from 'react';
+import { lazy, Suspense, useCallback, useRef, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useBoard, useFloor, type Board, type Floor } from '../api/queries.ts';
 import { rackQuestion } from '../fields/RackFilters.tsx';
@@ -13,6 +13,7 @@ import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
 import { withStations } from './rows.ts';
+import { useMoves } from './useMoves.ts';
 import './BoardPage.css';
 import './board.css';
 
@@ -30,20 +31,22 @@ export function BoardPage() {
   const [asking, setAsking] = useState(false);
   const onAsk = (): void => setAsking(true);
   const question = rackQuestion(address);
-  const { data: board, error } = useBoard(question);
+  const { data: board, error, isPlaceholderData } = useBoard(question);
   const { data: floor, dataUpdatedAt } = useFloor();
   const nowMs = useFactoryNow(floor, dataUpdatedAt);
   const callsFirst = useMediaQuery(PHONE);
-  const { state } = useLocation() as { state: { tour?: boolean } | null };
+  const { state, search } = useLocation() as { state: { tour?: boolean } | null; search: string };
   const touring = state?.tour === true;
   const navigate = useNavigate();
   const endTour = useCallback(() => void navigate('/', { replace: true }), [navigate]);
+  const area = useRef<HTMLElement>(null);
+  useMoves(area, board, isPlaceholderData ? 'on its way' : search);
   if (!board || !floor) return <Opening error={error} words="Looking at the floor…" />;
   const byModels = address.asked('by') === 'model';
   return (
     <div className="boardpage">
       {callsFirst && <Calls {...{ board, floor, nowMs }} />}
-      <section className="board" aria-label={`Now board, by ${byModels ? 'model' : 'station'}`}>
+      <section ref={area} className="board" aria-label={`Now board, by ${byModels ? 'model' : 'station'}`}>
         <NotAll {...{ board, address }} />
         {byModels ? (
           <ByModel {...{ floor, address, onAsk }} />

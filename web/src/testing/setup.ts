@@ -7,6 +7,9 @@ configure({ asyncUtilTimeout: 60_000 });
 // What is typed into a form is kept for the window: each test has a window of its own.
 afterEach(() => sessionStorage.clear());
 
+// jsdom draws nothing, and so moves nothing.
+Element.prototype.animate = () => ({ finished: Promise.resolve() }) as unknown as Animation;
+
 // Styles stay out of the document: jsdom would match each of MUI's rules against an element whenever a test asks for a role.
 jest.mock('@emotion/cache', () => {
   const real = jest.requireActual<{ default: (options: object) => object }>('@emotion/cache');
