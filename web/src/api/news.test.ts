@@ -46,6 +46,27 @@ describe('news', () => {
     stop();
   });
 
+  it('is fetched at once after a quiet while, and gathered where one filing follows the other', async () => {
+    const { queries, fetches, stop } = watched(['board']);
+    await settled();
+    jest.useFakeTimers({ doNotFake: ['queueMicrotask', 'nextTick', 'setImmediate'] });
+    const after = async (ms: number): Promise<number> => {
+      await jest.advanceTimersByTimeAsync(ms);
+      return fetches.get('board') ?? 0;
+    };
+    void fetchAgain(queries, board);
+    expect(await after(16)).toBe(2);
+    void fetchAgain(queries, board);
+    expect(await after(16)).toBe(2);
+    void fetchAgain(queries, board);
+    expect(await after(45)).toBe(3);
+    await after(1001);
+    void fetchAgain(queries, board);
+    expect(await after(16)).toBe(4);
+    jest.useRealTimers();
+    stop();
+  });
+
   it('of a filing leaves settings and other racks alone; wood is chosen anew', () => {
     const keys = [
       ['board'],

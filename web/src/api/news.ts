@@ -1,7 +1,10 @@
 import type { QueryClient, QueryFilters, QueryKey } from '@tanstack/react-query';
 
-/** A filing's answer and the server's news of it come this close together. */
+/** Where filings come one after the other, what is told within this time is fetched once. */
 const GATHER_MS = 60;
+/** After a quiet while it is fetched at once; a filing's answer and the server's news of it come about this close together. */
+const SOON_MS = 15;
+const QUIET_MS = 1000;
 /** What no filing changes; a setting that is changed is told as such. */
 const SETTINGS = new Set<unknown>([
   ...['setup', 'routes', 'route', 'model-routes', 'wood-gate', 'meters', 'changes', 'backups'],
@@ -25,11 +28,12 @@ interface Gathering {
   stale: Stale[];
   fetched: Promise<void>;
 }
+const lastTold = new WeakMap<QueryClient, number>();
 const gathering = new WeakMap<QueryClient, Gathering>();
 
 /**
- * Fetches again what may be old. What is told within a moment is fetched once, after the last of it was
- * told: whoever files hears of it twice, from the answer and from the news. Resolves when it is there.
+ * Fetches again what may be old. What is told within a moment is fetched once: whoever files hears of it twice, from the answer and
+ * from the news. Resolves when it is there.
  */
 export function fetchAgain(queries: QueryClient, isStale: Stale): Promise<void> {
   const open = gathering.get(queries);
@@ -38,7 +42,11 @@ export function fetchAgain(queries: QueryClient, isStale: Stale): Promise<void> 
     return open.fetched;
   }
   const stale = [isStale];
-  const fetched = new Promise((resolve) => setTimeout(resolve, GATHER_MS)).then(() => {
+  const nowMs = Date.now();
+  const quiet = nowMs - (lastTold.get(queries) ?? -Infinity) > QUIET_MS;
+  lastTold.set(queries, nowMs);
+  const wait = quiet ? SOON_MS : GATHER_MS;
+  const fetched = new Promise((resolve) => setTimeout(resolve, wait)).then(() => {
     gathering.delete(queries);
     return refetch(queries, {
       predicate: ({ queryKey }) => stale.some((one) => one(queryKey)),
