@@ -6,7 +6,7 @@ import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
-import { Columns, Fold, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, Fold, Opening, Page, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
 import { AgeForm } from './AgeForm.tsx';
@@ -102,7 +102,7 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Rack; nowMs
       </Typography>
       {view.recomputed && <Typography className="attention">{view.recomputed}</Typography>}
       {view.rungs.length > 0 && (
-        <Box style={{ margin: '8px 0', overflowX: 'auto' }}>
+        <Sideways style={{ margin: '8px 0' }}>
           <Ladder
             rungs={view.rungs.map(({ name, leftUm, progress }) => ({
               name,
@@ -116,7 +116,7 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Rack; nowMs
             named
             words={`${view.rungs.length} coats, ${view.buildUm.toFixed(0)} µm, minimum ${rack.minimumUm ?? 'none'} µm`}
           />
-        </Box>
+        </Sideways>
       )}
       {view.rungs.length > 0 && <Rungs view={view} zone={zone} />}
       {view.coat && <CoatForm page={page} view={view} />}

@@ -2,7 +2,7 @@ import { Box, Table, TableBody, TableCell, TableHead, TableRow, Typography } fro
 import { Link, useSearchParams } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/Choice.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { Columns, Opening, Page, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
 import { FinishNav } from './FinishNav.tsx';
 import { StepStrip } from './StepStrip.tsx';
 import { useRecipes, type Recipes, type RecipeView } from './queries.ts';
@@ -42,7 +42,7 @@ export default function RecipesPage() {
     >
       <Columns even>
         <Panel label="All recipes">
-          <Box style={{ overflowX: 'auto' }}>
+          <Sideways>
             <Table>
               <TableHead>
                 <TableRow>
@@ -68,7 +68,7 @@ export default function RecipesPage() {
                 ))}
               </TableBody>
             </Table>
-          </Box>
+          </Sideways>
           <Typography color="textSecondary" style={{ marginTop: 8 }}>
             Days from the first touch to the last for a rack of twelve that never queues: work in the shifts,
             coats and cures on the wall clock. <Link to="/finish/recipes/new">A new recipe</Link>

@@ -131,6 +131,8 @@ const axisOf = (count: number, dated: (n: number) => string) => (
     tickFormatter={dated}
     stroke="var(--umber)"
     tickLine={false}
+    tickMargin={8}
+    height={36}
     minTickGap={40}
   />
 );

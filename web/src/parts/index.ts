@@ -13,4 +13,5 @@ export { Reckoning, type Reckoned } from './Reckoning.tsx';
 export { Refused } from './Refused.tsx';
 export { Row } from './Row.tsx';
 export { Running } from './Running.tsx';
+export { Sideways } from './Sideways.tsx';
 export { useRun, type Lines } from './useRun.ts';

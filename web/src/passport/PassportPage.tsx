@@ -1,20 +1,10 @@
-import {
-  Box,
-  Button,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { sayDate, sayHour } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { EmptyState, Opening, Page, Panel, Quiet } from '../parts/index.ts';
+import { EmptyState, Opening, Page, Panel, Quiet, Sideways } from '../parts/index.ts';
 import { passportSentence } from './words.ts';
 import './PassportPage.css';
 
@@ -93,7 +83,7 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
       {lines.length === 0 ? (
         <Typography color="textSecondary">Nothing is logged of it yet.</Typography>
       ) : (
-        <Box style={{ overflowX: 'auto' }}>
+        <Sideways>
           <Table className="passport">
             <TableHead>
               <TableRow>
@@ -119,7 +109,7 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
               ))}
             </TableBody>
           </Table>
-        </Box>
+        </Sideways>
       )}
     </Panel>
   );

@@ -1,6 +1,5 @@
 import { weighWays, type Route, type WeighedFork, type Ways } from '@ample-crane/core';
 import {
-  Box,
   FormControlLabel,
   Radio,
   Table,
@@ -12,7 +11,7 @@ import {
 } from '@mui/material';
 import { useMemo } from 'react';
 import type { Setup } from '../api/queries.ts';
-import { Quiet } from '../parts/index.ts';
+import { Quiet, Sideways } from '../parts/index.ts';
 
 const PIECES = 12;
 
@@ -62,7 +61,7 @@ function ForkTable({
   onChoose: ((at: string, way: string) => void) | undefined;
 }) {
   return (
-    <Box style={{ overflowX: 'auto' }}>
+    <Sideways>
       <Table aria-label={`Ways after ${fork.name}`}>
         <TableHead>
           <TableRow>
@@ -119,6 +118,6 @@ function ForkTable({
           ))}
         </TableBody>
       </Table>
-    </Box>
+    </Sideways>
   );
 }

@@ -31,7 +31,7 @@ export function Cards<Row extends object>(props: {
   });
   if (!title) return null;
   return (
-    <Box role="list" aria-label={label} sx={{ display: 'grid', gap: '8px' }}>
+    <Box sx={{ display: 'grid', gap: '8px' }}>
       {rows.length > FEW && (
         <TextField
           label={`Look for in ${count(rows.length, noun, many)}`}
@@ -39,25 +39,27 @@ export function Cards<Row extends object>(props: {
           onChange={(event) => setWanted(event.target.value)}
         />
       )}
-      {found.slice(0, most).map((row) => (
-        <Paper key={rowKey(row)} role="listitem" variant="outlined" sx={{ padding: '8px 10px' }}>
-          <Typography component="div" sx={{ fontWeight: 700 }}>
-            {shownOf(title, row)}
-          </Typography>
-          {rest.map((column) => {
-            const shown = shownOf(column, row);
-            if (shown === null || shown === '' || shown === undefined || shown === false) return null;
-            return (
-              <Box key={column.key} sx={{ display: 'grid', gridTemplateColumns: '34% 1fr', gap: '8px' }}>
-                <Typography component="span" color="textSecondary">
-                  {column.head}
-                </Typography>
-                <Box sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>{shown}</Box>
-              </Box>
-            );
-          })}
-        </Paper>
-      ))}
+      <Box role="list" aria-label={label} sx={{ display: 'grid', gap: '8px' }}>
+        {found.slice(0, most).map((row) => (
+          <Paper key={rowKey(row)} role="listitem" variant="outlined" sx={{ padding: '8px 10px' }}>
+            <Typography component="div" sx={{ fontWeight: 700 }}>
+              {shownOf(title, row)}
+            </Typography>
+            {rest.map((column) => {
+              const shown = shownOf(column, row);
+              if (shown === null || shown === '' || shown === undefined || shown === false) return null;
+              return (
+                <Box key={column.key} sx={{ display: 'grid', gridTemplateColumns: '34% 1fr', gap: '8px' }}>
+                  <Typography component="span" color="textSecondary">
+                    {column.head}
+                  </Typography>
+                  <Box sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>{shown}</Box>
+                </Box>
+              );
+            })}
+          </Paper>
+        ))}
+      </Box>
       {found.length === 0 && <Typography color="textSecondary">Nothing fits what is asked for.</Typography>}
       {found.length > most && (
         <Button onClick={() => setMost(most + AT_ONCE)}>{`${found.length - most} more`}</Button>
