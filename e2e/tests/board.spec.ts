@@ -78,20 +78,21 @@ test('a rack that moves is seen to, without taking the focus or the place that i
           if (node instanceof HTMLElement && node.matches('.moving')) seen.push(node.textContent);
     }).observe(document, { childList: true, subtree: true });
   });
-  // Its hold is over: it goes on to a station where few wait.
+  // It waits alone at its station, where nothing is on hold: put on hold it is drawn there.
   const { rows } = (await (await page.request.get('/api/board')).json()) as {
-    rows: { holds: { batch: string; hold: { over: boolean } }[] }[];
+    rows: { waiting: { batch: string }[]; moreWaiting: number; holds: object[] }[];
   };
-  const code = rows.flatMap(({ holds }) => holds).find(({ hold }) => hold.over)?.batch ?? '';
+  const alone = rows.find(({ waiting, holds }) => waiting.length === 1 && holds.length === 0);
+  const code = alone?.waiting[0]?.batch ?? '';
   await page.setViewportSize({ width: 1280, height: 420 });
   await page.goto('/');
   const find = page.getByRole('button', { name: 'Find' });
   const board = page.locator('.board');
-  await expect(board.locator(`a.holdbar[data-rack="${code}"]`)).toBeAttached();
+  await expect(board.locator(`.waiting a[data-rack="${code}"]`)).toBeAttached();
   await find.focus();
   await board.evaluate((element) => element.scrollTo(0, 60));
   await second.goto('/kept');
-  await log(second, `${code} end`);
+  await log(second, `${code} hold wait for the buyer`);
   const seen = (): Promise<string[]> => page.evaluate(() => (window as unknown as { seen: string[] }).seen);
   await expect.poll(async () => (await seen()).join()).toContain(code);
   await expect(page.locator('.moving')).toHaveCount(0);
@@ -100,7 +101,7 @@ test('a rack that moves is seen to, without taking the focus or the place that i
   await page.emulateMedia({ reducedMotion: 'reduce' });
   const before = (await seen()).length;
   await log(second, `${code} undo`);
-  await expect(board.locator(`a.holdbar[data-rack="${code}"]`)).toBeAttached();
+  await expect(board.locator(`.waiting a[data-rack="${code}"]`)).toBeAttached();
   expect((await seen()).length).toBe(before);
 });
 

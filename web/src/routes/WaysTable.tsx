@@ -9,7 +9,7 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
-import { useMemo } from 'react';
+import { useId, useMemo } from 'react';
 import type { Setup } from '../api/queries.ts';
 import { Quiet, Sideways } from '../parts/index.ts';
 
@@ -60,6 +60,8 @@ function ForkTable({
   chosen: string | undefined;
   onChoose: ((at: string, way: string) => void) | undefined;
 }) {
+  // One of a group: Tab leads to the way that is chosen, arrows to the others.
+  const group = useId();
   return (
     <Sideways>
       <Table aria-label={`Ways after ${fork.name}`}>
@@ -84,6 +86,7 @@ function ForkTable({
                     control={
                       <Radio
                         size="small"
+                        name={group}
                         checked={(chosen ?? fork.ways[0]?.way) === way.way}
                         onChange={() => onChoose(fork.at, way.way)}
                       />
