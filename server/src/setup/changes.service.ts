@@ -86,15 +86,16 @@ export class ChangesService {
     this.setup.forget();
   }
 
-  /** Nobody overwrites what they have not seen. */
+  /** Nobody overwrites what somebody else did and they have not seen; what they did themselves a moment ago they know. */
   private async refuseIfChanged(
     manager: EntityManager,
-    { setting, name }: { setting: Setting; name: string },
+    { by, setting, name }: { by: string; setting: Setting; name: string },
     lastChange: number,
   ): Promise<void> {
     const [since] = await manager.query<Pick<Row, 'at' | 'person'>[]>(
-      'SELECT at, person FROM change WHERE setting = $1 AND name = $2 AND id > $3 ORDER BY id DESC LIMIT 1',
-      [setting, name, lastChange],
+      `SELECT at, person FROM change WHERE setting = $1 AND name = $2 AND id > $3 AND person <> $4
+       ORDER BY id DESC LIMIT 1`,
+      [setting, name, lastChange, by],
     );
     if (!since) return;
     const { zone } = (await this.setup.factory()).calendar;

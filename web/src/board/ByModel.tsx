@@ -54,7 +54,7 @@ export function ByModel({ floor, address, onAsk }: { floor: Floor; address: InAd
       {rows.map((row) => (
         <Model key={row.model} row={row} zone={floor.zone} address={address} />
       ))}
-      {rows.length === 0 && <EmptyState>No open rack is like that.</EmptyState>}
+      {rows.length === 0 && lines.length > 0 && <EmptyState>No open rack is like that.</EmptyState>}
     </>
   );
 }

@@ -1,20 +1,12 @@
 import type { Stage } from '@ample-crane/core';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { RackLine } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
-import { floorOf, NOW, SETUP } from '../testing/tarrow.ts';
+import { floorOf, NOW, rackLineOf as line, SETUP } from '../testing/tarrow.ts';
 import { BoardPage } from './BoardPage.tsx';
 import { byModel } from './by-model.ts';
 
 const DAY = 86_400_000;
-const line = (batch: string, more: Partial<RackLine> = {}): RackLine => ({
-  ...{ batch, kind: 'B', model: 'Bowline', quantity: 12, pieces: 12, openedMs: NOW - 10 * DAY },
-  ...{ dueMs: NOW + 5 * DAY, earliestMs: NOW + 4 * DAY, operation: 'mill', operationName: 'Body mill' },
-  ...{ station: 'body-mill', standing: 'waiting', here: 12, sinceMs: NOW - 2 * DAY, people: [], hold: null },
-  ...{ stations: ['body-mill'], over: [] },
-  ...more,
-});
 const STAGE_OF: Record<string, Stage> = { wood: 'wood', 'body-mill': 'machining', 'neck-fit': 'fitting' };
 
 /** Of three Bowlines one is late, and one has pieces at the mill while the others still rest. */

@@ -3,20 +3,13 @@ import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { RackLine } from '../api/queries.ts';
 import { openPage } from '../testing/open-page.tsx';
+import { NOW, rackLineOf as line } from '../testing/tarrow.ts';
 import RacksPage from './RacksPage.tsx';
 import { waitsFor } from './words.ts';
 
-const NOW = Date.parse('2026-11-24T19:20:00Z');
 const DAY = 86_400_000;
 const ZONE = 'America/Chicago';
 
-const line = (batch: string, more: Partial<RackLine> = {}): RackLine => ({
-  ...{ batch, kind: 'B', model: 'Bowline', quantity: 12, pieces: 12, openedMs: NOW - 10 * DAY },
-  ...{ dueMs: NOW + 5 * DAY, earliestMs: NOW + 4 * DAY, operation: 'mill', operationName: 'Body mill' },
-  ...{ station: 'body-mill', standing: 'waiting', here: 12, sinceMs: NOW - 2 * DAY, people: [], hold: null },
-  ...{ stations: ['body-mill'], over: [] },
-  ...more,
-});
 const hold = (more: object) => ({ word: 'cure', over: false, endMs: null, ...more }) as RackLine['hold'];
 
 describe('what a rack waits for', () => {
@@ -28,7 +21,7 @@ describe('what a rack waits for', () => {
     expect(onHold({ over: true })).toBe('cure, over: it may leave');
     expect(onHold({})).toBe('cure, nobody can say until when');
     expect(onHold({ endMs: NOW + 3_600_000, lowMs: NOW + 3_600_000, highMs: NOW + 3_600_000 })).toBe(
-      'cure, until Tue 14:20',
+      'cure, until Tue 09:20',
     );
     expect(words({ standing: 'onHold' })).toBe('Body mill');
     expect(words({ over: ['settle'] })).toBe('its turn at Body mill; others may leave their hold');

@@ -6,7 +6,7 @@ import {
   type PieceState,
   type Route,
 } from '@ample-crane/core';
-import type { Floor, Rack, Setup, StageRow, StationView } from '../api/queries.ts';
+import type { Floor, Rack, RackLine, Setup, StageRow, StationView } from '../api/queries.ts';
 
 /** Tuesday 24 November 2026, 14:20 in a factory that keeps UTC. */
 export const NOW = Date.UTC(2026, 10, 24, 14, 20);
@@ -180,3 +180,19 @@ export const SETUP: Setup = {
   },
   hourRates: { person: 34, machine: 58 },
 };
+
+/** A rack in the list of all: it waits at the mill, and will be in time. */
+export const rackLineOf = (code: string, more: Partial<RackLine> = {}): RackLine => ({
+  ...{ batch: code, kind: 'B', model: 'Bowline', quantity: 12, pieces: 12, openedMs: NOW - 240 * HOUR },
+  ...{ dueMs: NOW + 120 * HOUR, earliestMs: NOW + 96 * HOUR, operation: 'mill', operationName: 'Body mill' },
+  ...{
+    station: 'body-mill',
+    standing: 'waiting',
+    here: 12,
+    sinceMs: NOW - 48 * HOUR,
+    people: [],
+    hold: null,
+  },
+  ...{ stations: ['body-mill'], over: [] },
+  ...more,
+});
