@@ -20,7 +20,7 @@ export function BoardName({ onAsk }: { onAsk: () => void }) {
   return (
     <Box
       className="boardname"
-      sx={{ display: 'flex', alignItems: 'center', gap: '4px', paddingLeft: { xs: '12px', lg: '20px' } }}
+      sx={{ display: 'flex', alignItems: 'center', paddingLeft: { xs: '12px', lg: '20px' } }}
     >
       <Typography variant="h1" sx={{ whiteSpace: 'nowrap' }}>
         Now board
