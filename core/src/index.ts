@@ -108,7 +108,18 @@ export { recipeLength } from './finishing/recipe-length.ts';
 export { BOOTH_LIMITS, boothOutlook, closesMs, judgeBooth, opensMs } from './finishing/booth.ts';
 export { boothOpenings, sprayFirst, sprayFirstWords } from './finishing/spraying.ts';
 export { coatLitres, materialsOf, supplyAhead } from './finishing/materials.ts';
-export { settlingDriftMm } from './assembly/settling.ts';
+export { settleDrift, settlingDriftMm, signed } from './assembly/settling.ts';
+export { isInside, judgeSetup } from './assembly/setup.ts';
+export { setupAdvice, USUAL_PRACTICE } from './assembly/setup-advice.ts';
+export {
+  isUsedOnPaper,
+  LONGEST_SERIAL,
+  parseSerial,
+  SERIAL_TOKENS,
+  serialCounts,
+  serialFromPattern,
+  serialProblems,
+} from './assembly/serial.ts';
 export { sendBackCosts } from './flow/send-back.ts';
 export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
 export { spanWords } from './time/span-words.ts';
@@ -140,6 +151,7 @@ export {
   cureFacts,
   cureView,
   cureStartMs,
+  driftLimits,
   factsForEnd,
   forecastEnd,
   holdContext,
@@ -147,10 +159,11 @@ export {
   judgedValues,
   lastInsideMarginPct,
   judgeRack,
+  looksOfSettled,
   roomsInQuestion,
   takenReadings,
 } from './holds/index.ts';
-export { checksDue, outsideLimits } from './measuring/index.ts';
+export { checksDue, lookedAtBy, outsideLimits, valuesAt } from './measuring/index.ts';
 export {
   allWays,
   CAUTIONS,
@@ -199,6 +212,7 @@ export {
   replay,
   routeIn,
   routesNamed,
+  serialsDue,
 } from './entries/index.ts';
 export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
@@ -270,6 +284,10 @@ export type {
   PlannedLoad,
   WaitingPieces,
 } from './machining/plan-loads.ts';
+export type { Measured, SetupItem, SetupJudgement } from './assembly/setup.ts';
+export type { SetupPractice, SetupTurn } from './assembly/setup-advice.ts';
+export type { DriftLimit, SettledItem, SettledJudgement } from './assembly/settling.ts';
+export type { ParsedSerial, SerialRange } from './assembly/serial.ts';
 export type { GapWindow, Leftover, Pair, Pairing, Remedy } from './fitting/pairing.ts';
 export type { Meeting, MeetingForecast, MeetingSide, Swap } from './fitting/meeting.ts';
 export type { CureKinetics, RoomAir, Span } from './finishing/cure.ts';

@@ -19,10 +19,11 @@ import {
   type Refusal,
   type Selection,
 } from '../ledger/index.ts';
-import { checksMissing, limitsBroken } from '../measuring/index.ts';
+import { checksMissing, limitsBroken, secondEyesMissing } from '../measuring/index.ts';
 import { operationOf, windowOf, type Operation, type Route } from '../route/index.ts';
 import { gateSentence } from '../wood/gate.ts';
 import { plainWords } from '../units/json-schema.ts';
+import { serialMissing } from './serial.ts';
 
 export interface DoneBody extends Selection {
   type: 'done';
@@ -52,7 +53,9 @@ function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): O
     gateShort(state, operation, chosen, entry) ??
     loadShort(chosen, body) ??
     limitsBroken(state, route, chosen) ??
-    checksMissing(state, chosen);
+    checksMissing(state, chosen) ??
+    serialMissing(state, chosen) ??
+    secondEyesMissing(state, chosen);
   if (short && !body.because) return short;
   const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};
   return changed(state, entry, chosen, (piece) => passed(piece, route, entry.atMs), extra);

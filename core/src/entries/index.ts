@@ -11,3 +11,4 @@ export {
 } from './kinds.ts';
 export { applyEntry } from './reduce.ts';
 export { applyLogged, applyUndo, replay, routeIn, routesNamed, type RouteBook } from './replay.ts';
+export { SERIAL_TO_COME, serialsDue } from './serial.ts';

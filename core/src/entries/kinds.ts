@@ -2,7 +2,7 @@ import { coat, colour, mark, refinish, sand } from '../coats/index.ts';
 import { age, end } from '../holds/index.ts';
 import { adjust, arrive, join, meet, pair, split } from '../joining/index.ts';
 import { open, type AnyBody, type Entry as AnyEntry, type FiledKind, type Kind } from '../ledger/index.ts';
-import { check, measure } from '../measuring/index.ts';
+import { check, measure, sheet } from '../measuring/index.ts';
 import { done } from './done.ts';
 import { hold } from './hold.ts';
 import { place } from './place.ts';
@@ -10,6 +10,7 @@ import { read } from './read.ts';
 import { reroute } from './reroute.ts';
 import { rework } from './rework.ts';
 import { scrap } from './scrap.ts';
+import { serial } from './serial.ts';
 import { ship } from './ship.ts';
 import { start } from './start.ts';
 import { undo } from './undo.ts';
@@ -34,12 +35,14 @@ export const KINDS = [
   measure,
   place,
   check,
+  sheet,
   adjust,
   join,
   split,
   meet,
   pair,
   reroute,
+  serial,
   ship,
   undo,
 ] as const;

@@ -5,32 +5,53 @@ import {
   LONGEST_REASON,
   laidDown,
   overriding,
+  pieceCode,
+  refuse,
   SELECTED,
   type BatchState,
+  type Chosen,
   type Entry,
   type FiledKind,
   type Outcome,
   type PieceState,
+  type Refusal,
   type Selection,
 } from '../ledger/index.ts';
 import { limitsBroken } from '../measuring/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { plainWords } from '../units/json-schema.ts';
+import { unserialled } from './serial.ts';
 
 export interface ShipBody extends Selection {
   type: 'ship';
   to?: string;
-  /** Reason for shipping what lies outside its limits. */
+  /** The order they are for. */
+  order?: string;
+  /** Number the carrier gave them. */
+  carrier?: string;
+  /** What goes with them: case, strap, papers. */
+  contents?: string;
+  /** Reason for shipping what lies outside its limits, has no serial, or was sent back and not put right. */
   because?: string;
 }
+
+/** An order's or a carrier's number. */
+const LONGEST_NUMBER = 60;
 
 export const ship: FiledKind<ShipBody> = {
   type: 'ship',
   apply,
-  words: ({ to, because }, pieces) =>
-    `${pieces} shipped${to ? ` to ${to}` : ''}${because ? `, rule passed by (${because})` : ''}`,
+  words: ({ to, order, because }, pieces) =>
+    `${pieces} shipped${to ? ` to ${to}` : ''}${order ? `, order ${order}` : ''}${because ? `, rule passed by (${because})` : ''}`,
   asked: {
-    fields: { ...SELECTED, to: plainWords(LONGEST_REASON), because: plainWords(LONGEST_REASON) },
+    fields: {
+      ...SELECTED,
+      to: plainWords(LONGEST_REASON),
+      order: plainWords(LONGEST_NUMBER),
+      carrier: plainWords(LONGEST_NUMBER),
+      contents: plainWords(LONGEST_REASON),
+      because: plainWords(LONGEST_REASON),
+    },
     needs: [],
   },
   line: {
@@ -52,9 +73,21 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
-  const broken = limitsBroken(state, route, chosen);
-  if (broken && !body.because) return broken;
-  const extra = broken && body.because ? overriding(state, entry, chosen, body.because, broken.refused) : {};
+  const against =
+    limitsBroken(state, route, chosen) ?? unserialled(state, route, chosen) ?? unfinished(state, chosen);
+  if (against && !body.because) return against;
+  const { to, order, carrier, contents } = body;
+  const shipment = {
+    ...{ atMs: entry.atMs, by: entry.by, positions: chosen.pieces.map(({ position }) => position) },
+    ...(to === undefined ? {} : { to }),
+    ...(order === undefined ? {} : { order }),
+    ...(carrier === undefined ? {} : { carrier }),
+    ...(contents === undefined ? {} : { contents }),
+  };
+  const extra = {
+    ...(against && body.because ? overriding(state, entry, chosen, body.because, against.refused) : {}),
+    shipments: [...(state.shipments ?? []), shipment],
+  };
   const shipped = (piece: PieceState): PieceState => ({
     ...laidDown(piece),
     standing: 'shipped',
@@ -63,4 +96,15 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
     rework: null,
   });
   return changed(state, entry, chosen, shipped, extra);
+}
+
+/** A piece that was sent back and not put right is not sent out. */
+function unfinished(state: BatchState, { pieces }: Chosen): Refusal | undefined {
+  const back = pieces.find(({ rework }) => rework !== null);
+  return back
+    ? refuse(
+        'open-rework',
+        `${pieceCode(state.code, back.position)} was sent back (${back.rework?.reason ?? ''}) and is not put right`,
+      )
+    : undefined;
 }

@@ -8,7 +8,17 @@ export function holdContext(
   atMs: number,
 ): HoldContext {
   const { sinceMs, positions } = group;
-  const { readings, coats, measures, sandings = [], marks = [], ageing = [], rests = [], freed = [] } = state;
+  const {
+    readings,
+    coats,
+    measures,
+    sheets,
+    sandings = [],
+    marks = [],
+    ageing = [],
+    rests = [],
+    freed = [],
+  } = state;
   // Field by field: asked of every rack at once, a spread before so many others is a hundred times as slow (Node 20).
   const context = {
     sinceMs,
@@ -17,6 +27,7 @@ export function holdContext(
     readings,
     coats,
     measures,
+    sheets: sheets ?? [],
     sandings,
     marks,
     ageing,

@@ -6,11 +6,11 @@ import { moisture } from './moisture.ts';
 import type { HoldContext, HoldForecast, HoldJudgement } from './rules.ts';
 import { settle } from './settle.ts';
 
-/** A hold as it is judged: its rule, and the room it rests in. */
-export type RestingPlace = Pick<HoldOperation, 'rule' | 'room'>;
+/** A hold as it is judged: its rule, the room it rests in, and what is measured there. */
+export type RestingPlace = Pick<HoldOperation, 'rule' | 'room' | 'checks'>;
 
 /** Is the hold over, by its own rule? Says why in one sentence either way. */
-export function isOver({ rule, room }: RestingPlace, context: HoldContext): HoldJudgement {
+export function isOver({ rule, room, checks }: RestingPlace, context: HoldContext): HoldJudgement {
   switch (rule.rule) {
     case 'elapsed':
       return elapsed.isOver(rule, context);
@@ -19,7 +19,7 @@ export function isOver({ rule, room }: RestingPlace, context: HoldContext): Hold
     case 'cure':
       return cureIn(room).isOver(rule, context);
     case 'settle':
-      return settle.isOver(rule, context);
+      return settle.isOver(rule, checks ? { ...context, checks } : context);
     case 'ageing':
       return ageing.isOver(rule, context);
   }

@@ -9,7 +9,9 @@ import type {
   ReadingSet,
   Rest,
   Sanding,
+  Sheet,
 } from '../ledger/index.ts';
+import type { Check } from '../machining/check.ts';
 import type { HoldRule } from '../route/index.ts';
 import type { ClimateSample } from '../units/climate.ts';
 
@@ -22,6 +24,10 @@ export interface HoldContext {
   readings: readonly ReadingSet[];
   coats: readonly Coat[];
   measures: readonly MeasureSet[];
+  /** Bench sheets, in order of time. */
+  sheets?: readonly Sheet[];
+  /** What is measured at the hold itself. */
+  checks?: readonly Check[];
   /** Logged air of the room, in order of time; empty when unknown. */
   climate: readonly ClimateSample[];
   sandings?: readonly Sanding[];

@@ -1,10 +1,12 @@
-import type { MeasureSet } from '../ledger/index.ts';
+import { settleDrift, settlingDriftMm, type DriftLimit } from '../assembly/settling.ts';
+import type { Measured } from '../assembly/setup.ts';
+import type { MeasureSet, Sheet } from '../ledger/index.ts';
+import type { Check } from '../machining/check.ts';
 import type { SettleRule } from '../route/index.ts';
-import { settlingDriftMm } from '../assembly/settling.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { elapsed } from './elapsed.ts';
-import type { HoldRuleKind } from './rules.ts';
+import type { HoldContext, HoldJudgement, HoldRuleKind } from './rules.ts';
 
 /** Values are read to a hundredth; their differences are not finer. */
 const ROUNDING_MM = 1e-9;
@@ -22,6 +24,7 @@ export const settle: HoldRuleKind<SettleRule> = {
         sentence: `Wait: ${left} of settling left, of ${spanWords(rule.hours)}.`,
       };
     }
+    if (rule.drifts) return secondLook(rule, { ...context, progress });
     const { positions } = context;
     const before = lastOf(
       measures.filter((set) => set.atMs <= sinceMs),
@@ -57,7 +60,7 @@ export const settle: HoldRuleKind<SettleRule> = {
 };
 
 /** What the last measurings say: one value a place where they were told apart. */
-interface Measured {
+interface RackMeasured {
   valuesMm: number[];
   /** Place → value; empty: not told apart. */
   byPlace: Map<number, number>;
@@ -65,7 +68,7 @@ interface Measured {
   missing: number[];
 }
 
-function lastOf(sets: readonly MeasureSet[], positions: readonly number[]): Measured | undefined {
+function lastOf(sets: readonly MeasureSet[], positions: readonly number[]): RackMeasured | undefined {
   const last = sets.at(-1);
   if (!last) return undefined;
   if ((last.positions ?? []).length === 0)
@@ -88,7 +91,7 @@ const driftWords = ({ driftLimitMm }: SettleRule, drift: number, what: string): 
   `${what} moved ${drift >= 0 ? '+' : '−'}${Math.abs(drift).toFixed(2)} mm, limit ${driftLimitMm.toFixed(2)} mm`;
 
 /** Pieces whose action moved too far; of pieces not told apart, their mean. */
-function driftsOf(rule: SettleRule, before: Measured | undefined, after: Measured): string[] {
+function driftsOf(rule: SettleRule, before: RackMeasured | undefined, after: RackMeasured): string[] {
   if (!before) return [];
   const tooFar = (drift: number): boolean => Math.abs(drift) > rule.driftLimitMm + ROUNDING_MM;
   if (before.byPlace.size === 0 || after.byPlace.size === 0) {
@@ -103,7 +106,7 @@ function driftsOf(rule: SettleRule, before: Measured | undefined, after: Measure
 }
 
 /** Instruments whose action lies outside what is wanted, however little it moved. */
-function outsideOf({ actionMm }: SettleRule, after: Measured): string[] {
+function outsideOf({ actionMm }: SettleRule, after: RackMeasured): string[] {
   if (!actionMm) return [];
   const { low, high } = actionMm;
   const isOutside = (mm: number): boolean => mm < low || mm > high;
@@ -118,3 +121,66 @@ function outsideOf({ actionMm }: SettleRule, after: Measured): string[] {
     isOutside(mm) ? [`action of /${place} is ${mm.toFixed(2)} mm, ${limits}`] : [],
   );
 }
+
+/** What a bench sheet of the second look is held against: the checks of the hold, with how far each may move. */
+export const driftLimits = ({ drifts = {} }: SettleRule, checks: readonly Check[]): DriftLimit[] =>
+  checks.map((check) => ({ check, drift: drifts[check.key] ?? null }));
+
+/**
+ * What counts of an instrument before it came onto its settling, and what was read when the settling was over; of each check the
+ * latest value.
+ */
+export function looksOfSettled(
+  { hours }: SettleRule,
+  sheets: readonly Sheet[],
+  { position, sinceMs, atMs }: { position: number; sinceMs: number; atMs: number },
+): { before: Measured; after: Measured; readMs: number | null } {
+  const endMs = sinceMs + hours * HOUR_MS;
+  const own = sheets.filter((sheet) => sheet.position === position && sheet.atMs <= atMs);
+  const again = own.filter((sheet) => sheet.atMs >= endMs);
+  return {
+    before: valuesOf(own.filter((sheet) => sheet.atMs <= sinceMs)),
+    after: valuesOf(again),
+    readMs: again.at(-1)?.atMs ?? null,
+  };
+}
+
+const valuesOf = (sheets: readonly Sheet[]): Measured =>
+  Object.assign({}, ...sheets.map(({ values }) => values)) as Measured;
+
+/** Every instrument is read again by itself: those that moved are named, then those nobody has read. */
+function secondLook(
+  rule: SettleRule,
+  { positions, sinceMs, atMs, sheets = [], checks = [], progress }: HoldContext & { progress: number },
+): HoldJudgement {
+  const limits = driftLimits(rule, checks);
+  const judged = positions.map((position) => {
+    const { before, after } = looksOfSettled(rule, sheets, { position, sinceMs, atMs });
+    return { position, ...settleDrift(before, after, limits) };
+  });
+  const back = judged.filter(({ verdict }) => verdict === 'back');
+  const open = judged.filter(({ verdict }) => verdict === 'measure');
+  if (back.length > 0) {
+    const told = back.map(({ position, words }) => `/${position} ${words.join(', ')}`);
+    return { over: false, progress, rejected: true, sentence: `Back to set-up: ${told.join('; ')}.` };
+  }
+  if (open.length > 0)
+    return {
+      over: false,
+      progress,
+      sentence: `Measure again: ${spanWords(rule.hours)} of settling are over, ${placesWords(open.map(({ position }) => position))} not yet looked at a second time.`,
+    };
+  const most = Math.max(0, ...judged.flatMap(({ items }) => items.map(shareOfLimit(rule))));
+  return {
+    over: true,
+    progress,
+    sentence: `Ready: settled and looked at again, ${most === 0 ? 'nothing moved' : `at most ${Math.round(100 * most)} % of what may move`}.`,
+  };
+}
+
+const shareOfLimit =
+  ({ drifts = {} }: SettleRule) =>
+  ({ check, drift }: { check: Check; drift: number | null }): number => {
+    const limit = drifts[check.key];
+    return limit === undefined || drift === null ? 0 : Math.abs(drift) / limit;
+  };

@@ -1,7 +1,18 @@
 import type { Lab } from '../finishing/delta-e.ts';
 import type { FinishPlan } from '../finishing/recipe.ts';
 import type { CheckSet } from '../machining/check.ts';
-import type { AgeTurn, Coat, Freed, MarkSet, MeasureSet, ReadingSet, Rest, Sanding } from './records.ts';
+import type {
+  AgeTurn,
+  Coat,
+  Freed,
+  MarkSet,
+  MeasureSet,
+  ReadingSet,
+  Rest,
+  Sanding,
+  Sheet,
+  Shipment,
+} from './records.ts';
 
 /** Where a piece stands. The last four are final: it has left the route. */
 export type Standing = 'waiting' | 'inHand' | 'onHold' | 'scrapped' | 'joined' | 'parted' | 'shipped';
@@ -65,6 +76,8 @@ export interface PieceState {
   measuredFromMs?: number;
   /** For parts that were split: the pieces it became. */
   partedInto?: string[];
+  /** For instruments: its serial; absent: it has none yet. */
+  serial?: string;
 }
 
 /** A gate or hold that was passed by decision, with the reason; shown for ever. */
@@ -124,6 +137,10 @@ export interface BatchState {
   freed?: Freed[];
   /** What went wrong on it: the piece may be whole again since. */
   slips?: Slip[];
+  /** Bench sheets, in order of time; absent: none. */
+  sheets?: Sheet[];
+  /** What left; absent: nothing. */
+  shipments?: Shipment[];
 }
 
 /** Colour of pieces as a meter read it. */

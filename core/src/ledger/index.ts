@@ -36,6 +36,8 @@ export type {
   ReadingSet,
   Rest,
   Sanding,
+  Sheet,
+  Shipment,
 } from './records.ts';
 export { count, isRefusal, refuse, type Refusal, type RefusalCode } from './refusal.ts';
 export { anywhere, choose, whereabouts, type Chosen } from './select.ts';

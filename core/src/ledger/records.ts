@@ -117,3 +117,28 @@ export interface MeasureSet {
   /** Action at fret 12. */
   valuesMm: number[];
 }
+
+/** A bench sheet: what was read and looked at of one instrument in one go. */
+export interface Sheet {
+  atMs: number;
+  by: string;
+  operation: string;
+  position: number;
+  /** By the key of the check, in its unit; yes is 1, no is 0. */
+  values: Record<string, number>;
+  /** What was turned, or seen. */
+  note?: string;
+}
+
+/** Instruments that left together. */
+export interface Shipment {
+  atMs: number;
+  by: string;
+  positions: number[];
+  to?: string;
+  order?: string;
+  /** Number the carrier gave it. */
+  carrier?: string;
+  /** What went with them. */
+  contents?: string;
+}

@@ -78,7 +78,7 @@ export function verdictOf(
 function apply(state: BatchState, route: Route, entry: Entry, body: CheckBody): Outcome {
   const found = checkOf(state, route, body);
   if (isRefusal(found)) return found;
-  const wrong = wrongValue(found.check, body.values);
+  const wrong = wrongValues(found.check, body.values);
   if (wrong) return wrong;
   const here = state.pieces.filter((piece) => !hasLeft(piece)).map((piece) => piece.position);
   const at = state.pieces
@@ -135,7 +135,8 @@ function checkOf(
   return refuse('unknown-operation', `${state.code} has no check '${body.check}': ${known}`);
 }
 
-function wrongValue(spec: Check, values: readonly number[]): Refusal | undefined {
+/** Why values cannot be of a check: too many, no such answer, or plainly read in another unit, with what they would be. */
+export function wrongValues(spec: Check, values: readonly number[]): Refusal | undefined {
   if (values.length < 1 || values.length > MOST_VALUES)
     return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${values.length}`);
   for (const value of values) {

@@ -24,16 +24,23 @@ interface Look {
   values: readonly number[];
 }
 
-/** Everything measured on a batch, oldest first: what a check asks, and the action at fret 12. */
+/** Everything measured on a batch, oldest first: what a check asks, the action at fret 12, and bench sheets. */
 function looksOf(state: BatchState): Look[] {
-  const { measures } = state;
+  const { measures, sheets = [] } = state;
   // What was reckoned from planing or a shim is not measured yet.
   const checks = (state.checks ?? []).filter(({ source }) => source !== 'reckoned');
   const actions = measures.map(({ atMs, operation, positions = [], valuesMm }) => ({
     ...{ atMs, operation, positions },
     ...{ check: ACTION_CHECK, values: valuesMm },
   }));
-  return actions.length === 0 ? checks : [...checks, ...actions].sort((a, b) => a.atMs - b.atMs);
+  const read = sheets.flatMap(({ atMs, operation, position, values }) =>
+    Object.entries(values).map(([key, value]) => ({
+      ...{ atMs, operation, check: key, positions: [position], values: [value] },
+    })),
+  );
+  return actions.length + read.length === 0
+    ? checks
+    : [...checks, ...actions, ...read].sort((a, b) => a.atMs - b.atMs);
 }
 
 function valueOf(
@@ -153,5 +160,44 @@ export function limitsBroken(
   return refuse(
     'outside-limits',
     `${told.join('; ')}${more > 0 ? `; and ${count(more, 'value')} more` : ''}: send back what is wrong, or give a reason`,
+  );
+}
+
+/**
+ * Why pieces may not pass an inspection that wants two pairs of eyes: fewer than two people have looked at them since they came.
+ */
+export function secondEyesMissing(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
+  if (operation.mode !== 'gate' || operation.gate.kind !== 'inspection' || !operation.gate.eyes)
+    return undefined;
+  const short = pieces.flatMap((piece) => {
+    const people = lookedAtBy(state, operation.key, piece);
+    return people.length < 2 ? [{ piece, people }] : [];
+  });
+  const [first] = short;
+  if (!first) return undefined;
+  const [by] = first.people;
+  return refuse(
+    'second-eyes',
+    `${operation.name} wants two pairs of eyes: ${pieceCode(state.code, first.piece.position)} was looked at by ${by ?? 'nobody'}${by === undefined ? '' : ' alone'}${short.length > 1 ? `; and ${count(short.length - 1, 'piece')} more` : ''}`,
+  );
+}
+
+/** Codes of the people who filled in a sheet of a piece at an operation since it last came there, in order. */
+export function lookedAtBy(state: BatchState, operation: string, piece: PieceState): string[] {
+  const from = piece.measuredFromMs ?? -Infinity;
+  const sheets = (state.sheets ?? []).filter(
+    (sheet) => sheet.operation === operation && sheet.position === piece.position && sheet.atMs >= from,
+  );
+  return [...new Set(sheets.map(({ by }) => by))];
+}
+
+/** What counts of a piece at an operation, by key of its checks: the latest of each, since it came back if it did. */
+export function valuesAt(state: BatchState, operation: Operation, piece: PieceState): Record<string, number> {
+  const looks = looksOf(state);
+  return Object.fromEntries(
+    (operation.checks ?? []).flatMap((check) => {
+      const taken = valueOf(looks, check, operation.key, piece);
+      return taken ? [[check.key, taken.value]] : [];
+    }),
   );
 }

@@ -1,4 +1,14 @@
-/** What is measured of pieces and what is still to be; the entries of checks and action. */
+/** What is measured of pieces and what is still to be; the entries of checks, action and bench sheets. */
 export { check, verdictOf } from './check.ts';
-export { checksDue, checksMissing, limitsBroken, outsideLimits, type CheckDue } from './checks-due.ts';
+export {
+  checksDue,
+  checksMissing,
+  limitsBroken,
+  lookedAtBy,
+  outsideLimits,
+  secondEyesMissing,
+  valuesAt,
+  type CheckDue,
+} from './checks-due.ts';
 export { measure } from './measure.ts';
+export { sheet, type SheetBody } from './sheet.ts';

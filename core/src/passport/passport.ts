@@ -1,7 +1,9 @@
 import { wetUmOn } from '../coats/index.ts';
-import type { BatchState, Freed } from '../ledger/index.ts';
+import type { BatchState, Freed, Sheet } from '../ledger/index.ts';
 import { judgedValues } from '../holds/index.ts';
 import type { Route } from '../route/index.ts';
+import { judgeSetup } from '../assembly/setup.ts';
+import { valueWords } from '../machining/check.ts';
 import { deltaE2000 } from '../finishing/delta-e.ts';
 import { dryFilmUm } from '../finishing/film.ts';
 import { summarise } from '../stats/descriptive.ts';
@@ -17,6 +19,8 @@ export type PassportKind =
   | 'evidence'
   | 'slip'
   | 'move'
+  | 'sheet'
+  | 'shipment'
   | 'override';
 
 /** One thing that happened to a piece and is kept with it for ever. */
@@ -57,6 +61,7 @@ export function passportOf(state: BatchState, route: Route, position: number): P
     against: decided.against ?? null,
     by: decided.by ?? null,
   });
+  const shipping = route.operations.find(({ mode }) => mode === 'ship');
   const touches = ({ positions }: { positions: readonly number[] }): boolean => positions.includes(position);
   return [
     ...state.readings.flatMap((set) => {
@@ -76,6 +81,26 @@ export function passportOf(state: BatchState, route: Route, position: number): P
     ...state.measures.map((set) =>
       line('measure', set, `action ${summarise(set.valuesMm).mean.toFixed(2)} mm, mean of the rack`),
     ),
+    ...(state.sheets ?? [])
+      .filter((sheet) => sheet.position === position)
+      .map((sheet) => line('sheet', sheet, sheetWords(route, sheet), { by: sheet.by })),
+    ...(state.shipments ?? [])
+      .filter(touches)
+      .map((one) =>
+        line(
+          'shipment',
+          { atMs: one.atMs, operation: shipping?.key ?? '' },
+          [
+            `shipped${one.to ? ` to ${one.to}` : ''}`,
+            one.order && `order ${one.order}`,
+            one.carrier && `carrier ${one.carrier}`,
+            one.contents && `with ${one.contents}`,
+          ]
+            .filter(Boolean)
+            .join(', '),
+          { by: one.by },
+        ),
+      ),
     // What was ended past its rule stands among the overrides, with what the rule said.
     ...(state.freed ?? [])
       .filter((one) => touches(one) && one.on !== 'reason')
@@ -151,4 +176,15 @@ function coatWords(state: BatchState, coat: BatchState['coats'][number], positio
       : `, ${wetUm} µm wet`;
   const where = [coat.booth, coat.lot && `lot ${coat.lot}`].filter(Boolean).join(', ');
   return `${step?.name ?? 'coat'}${film}${where ? `, ${where}` : ''}${coat.extra ? `; extra: ${coat.extra}` : ''}`;
+}
+
+/** Every value of a sheet by its name, and what the sheet says as a whole. */
+function sheetWords(route: Route, { operation, values, note }: Sheet): string {
+  const checks = route.operations.find(({ key }) => key === operation)?.checks ?? [];
+  const read = checks.filter(({ key }) => values[key] !== undefined);
+  const told = read.map(
+    (check) => `${check.name.toLowerCase()} ${valueWords(check, values[check.key] ?? 0)}`,
+  );
+  const { verdict } = judgeSetup(values, read);
+  return `${told.join(', ')}${verdict === 'adjust' ? '; outside its limits' : ''}${note ? `; ${note}` : ''}`;
 }

@@ -50,6 +50,11 @@ export interface SettleRule {
   driftLimitMm: number;
   /** Action at fret 12 that is wanted after it; absent: only its drift is judged. */
   actionMm?: { low: number; high: number };
+  /**
+   * How far each check of the hold may have moved since set-up, by its key and in its unit: the second look is a bench sheet of those
+   * checks. Absent: the action of the rack is measured again, and judged by the two above.
+   */
+  drifts?: Record<string, number>;
 }
 
 /** Cold and warm by turns until the lacquer checks as wanted, at most so many times. */

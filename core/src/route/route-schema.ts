@@ -42,6 +42,7 @@ const common = {
   yieldPct: { type: 'number', exclusiveMinimum: 0, maximum: 100 },
   risk: longText,
   costPerPiece: { type: 'number', minimum: 0, maximum: 1_000_000 },
+  serial: { const: true },
 } as const;
 const optional = new Set([
   'next',
@@ -53,6 +54,7 @@ const optional = new Set([
   'bedded',
   'fit',
   'ableOnly',
+  'serial',
 ]);
 const timed = { setUpMinutes: minutes, pieceMinutes: minutes, skill: orNull(text) };
 const operation = (mode: string, own: object) => {
@@ -89,6 +91,12 @@ const rule = oneBy('rule', [
       hours,
       driftLimitMm: { type: 'number', exclusiveMinimum: 0 },
       actionMm: window,
+      drifts: {
+        type: 'object',
+        propertyNames: key,
+        additionalProperties: { type: 'number', exclusiveMinimum: 0 },
+        maxProperties: 40,
+      },
     },
     ['rule', 'word', 'hours', 'driftLimitMm'],
   ),
@@ -136,7 +144,7 @@ export const ROUTE_SCHEMA = {
             ...timed,
             gate: oneBy('kind', [
               object({ kind: { const: 'moisture' }, window: moisture, destination }, ['kind', 'window']),
-              object({ kind: { const: 'inspection' } }),
+              object({ kind: { const: 'inspection' }, eyes: { const: 2 } }, ['kind']),
             ]),
           }),
           operation('join', {

@@ -42,6 +42,8 @@ interface OperationCommon {
   risk?: string;
   /** Material and tooling for a piece, in the factory's money. */
   costPerPiece?: number;
+  /** Pieces get their serial here: they are not through without one. */
+  serial?: true;
 }
 
 interface Timed {
@@ -85,7 +87,11 @@ export interface GateOperation extends OperationCommon, Timed {
   mode: 'gate';
   gate:
     | { kind: 'moisture'; window: MoistureWindow; destination?: MoistureRule['destination'] }
-    | { kind: 'inspection' };
+    | {
+        kind: 'inspection';
+        /** Two people look at each piece, one after the other; absent: one. */
+        eyes?: 2;
+      };
 }
 
 /** Two batches become one; filed on the host (the body), the guest (the neck) leaves with it. */
