@@ -19,13 +19,14 @@ const analysis = '(stock|logline|flow)';
 
 /** The server's rooms, each knowing those before it: stages complete what is filed through FactsService, the log asks none. */
 const serverRooms = [
-  ...['database', 'health', 'http', 'live', 'setup', 'log', 'floor'],
+  ...['database', 'health', 'http', 'live', 'paper', 'setup', 'log', 'floor'],
   ...[
     'wood',
     'finishing',
     'machining',
     'routing',
     'fitting',
+    'assembly',
     'passport',
     'backup',
     'flow',

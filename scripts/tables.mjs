@@ -4,7 +4,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 /** Tables without a row of their own, by the rooms whose they are. */
 const OWNERS = {
   ...{ stay: 'log', piece: 'log', voided: 'log', given_up: 'log', change: 'setup', answered: 'http' },
-  call_answer: 'flow',
+  ...{ call_answer: 'flow', owner_page: 'passport' },
   ...{ climate_reading: 'wood', climate_hour: 'wood', climate_late: 'wood', sensor: 'wood' },
   states_made: 'commands',
 };

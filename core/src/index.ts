@@ -163,7 +163,15 @@ export {
   roomsInQuestion,
   takenReadings,
 } from './holds/index.ts';
-export { checksDue, lookedAtBy, outsideLimits, valuesAt } from './measuring/index.ts';
+export {
+  benchPieces,
+  benchSheet,
+  checksDue,
+  isBench,
+  lookedAtBy,
+  outsideLimits,
+  valuesAt,
+} from './measuring/index.ts';
 export {
   allWays,
   CAUTIONS,
@@ -213,6 +221,7 @@ export {
   routeIn,
   routesNamed,
   serialsDue,
+  shippingAgainst,
 } from './entries/index.ts';
 export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
@@ -329,7 +338,7 @@ export type { Constraint, LoadDay, RoutedBatch, StationLoad, WorkAt } from './fl
 export type { RopeStage } from './flow/rope.ts';
 export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';
-export type { CheckDue } from './measuring/index.ts';
+export type { BenchPiece, BenchSheet, BenchVerdict, CheckDue } from './measuring/index.ts';
 export type {
   AgeingRule,
   CureRule,
@@ -373,6 +382,8 @@ export type {
   RefusalCode,
   Rest,
   Selection,
+  Sheet,
+  Shipment,
   Standing,
   Tally,
 } from './ledger/index.ts';

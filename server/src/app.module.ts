@@ -1,6 +1,7 @@
 import { Module } from '@nestjs/common';
 import { APP_GUARD } from '@nestjs/core';
 import { ThrottlerModule } from '@nestjs/throttler';
+import { AssemblyModule } from './assembly/assembly.module.ts';
 import { BackupModule } from './backup/backup.module.ts';
 import { DatabaseModule } from './database/database.module.ts';
 import { DemoModule } from './demo/demo.module.ts';
@@ -28,6 +29,7 @@ import { WoodModule } from './wood/wood.module.ts';
     MachiningModule,
     FittingModule,
     FinishingModule,
+    AssemblyModule,
     LogModule,
     RoutingModule,
     PassportModule,

@@ -1,4 +1,5 @@
 import type { Rows } from './database/data-source.ts';
+import * as assembly from './assembly/rows.ts';
 import * as finishing from './finishing/rows.ts';
 import * as flow from './flow/rows.ts';
 import * as log from './log/rows.ts';
@@ -7,6 +8,6 @@ import * as setup from './setup/rows.ts';
 import * as wood from './wood/rows.ts';
 
 /** The rows of every room, for the connection to the database. */
-export const ROWS: Rows = [setup, log, wood, machining, finishing, flow].flatMap((room) =>
+export const ROWS: Rows = [setup, log, wood, machining, finishing, assembly, flow].flatMap((room) =>
   Object.values<Rows[number]>(room),
 );

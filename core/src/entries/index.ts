@@ -12,3 +12,4 @@ export {
 export { applyEntry } from './reduce.ts';
 export { applyLogged, applyUndo, replay, routeIn, routesNamed, type RouteBook } from './replay.ts';
 export { SERIAL_TO_COME, serialsDue } from './serial.ts';
+export { shippingAgainst } from './ship.ts';

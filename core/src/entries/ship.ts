@@ -73,8 +73,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
-  const against =
-    limitsBroken(state, route, chosen) ?? unserialled(state, route, chosen) ?? unfinished(state, chosen);
+  const against = shippingAgainst(state, route, chosen);
   if (against && !body.because) return against;
   const { to, order, carrier, contents } = body;
   const shipment = {
@@ -97,6 +96,10 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
   });
   return changed(state, entry, chosen, shipped, extra);
 }
+
+/** Why pieces may not leave without a reason: outside limits, no serial, sent back and not put right; undefined: they may. */
+export const shippingAgainst = (state: BatchState, route: Route, chosen: Chosen): Refusal | undefined =>
+  limitsBroken(state, route, chosen) ?? unserialled(state, route, chosen) ?? unfinished(state, chosen);
 
 /** A piece that was sent back and not put right is not sent out. */
 function unfinished(state: BatchState, { pieces }: Chosen): Refusal | undefined {

@@ -24,35 +24,41 @@ interface Look {
   values: readonly number[];
 }
 
-/** Everything measured on a batch, oldest first: what a check asks, the action at fret 12, and bench sheets. */
-function looksOf(state: BatchState): Look[] {
+/** Looks by operation and check, each list oldest first. */
+type Looks = ReadonlyMap<string, Look[]>;
+
+const NONE: readonly Look[] = [];
+const keyOf = (operation: string, check: string): string => `${operation}|${check}`;
+const looksAt = (looks: Looks, operation: string, { key }: Check): readonly Look[] =>
+  looks.get(keyOf(operation, key)) ?? NONE;
+
+/** Everything measured on a batch: what a check asks, the action at fret 12, and bench sheets. */
+function looksOf(state: BatchState): Looks {
   const { measures, sheets = [] } = state;
+  const looks = new Map<string, Look[]>();
+  const add = (look: Look): void => {
+    const key = keyOf(look.operation, look.check);
+    const known = looks.get(key);
+    if (known) known.push(look);
+    else looks.set(key, [look]);
+  };
   // What was reckoned from planing or a shim is not measured yet.
-  const checks = (state.checks ?? []).filter(({ source }) => source !== 'reckoned');
-  const actions = measures.map(({ atMs, operation, positions = [], valuesMm }) => ({
-    ...{ atMs, operation, positions },
-    ...{ check: ACTION_CHECK, values: valuesMm },
-  }));
-  const read = sheets.flatMap(({ atMs, operation, position, values }) =>
-    Object.entries(values).map(([key, value]) => ({
-      ...{ atMs, operation, check: key, positions: [position], values: [value] },
-    })),
-  );
-  return actions.length + read.length === 0
-    ? checks
-    : [...checks, ...actions, ...read].sort((a, b) => a.atMs - b.atMs);
+  for (const one of state.checks ?? []) if (one.source !== 'reckoned') add(one);
+  for (const { atMs, operation, positions = [], valuesMm } of measures)
+    add({ atMs, operation, positions, check: ACTION_CHECK, values: valuesMm });
+  for (const { atMs, operation, position, values } of sheets)
+    for (const [check, value] of Object.entries(values))
+      add({ atMs, operation, check, positions: [position], values: [value] });
+  for (const list of looks.values()) list.sort((one, other) => one.atMs - other.atMs);
+  return looks;
 }
 
-function valueOf(
-  looks: readonly Look[],
-  { key }: Check,
-  operation: string,
-  piece: PieceState,
-): Taken | undefined {
+function valueOf(looks: Looks, check: Check, operation: string, piece: PieceState): Taken | undefined {
   const from = piece.measuredFromMs ?? -Infinity;
-  for (let i = looks.length - 1; i >= 0; i -= 1) {
-    const look = looks[i];
-    if (look?.check !== key || look.operation !== operation || look.atMs < from) continue;
+  const own = looksAt(looks, operation, check);
+  for (let i = own.length - 1; i >= 0; i -= 1) {
+    const look = own[i];
+    if (!look || look.atMs < from) continue;
     const at = look.positions.indexOf(piece.position);
     const value = look.values[at];
     if (at >= 0 && value !== undefined) return { atMs: look.atMs, value };
@@ -61,8 +67,8 @@ function valueOf(
 }
 
 /** Values that were not told apart, of the last look at a check. */
-function untold(looks: readonly Look[], { key }: Check, operation: string): number {
-  const last = looks.findLast((look) => look.check === key && look.operation === operation);
+function untold(looks: Looks, check: Check, operation: string): number {
+  const last = looksAt(looks, operation, check).at(-1);
   return last?.positions.length === 0 ? last.values.length : 0;
 }
 
@@ -121,7 +127,7 @@ export function outsideLimits(
   upTo?: string,
 ): OutsideLimits[] {
   const looks = looksOf(state);
-  if (looks.length === 0) return [];
+  if (looks.size === 0) return [];
   const last = upTo === undefined ? route.operations.length : operationIndex(route, upTo);
   const asked = route.operations
     .slice(0, last + 1)
@@ -191,13 +197,17 @@ export function lookedAtBy(state: BatchState, operation: string, piece: PieceSta
   return [...new Set(sheets.map(({ by }) => by))];
 }
 
-/** What counts of a piece at an operation, by key of its checks: the latest of each, since it came back if it did. */
-export function valuesAt(state: BatchState, operation: Operation, piece: PieceState): Record<string, number> {
+/** What counts of pieces at an operation, by key of its checks: the latest of each, since they came back if they did. */
+export function valuesAt(
+  state: BatchState,
+  operation: Operation,
+): (piece: PieceState) => Record<string, number> {
   const looks = looksOf(state);
-  return Object.fromEntries(
-    (operation.checks ?? []).flatMap((check) => {
-      const taken = valueOf(looks, check, operation.key, piece);
-      return taken ? [[check.key, taken.value]] : [];
-    }),
-  );
+  return (piece) =>
+    Object.fromEntries(
+      (operation.checks ?? []).flatMap((check) => {
+        const taken = valueOf(looks, check, operation.key, piece);
+        return taken ? [[check.key, taken.value]] : [];
+      }),
+    );
 }

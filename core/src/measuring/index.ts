@@ -1,4 +1,12 @@
 /** What is measured of pieces and what is still to be; the entries of checks, action and bench sheets. */
+export {
+  benchPieces,
+  benchSheet,
+  isBench,
+  type BenchPiece,
+  type BenchSheet,
+  type BenchVerdict,
+} from './bench.ts';
 export { check, verdictOf } from './check.ts';
 export {
   checksDue,

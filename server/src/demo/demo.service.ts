@@ -32,6 +32,7 @@ import { tarrowClimate } from './climate.ts';
 import { planOf } from './finish-story.ts';
 import { finishMoment, finishStock } from './finish-moment.ts';
 import { tarrowHistory, type PlannedFiling } from './history.ts';
+import { benchOf } from './tarrow-bench.ts';
 import { CUTTER_CHANGES } from './tarrow-routes.ts';
 import { METER_LINES, tarrowLumber, tarrowSamples, WEIGHED } from './lumber.ts';
 import { writeMasterData } from './master-data.ts';
@@ -44,6 +45,10 @@ const STORY_SEED = SEED + 23;
 const CLIMATE_DAYS = 100;
 /** A rack that came into the room later than this is no candidate for one that is dry now. */
 const LONG_ENOUGH_TO_BE_DRY_MS = 4 * DAY_MS;
+/** Instruments rest on the settling shelf so long. */
+const SETTLING_DAYS = 6;
+/** Of the rack that is assembled, so many are at set-up already. */
+const AT_SET_UP = 4;
 /** Filings written in one transaction while loading. */
 const CHUNK = 250;
 /** The demo's working day: a clock outside these hours is moved to the middle of them. */
@@ -222,6 +227,78 @@ export class DemoService {
     );
   }
 
+  /** One instrument moved on the shelf, a few of a rack are at set-up, and the relief of one of them is high. */
+  private async benchMoment(
+    nowMs: number,
+    rows: readonly BatchRow[],
+    file: (name: string, filing: Omit<FilingRequest, 'key'>) => Promise<void>,
+  ): Promise<void> {
+    const at = (row: BatchRow, operation: string) =>
+      (row.state?.pieces ?? []).filter((piece) => piece.operation === operation && !hasLeft(piece));
+    const settled = rows.find((row) =>
+      at(row, 'settle').some(({ sinceMs }) => nowMs - sinceMs > SETTLING_DAYS * DAY_MS),
+    );
+    const [moved] = settled ? at(settled, 'settle') : [];
+    if (settled && moved) {
+      const [relief, bass, treble] = benchOf(settled.model).again.map(({ nominal }) => nominal) as [
+        number,
+        number,
+        number,
+      ];
+      const values = {
+        relief,
+        'action-bass': hundredth(bass + 0.21),
+        'action-treble': hundredth(treble + 0.13),
+      };
+      await file('moved', {
+        ...{ by: 'wick', batch: settled.code, atMs: nowMs - HOUR_MS },
+        actions: [{ type: 'sheet', operation: 'settle', pieces: [moved.position], values }],
+      });
+    }
+    const next = rows.find(
+      (row) => at(row, 'assemble').filter(({ standing }) => standing === 'inHand').length > AT_SET_UP,
+    );
+    if (!next) return;
+    const early = at(next, 'assemble')
+      .filter(({ standing }) => standing === 'inHand')
+      .slice(0, AT_SET_UP);
+    const pieces = early.map(({ position }) => position);
+    const begunMs = Math.max(...early.map(({ sinceMs }) => sinceMs));
+    const part = (share: number): number => begunMs + Math.round(share * (nowMs - begunMs));
+    const [first = 1, second = 2] = pieces;
+    const filing = { by: 'lorne', batch: next.code };
+    await file('assembled', {
+      ...{ by: 'fenn', batch: next.code, atMs: part(0.4) },
+      actions: [{ type: 'done', operation: 'assemble', pieces }],
+    });
+    await file('set-up', {
+      ...filing,
+      atMs: part(0.5),
+      actions: [{ type: 'start', operation: 'setup', pieces: [first, second] }],
+    });
+    const { checks } = benchOf(next.model);
+    const good = Object.fromEntries(checks.map(({ key, nominal }) => [key, nominal]));
+    await file('relief', {
+      ...filing,
+      atMs: part(0.9),
+      actions: [
+        {
+          type: 'sheet',
+          operation: 'setup',
+          pieces: [first],
+          values: { relief: 0.36, 'action-bass': good['action-bass'] ?? 0 },
+        },
+        {
+          type: 'sheet',
+          operation: 'setup',
+          pieces: [second],
+          values: good,
+          note: 'nut slots filed, string 3',
+        },
+      ],
+    });
+  }
+
   /** The next set-neck bodies and necks that meet, every piece measured and nothing paired yet. */
   private async measuredPair(
     nowMs: number,
@@ -315,6 +392,7 @@ export class DemoService {
         actions: [{ type: 'end' }],
       });
     }
+    await this.benchMoment(nowMs, rows, file);
     await this.measuredPair(nowMs, file);
     await this.crossedPartners();
     const piece = waiting?.state?.pieces.find((p) => p.standing === 'waiting');
@@ -335,6 +413,8 @@ export class DemoService {
     }
   }
 }
+
+const hundredth = (value: number): number => Math.round(100 * value) / 100;
 
 /** Widths that spread as much as a shop's do when nobody watches: some pairs fit at random, most by measurement. */
 const spreadWidths = (count: number, aboutMm: number, seed: number): number[] => {

@@ -1,5 +1,4 @@
 import {
-  ACTION_CHECK,
   addWorkingMinutes,
   type BodyOf,
   type BoothSample,
@@ -24,6 +23,7 @@ import {
   workMinutes,
 } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
+import { BenchStory } from './bench-story.ts';
 import { FinishStory } from './finish-story.ts';
 import { WORKED_ROUTES } from './tarrow-routes.ts';
 import {
@@ -52,6 +52,11 @@ const WEAR_MM = -0.001;
 const LOADS_A_TRUING = 80;
 const SCRAP_CHANCE = 0.1;
 const REWORK_CHANCE = 0.16;
+
+/** What the benches read is drawn from a stream of its own. */
+const BENCH_SEED = 20_261_130;
+/** Looks the main stream of the story takes at set-up besides the action: they keep it in step. */
+const OTHER_LOOKS = 3;
 
 /** Pieces of one batch that move together. */
 interface Lot {
@@ -108,6 +113,7 @@ class Works {
   private readonly calendar: FactoryCalendar = FACTORY.calendar;
   private readonly shortened: Map<string, FactoryCalendar>;
   private readonly finish: FinishStory;
+  private readonly bench: BenchStory;
   private order = 0;
   private loads = 0;
   /** What each table is set up for, and the loads it cut since its fixture was trued. */
@@ -121,6 +127,7 @@ class Works {
     climateOf: (room: string) => readonly BoothSample[],
   ) {
     this.finish = new FinishStory(climateOf, this.random, nowMs);
+    this.bench = new BenchStory(randomStream(BENCH_SEED));
     this.shortened = new Map(
       Object.entries(STOOD_STILL).map(([station, daysBack]) => [
         station,
@@ -247,7 +254,10 @@ class Works {
         return;
       case 'settle': {
         const measuredMs = this.later(atMs + rule.hours * HOUR_MS, 60);
-        this.at(measuredMs, (ms) => this.file(ms, lot.batch, station, this.action(lot, operation.key, 0.02)));
+        this.at(measuredMs, (ms) => {
+          this.hands(lot);
+          this.file(ms, lot.batch, station, ...this.bench.again(rackOf(lot)));
+        });
         letGo(measuredMs + MINUTE_MS);
         return;
       }
@@ -298,11 +308,9 @@ class Works {
     return { type: 'read', operation, pieces: lot.pieces, valuesPct, woodTemperatureC: 20.5 };
   }
 
-  private action(lot: Lot, operation: string, driftMm: number): FilingRequest['actions'][number] {
-    const valuesMm = lot.pieces.map(
-      () => Math.round(100 * (1.85 + driftMm + this.random.normal(0, 0.012))) / 100,
-    );
-    return { type: 'measure', operation, pieces: lot.pieces, valuesMm };
+  /** How far the action of each instrument lies from the shop's hand, mm. */
+  private hands(lot: Lot): number[] {
+    return lot.pieces.map(() => this.random.normal(0, 0.012));
   }
 
   /** Into the freezer when it has room, out of it when the cold is over, and so on until it is enough. */
@@ -405,10 +413,16 @@ class Works {
       }));
       this.at(endMs, (ms) => this.file(ms, lot.batch, station, { type: 'colour', ...here, labs }));
     }
-    if (operation.key === 'setup')
-      this.at(part(0.5), (ms) => this.file(ms, lot.batch, station, this.action(lot, 'setup', 0)));
-    if (operation.mode === 'attended' || operation.mode === 'gate')
-      for (const check of (operation.checks ?? []).filter(({ key }) => key !== ACTION_CHECK))
+    if (operation.key === 'assemble')
+      this.at(startMs, (ms) => {
+        const given = this.bench.serials(rackOf(lot));
+        const by = CREWS[station]?.[0] ?? 'rusk';
+        if (given) this.filings.push({ atMs: ms, batch: lot.batch, by, actions: [given] });
+      });
+    if (operation.key === 'setup') this.at(part(0.5), (ms) => this.setUp(ms, station, lot));
+    else if (operation.key === 'final') this.at(part(0.5), (ms) => this.inspect(ms, station, lot, operation));
+    else if (operation.mode === 'attended' || operation.mode === 'gate')
+      for (const check of operation.checks ?? [])
         this.at(part(0.5), (ms) => this.measured(ms, station, lot, check, lot.pieces));
     if (operation.key === 'gate')
       this.at(part(0.8), (ms) => this.file(ms, lot.batch, station, this.readings(lot, 'gate', 7.5)));
@@ -464,6 +478,24 @@ class Works {
     }
   }
 
+  private setUp(atMs: number, station: string, lot: Lot): void {
+    const own = this.hands(lot);
+    this.file(atMs, lot.batch, station, ...this.bench.setUp(rackOf(lot), own));
+    for (let i = 0; i < OTHER_LOOKS; i += 1) this.lookAway(station, lot);
+  }
+
+  private inspect(atMs: number, station: string, lot: Lot, { checks = [] }: Operation): void {
+    this.file(atMs, lot.batch, station, ...this.bench.inspected(rackOf(lot)));
+    for (const _check of checks.slice(1)) this.lookAway(station, lot);
+    this.hands(lot);
+  }
+
+  /** As much chance as a look of its own would take. */
+  private lookAway(station: string, lot: Lot): void {
+    this.hands(lot);
+    this.random.pick(CREWS[station] ?? ['ostrander']);
+  }
+
   private measured(
     atMs: number,
     station: string,
@@ -498,8 +530,8 @@ class Works {
 
   private finished(atMs: number, station: string, lot: Lot, operation: Operation, half: number[]): void {
     if (operation.mode === 'ship') {
-      const to = `dealer ${this.random.between(11, 39)}`;
-      this.file(atMs, lot.batch, station, { type: 'ship', operation: operation.key, pieces: lot.pieces, to });
+      const n = this.random.between(11, 39);
+      this.file(atMs, lot.batch, station, this.bench.shipped(rackOf(lot), { n, atMs }));
       return;
     }
     let rest = lot.pieces.filter((piece) => !half.includes(piece));
@@ -609,6 +641,8 @@ function roleOf(lot: Lot): BodyOf<'join'>['role'] {
   if (operation.mode !== 'join') throw new Error(`roleOf: '${lot.route.id}' does not end in a join`);
   return operation.role;
 }
+
+const rackOf = ({ batch, route, pieces }: Lot) => ({ batch, model: route.model, pieces });
 
 const tenth = (value: number): number => Math.round(10 * value) / 10;
 

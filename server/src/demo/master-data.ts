@@ -17,6 +17,8 @@ import {
 import { MeterRow } from '../wood/rows.ts';
 import { BOOTHS, FINISHES, MATERIALS } from './tarrow-finish.ts';
 import { CUTTERS, PROGRAMS, ROUTES } from './tarrow-routes.ts';
+import { SerialSettingRow } from '../assembly/rows.ts';
+import { BENCHES, SERIALS } from './tarrow-bench.ts';
 import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
 
 /** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
@@ -26,7 +28,11 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
   await manager.insert(KindRow, KINDS);
   await manager.insert(
     ModelRow,
-    MODELS.map((model) => ({ ...model, finish: FINISHES[model.name] ?? {} })),
+    MODELS.map((model) => ({
+      ...model,
+      finish: FINISHES[model.name] ?? {},
+      practice: new Map(Object.entries(BENCHES)).get(model.name)?.practice ?? null,
+    })),
   );
   await manager.insert(
     StationRow,
@@ -72,6 +78,7 @@ export async function writeMasterData(manager: EntityManager, nowMs: number): Pr
     BOOTHS.map((booth, position) => ({ ...booth, position })),
   );
   await manager.insert(MaterialRow, MATERIALS);
+  await manager.insert(SerialSettingRow, { id: 1, ...SERIALS });
   await manager.insert(AbsenceRow, [
     { person: 'tamsin', day: today },
     { person: 'saltry', day: today },

@@ -1,9 +1,7 @@
 import {
-  ACTION_CHECK,
   cautionWords,
   GAP_WINDOWS,
   REMINDER,
-  YES_NO,
   type Check,
   type HoldOperation,
   type JoinOperation,
@@ -11,6 +9,7 @@ import {
   type Operation,
   type Route,
 } from '@ample-crane/core';
+import { BENCHES, every, FINAL, looked, type ModelBench } from './tarrow-bench.ts';
 
 const CAUTION = {
   mill: cautionWords('CNC'),
@@ -102,38 +101,6 @@ const width = (
   sample: 3,
   ...rest,
 });
-/** Measured on every piece, between limits. */
-const every = (
-  key: string,
-  name: string,
-  unit: string,
-  { nominal, lower, upper }: { nominal: number; lower: number; upper: number },
-): Check => ({ ...{ key, name, unit, nominal, lower, upper }, firstPiece: false, sample: 1, every: true });
-/** Looked at on every piece, and answered by yes or no. */
-const looked = (key: string, name: string): Check => ({
-  ...{ key, name, unit: YES_NO, nominal: 1, lower: 1, upper: null },
-  ...{ firstPiece: false, sample: 1, every: true },
-});
-/** Action at fret 12 of a guitar. */
-const ACTION_MM = { low: 1.5, high: 2 };
-const SET_UP: Check[] = [
-  every('relief', 'Neck relief', 'mm', { nominal: 0.22, lower: 0.15, upper: 0.3 }),
-  every(ACTION_CHECK, 'Action at fret 12', 'mm', {
-    nominal: 1.75,
-    lower: ACTION_MM.low,
-    upper: ACTION_MM.high,
-  }),
-  every('nut', 'Nut clearance at fret 1', 'mm', { nominal: 0.45, lower: 0.35, upper: 0.55 }),
-  every('intonation', 'Intonation', 'cents', { nominal: 0, lower: -3, upper: 3 }),
-];
-const FINAL: Check[] = [
-  looked('looks', 'Looks'),
-  looked('plays', 'Plays at every fret'),
-  looked('works', 'Every switch and pot works'),
-  looked('options', 'Options as ordered'),
-  looked('serial', 'Serial on tag and headstock'),
-];
-
 interface Work {
   key: string;
   name: string;
@@ -150,6 +117,7 @@ interface Work {
   costPerPiece?: number;
   checks?: Check[];
   ableOnly?: boolean;
+  serial?: true;
 }
 const works = ({ at, reworkTo, coats, ...rest }: Work): Operation => ({
   ...rest,
@@ -531,7 +499,8 @@ const finish = ({
   }),
   ...(aged ? ageing : []),
 ];
-const assemble: Operation[] = [
+/** From the bench to the door: serial and set-up, the settling shelf, the inspection. */
+const assemble = ({ checks, again, drifts, eyes }: ModelBench): Operation[] => [
   works({
     key: 'assemble',
     name: 'Assembly',
@@ -540,6 +509,7 @@ const assemble: Operation[] = [
     skill: 'assembly',
     caution: CAUTION.dust,
     reworkTo: 'assemble',
+    serial: true,
   }),
   works({
     key: 'setup',
@@ -549,7 +519,7 @@ const assemble: Operation[] = [
     skill: 'set-up',
     caution: CAUTION.strings,
     reworkTo: 'setup',
-    checks: SET_UP,
+    checks,
   }),
   {
     key: 'settle',
@@ -559,13 +529,14 @@ const assemble: Operation[] = [
     room: 'Assembly',
     reworkTo: 'setup',
     caution: null,
-    rule: { rule: 'settle', word: 'settling', hours: 6 * 24, driftLimitMm: 0.1, actionMm: ACTION_MM },
+    checks: again,
+    rule: { rule: 'settle', word: 'settling', hours: 6 * 24, driftLimitMm: 0.1, drifts },
   },
   {
     key: 'final',
     name: 'Final inspection',
     mode: 'gate',
-    gate: { kind: 'inspection' },
+    gate: { kind: 'inspection', ...(eyes === 2 ? { eyes } : {}) },
     stations: ['set-up'],
     setUpMinutes: 10,
     pieceMinutes: 14,
@@ -632,7 +603,11 @@ export const WORKED_ROUTES: Route[] = [
   ]),
   // Fingerboards go on a rack of their own, slotted and inlaid before they meet their necks.
   ...['Bowline', 'Halyard', 'Ratline', 'Gaff', 'Keel'].map((model) => route(model, 'F', fingerboard)),
-  route('Bowline', 'I', [pressed('clamp', 'Joint clamped', 12, 'neck-fit'), ...finish(lacquer), ...assemble]),
+  route('Bowline', 'I', [
+    pressed('clamp', 'Joint clamped', 12, 'neck-fit'),
+    ...finish(lacquer),
+    ...assemble(BENCHES.Bowline),
+  ]),
   // Bolted: fitted dry, parted, finished apart, joined at assembly.
   route('Halyard', 'B', [
     ...bodyBlank(pocket(57.25)),
@@ -647,7 +622,7 @@ export const WORKED_ROUTES: Route[] = [
     ...oiled,
     joins('guest', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
   ]),
-  route('Halyard', 'I', assemble),
+  route('Halyard', 'I', assemble(BENCHES.Halyard)),
   // Through neck: wings glued on before finish.
   route('Ratline', 'B', [
     ...bodyBlank([width('body-thickness', 'Body thickness', 42, 0.3)]),
@@ -658,7 +633,11 @@ export const WORKED_ROUTES: Route[] = [
     ...levelled('join'),
     joins('guest', 'neck-fit', 'Wings to neck'),
   ]),
-  route('Ratline', 'I', [pressed('clamp', 'Wings clamped', 14, 'neck-fit'), ...finish(satin), ...assemble]),
+  route('Ratline', 'I', [
+    pressed('clamp', 'Wings clamped', 14, 'neck-fit'),
+    ...finish(satin),
+    ...assemble(BENCHES.Ratline),
+  ]),
 ];
 
 // ---- a hollow body and a composite shell, ready to be worked -------------------------------------------------------
@@ -851,7 +830,11 @@ export const EXAMPLE_ROUTES: Route[] = [
     ...levelled('join'),
     { ...joins('guest', 'neck-fit', 'Neck joint', GAP_WINDOWS.set), partnerKind: 'S' },
   ]),
-  route('Gaff', 'I', [pressed('clamp', 'Joint clamped', 12, 'neck-fit'), ...finish(lacquer), ...assemble]),
+  route('Gaff', 'I', [
+    pressed('clamp', 'Joint clamped', 12, 'neck-fit'),
+    ...finish(lacquer),
+    ...assemble(BENCHES.Gaff),
+  ]),
   route('Keel', 'B', [
     works({
       key: 'mould',
@@ -890,7 +873,7 @@ export const EXAMPLE_ROUTES: Route[] = [
     ...oiled,
     joins('guest', 'assembly', 'Neck to body', GAP_WINDOWS.bolted),
   ]),
-  route('Keel', 'I', assemble),
+  route('Keel', 'I', assemble(BENCHES.Keel)),
 ];
 
 export const ROUTES: Route[] = [...WORKED_ROUTES, ...EXAMPLE_ROUTES];

@@ -19,6 +19,8 @@ export interface EntryInForce<T extends EntryType> {
   by: string;
   atMs: number;
   seq: number;
+  /** Key of the filing it came with. */
+  filing: string;
   operation: string | null;
   body: BodyOf<T>;
 }
@@ -37,6 +39,10 @@ export interface EntriesWanted<T extends EntryType> {
   afterSeq?: number;
   /** Happened later than this. */
   afterMs?: number;
+  /** Happened before this. */
+  beforeMs?: number;
+  /** Came with this filing. */
+  filing?: string;
   /** What the body says under a key: one of these, or anything at all. */
   says?: Readonly<Record<string, readonly string[] | 'something'>>;
   /** Only the newest so many, of all or of each. */
@@ -60,13 +66,15 @@ export async function entriesInForce<T extends EntryType>(
     ),
     ...(wanted.afterSeq === undefined ? [] : [`e.seq > ${value(wanted.afterSeq)}`]),
     ...(wanted.afterMs === undefined ? [] : [`e.happened_at > ${value(new Date(wanted.afterMs))}`]),
+    ...(wanted.beforeMs === undefined ? [] : [`e.happened_at < ${value(new Date(wanted.beforeMs))}`]),
+    ...(wanted.filing === undefined ? [] : [`e.filing_key = ${value(wanted.filing)}`]),
     ...Object.entries(wanted.says ?? {}).map(([key, said]) =>
       said === 'something' ? `e.body ? ${value(key)}` : `e.body ->> ${value(key)} = ANY(${value(said)})`,
     ),
     STANDS,
   ];
   const columns =
-    'e.id, e.batch, b.model, b.kind, e.station, e.pieces, e.positions, e.person, e.happened_at, e.seq, e.operation, e.body';
+    'e.id, e.batch, b.model, b.kind, e.station, e.pieces, e.positions, e.person, e.happened_at, e.seq, e.filing_key AS filing, e.operation, e.body';
   const from = `FROM log_entry e JOIN batch b ON b.code = e.batch WHERE ${conditions.join(' AND ')}`;
   const newestFirst = 'ORDER BY e.happened_at DESC, e.id DESC';
   const { count, ofEach } = wanted.newest ?? {};

@@ -18,6 +18,7 @@ export const SETTINGS = [
   'machine',
   'station',
   'weigh-back',
+  'serials',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

@@ -8,6 +8,7 @@ import type {
   MoistureGate,
   Operation,
   RunRule,
+  SetupPractice,
   Stage,
 } from '@ample-crane/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
@@ -87,6 +88,8 @@ export class ModelRow {
   @Column('jsonb', { nullable: true }) wood: ModelWood | null;
   /** By kind letter; none for parts that are not finished on their own. */
   @Column('jsonb', { default: {} }) finish: Record<string, ModelFinish>;
+  /** How it is set up: length of its strings, its saddles' screws. Null: as a guitar usually is. */
+  @Column('jsonb', { nullable: true }) practice: SetupPractice | null;
 }
 
 @Entity('station')

@@ -26,6 +26,7 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   station: ({ name }) => `${String(name)} in use`,
   'weigh-back': ({ blankKg, finishedKg }) =>
     `counted: ${Number(blankKg).toFixed(2)} kg as a blank, ${Number(finishedKg).toFixed(2)} kg finished`,
+  serials: ({ pattern }) => String(pattern),
 };
 
 const TITLES: Record<Change['setting'], (name: string) => string> = {
@@ -36,6 +37,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   machine: (name) => `Machine ${name}`,
   station: (name) => `Station ${name}`,
   'weigh-back': (name) => `Weight of ${name}`,
+  serials: () => 'How serials are made',
 };
 
 /** What was changed. */

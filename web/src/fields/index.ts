@@ -7,6 +7,7 @@ export { AskSeveral } from './AskSeveral.tsx';
 export { AskText } from './AskText.tsx';
 export { AskTick } from './AskTick.tsx';
 export { AskWords } from './AskWords.tsx';
+export { AskYesNo } from './AskYesNo.tsx';
 export { asOptions, Choice, type Option } from './Choice.tsx';
 export { useDraft, type Draft } from './draft.ts';
 export { useKeptState } from './kept-state.ts';

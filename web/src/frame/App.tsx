@@ -48,6 +48,10 @@ const RecipesPage = lazy(() => import('../finishing/RecipesPage.tsx'));
 const RecipePage = lazy(() => import('../finishing/RecipePage.tsx'));
 const MaterialsPage = lazy(() => import('../finishing/MaterialsPage.tsx'));
 const AgeingPage = lazy(() => import('../finishing/AgeingPage.tsx'));
+const BenchesPage = lazy(() => import('../assembly/BenchesPage.tsx'));
+const SheetPage = lazy(() => import('../assembly/SheetPage.tsx'));
+const ShippingPage = lazy(() => import('../assembly/ShippingPage.tsx'));
+const SerialsPage = lazy(() => import('../assembly/SerialsPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
@@ -127,6 +131,10 @@ export function App() {
                 <Route path="finish/recipes/:name" element={<RecipePage />} />
                 <Route path="finish/materials" element={<MaterialsPage />} />
                 <Route path="finish/ageing" element={<AgeingPage />} />
+                <Route path="stage/assembly" element={<BenchesPage />} />
+                <Route path="assembly/bench/:batch/:position" element={<SheetPage />} />
+                <Route path="assembly/shipping" element={<ShippingPage />} />
+                <Route path="assembly/serials" element={<SerialsPage />} />
                 <Route path="routes" element={<RoutesPage />} />
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />

@@ -5,6 +5,7 @@ import { useFloor, useStage, type HoldAt, type RackAt, type StageRow } from '../
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { lateTag, sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
 import { withStations } from '../board/rows.ts';
+import { AssemblyNav } from '../assembly/AssemblyNav.tsx';
 import { FinishNav } from '../finishing/FinishNav.tsx';
 import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
@@ -32,6 +33,7 @@ export default function StagePage() {
           {stage === 'machining' && <MillNav />}
           {stage === 'fitting' && <FittingNav />}
           {stage === 'finishing' && <FinishNav />}
+          {stage === 'assembly' && <AssemblyNav />}
           <Quiet>
             {totals?.racks ?? 0} racks · {totals?.waiting ?? 0} pieces waiting · {totals?.inHand ?? 0} in hand
             · {totals?.onHold ?? 0} on hold

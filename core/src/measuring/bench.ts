@@ -1,0 +1,139 @@
+import { setupAdvice, type SetupPractice, type SetupTurn } from '../assembly/setup-advice.ts';
+import { settleDrift, type DriftLimit } from '../assembly/settling.ts';
+import { judgeSetup, type Measured } from '../assembly/setup.ts';
+import { driftLimits, looksOfSettled } from '../holds/index.ts';
+import type { BatchState, PieceState, Sheet, Standing } from '../ledger/index.ts';
+import type { Check } from '../machining/check.ts';
+import { operationOf, type Operation, type Route, type SettleRule } from '../route/index.ts';
+import { spanWords } from '../time/span-words.ts';
+import { HOUR_MS } from '../units/quantities.ts';
+import { lookedAtBy, valuesAt } from './checks-due.ts';
+
+/** What a bench says of an instrument: read on, turn something, send it back, wait, or go on. */
+export type BenchVerdict = 'pass' | 'measure' | 'adjust' | 'back' | 'wait';
+
+/** One instrument where it is measured. */
+export interface BenchPiece {
+  position: number;
+  /** Null: it has none yet. */
+  serial: string | null;
+  operation: string;
+  standing: Standing;
+  sinceMs: number;
+  /** When its settling is over; null: it is not settling. */
+  endsMs: number | null;
+  verdict: BenchVerdict;
+  /** One sentence with its numbers. */
+  words: string;
+  /** Codes of the people who looked at it here, in order. */
+  by: string[];
+}
+
+/** What is open on the bench for one instrument. */
+export interface BenchSheet extends BenchPiece {
+  /** What is read here, in order. */
+  checks: Check[];
+  /** What counts of it here so far. */
+  values: Measured;
+  /** What it was before it settled; empty where it is not settling. */
+  before: Measured;
+  /** How far each may have moved since then, by key. */
+  drifts: Record<string, number>;
+  /** What to turn, in the order in which it is done. */
+  turns: SetupTurn[];
+  /** Every sheet of it, oldest first, of whatever operation. */
+  sheets: Sheet[];
+}
+
+/** Pieces are measured one by one here: at a bench, an inspection, or when they have settled. */
+export const isBench = (operation: Operation): boolean =>
+  (operation.checks ?? []).some(({ every }) => every) &&
+  (operation.mode === 'hold' ? operation.rule.rule === 'settle' : operation.mode !== 'load');
+
+/** Instruments of a batch that stand where they are measured one by one, in order of place. `atMs`: as judged at. */
+export function benchPieces(state: BatchState, route: Route, atMs: number): BenchPiece[] {
+  const places = new Map<string, (piece: PieceState) => BenchPiece>();
+  return state.pieces.flatMap((piece) => {
+    if (!['waiting', 'inHand', 'onHold'].includes(piece.standing)) return [];
+    const operation = operationOf(route, piece.operation);
+    if (!isBench(operation)) return [];
+    const judge = places.get(operation.key) ?? judgeAt(state, operation, atMs);
+    places.set(operation.key, judge);
+    return [judge(piece)];
+  });
+}
+
+/** The sheet of one piece where it stands; null where nothing is measured piece by piece, or there is no such piece. */
+export function benchSheet(
+  state: BatchState,
+  route: Route,
+  position: number,
+  { atMs, practice }: { atMs: number; practice?: SetupPractice | undefined },
+): BenchSheet | null {
+  const piece = state.pieces.find((one) => one.position === position);
+  const operation = piece && route.operations.find(({ key }) => key === piece.operation);
+  if (!piece || !operation || !isBench(operation)) return null;
+  const checks = operation.checks ?? [];
+  const settling = settlingOf(operation);
+  const looks =
+    settling && looksOfSettled(settling, state.sheets ?? [], { position, sinceMs: piece.sinceMs, atMs });
+  const values = looks ? looks.after : valuesAt(state, operation)(piece);
+  return {
+    ...judgeAt(state, operation, atMs)(piece),
+    ...{ checks, values, before: looks?.before ?? {}, drifts: settling?.drifts ?? {} },
+    turns: setupAdvice(values, checks, practice),
+    sheets: (state.sheets ?? []).filter((sheet) => sheet.position === position),
+  };
+}
+
+const settlingOf = (operation: Operation): SettleRule | undefined =>
+  operation.mode === 'hold' && operation.rule.rule === 'settle' ? operation.rule : undefined;
+
+/** How pieces at one operation are judged. What was measured of the batch is looked up once for all of them. */
+function judgeAt(state: BatchState, operation: Operation, atMs: number): (piece: PieceState) => BenchPiece {
+  const settling = settlingOf(operation);
+  const valuesOf = valuesAt(state, operation);
+  return (piece) => {
+    const { position, serial = null, standing, sinceMs } = piece;
+    const by = lookedAtBy(state, operation.key, piece);
+    const said = piece.called
+      ? { verdict: 'wait' as const, words: `Stopped: ${piece.called.reason}.` }
+      : settling
+        ? settled(state, piece, settling, { checks: operation.checks ?? [], atMs })
+        : atBench(operation, piece, { values: valuesOf(piece), by });
+    const endsMs = settling ? sinceMs + settling.hours * HOUR_MS : null;
+    return { position, serial, operation: operation.key, standing, sinceMs, endsMs, ...said, by };
+  };
+}
+
+function atBench(
+  operation: Operation,
+  piece: PieceState,
+  { values, by }: { values: Measured; by: readonly string[] },
+): { verdict: BenchVerdict; words: string } {
+  const { verdict, sentence } = judgeSetup(values, operation.checks ?? []);
+  if (verdict !== 'pass') return { verdict, words: sentence };
+  const wantsTwo = operation.mode === 'gate' && operation.gate.kind === 'inspection' && operation.gate.eyes;
+  if (wantsTwo && by.length < 2)
+    return { verdict: 'measure', words: `A second pair of eyes: ${by[0] ?? 'nobody'} alone has looked.` };
+  if (operation.serial && piece.serial === undefined)
+    return { verdict: 'measure', words: 'Passes, and has no serial yet.' };
+  return { verdict, words: sentence };
+}
+
+function settled(
+  state: BatchState,
+  { position, sinceMs }: PieceState,
+  rule: SettleRule,
+  { checks, atMs }: { checks: readonly Check[]; atMs: number },
+): { verdict: BenchVerdict; words: string } {
+  const endMs = sinceMs + rule.hours * HOUR_MS;
+  if (atMs < endMs)
+    return { verdict: 'wait', words: `Settles: ${spanWords((endMs - atMs) / HOUR_MS)} left.` };
+  const { before, after } = looksOfSettled(rule, state.sheets ?? [], { position, sinceMs, atMs });
+  const limits: DriftLimit[] = driftLimits(rule, checks);
+  const { verdict, words } = settleDrift(before, after, limits);
+  if (verdict === 'back') return { verdict, words: `Back to set-up: ${words.join('; ')}.` };
+  if (verdict === 'measure') return { verdict, words: `Second look is due: ${words.join(', ')}.` };
+  return { verdict, words: 'Passes: it held still.' };
+}

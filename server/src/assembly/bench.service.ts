@@ -1,0 +1,168 @@
+import {
+  benchPieces,
+  benchSheet,
+  operationOf,
+  pieceCode,
+  USUAL_PRACTICE,
+  type BenchPiece,
+  type BenchSheet,
+  type SetupPractice,
+  type Sheet,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { PerRack } from '../floor/per-rack.ts';
+import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
+import { entriesInForce } from '../log/entries-in-force.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+/** An instrument on the benches, with what is known of it there. */
+export interface BenchLine extends BenchPiece {
+  /** 'I-212/03'. */
+  piece: string;
+  batch: string;
+  model: string;
+  operationName: string;
+  settling: boolean;
+  dueMs: number;
+}
+
+export interface BenchView {
+  nowMs: number;
+  zone: string;
+  lines: BenchLine[];
+}
+
+/** What others of a model were when they were through, by key of the check. */
+export type OthersOfModel = Record<string, number[]>;
+
+export interface SheetView extends Omit<BenchSheet, 'sheets'> {
+  nowMs: number;
+  zone: string;
+  piece: string;
+  batch: string;
+  model: string;
+  operationName: string;
+  mode: 'attended' | 'gate' | 'hold';
+  caution: string | null;
+  reworkTo: string | null;
+  /** Its serial is given here. */
+  givesSerial: boolean;
+  /** Two people look at it here. */
+  eyes: number;
+  /** How its model is turned. */
+  practice: SetupPractice;
+  sheets: (Sheet & { operationName: string; byName: string })[];
+  others: OthersOfModel;
+}
+
+/** Instruments of a model beside which one is shown. */
+const MOST_OTHERS = 60;
+const ASSEMBLY = 'assembly';
+
+/** What stands on the benches of assembly, and the sheet of each instrument. */
+@Injectable()
+export class BenchService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly floor: RacksService,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Judged again when its state or its minute changed. */
+  private readonly judged = new PerRack<BenchLine[]>();
+
+  /** Every instrument that is measured one by one in assembly: what wants a hand first. */
+  async bench(): Promise<BenchView> {
+    const [nowMs, { calendar }, stations, racks] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.setup.stations(),
+      this.floor.open(),
+    ]);
+    const inAssembly = new Set(stations.flatMap(({ code, stage }) => (stage === ASSEMBLY ? [code] : [])));
+    const benches = [...inAssembly].join();
+    const lines = racks.flatMap((rack) =>
+      this.judged.get(rack.state, nowMs, [rack.route, benches], () => linesOf(rack, nowMs, inAssembly)),
+    );
+    return { nowMs, zone: calendar.zone, lines: lines.toSorted(urgentFirst) };
+  }
+
+  /** @throws NotFoundException when there is no such piece, or it stands where nothing is measured piece by piece. */
+  async sheet(batch: string, position: number): Promise<SheetView> {
+    const [nowMs, { calendar }, { state, route }, people] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.floor.rack(batch),
+      this.setup.people(),
+    ]);
+    const model = await this.setup.model(state.model);
+    const open = benchSheet(state, route, position, { atMs: nowMs, practice: model?.practice ?? undefined });
+    const piece = pieceCode(batch, position);
+    if (!open) throw new NotFoundException(`${piece} stands at no bench now`);
+    const operation = operationOf(route, open.operation);
+    const names = new Map(people.map(({ code, name }) => [code, name]));
+    const nameOf = (key: string): string => route.operations.find((one) => one.key === key)?.name ?? key;
+    return {
+      ...open,
+      practice: model?.practice ?? USUAL_PRACTICE,
+      ...{ nowMs, zone: calendar.zone, piece, batch, model: state.model },
+      operationName: operation.name,
+      mode: operation.mode === 'gate' || operation.mode === 'hold' ? operation.mode : 'attended',
+      ...{ caution: operation.caution, reworkTo: operation.reworkTo, givesSerial: operation.serial ?? false },
+      eyes:
+        operation.mode === 'gate' && operation.gate.kind === 'inspection' ? (operation.gate.eyes ?? 1) : 1,
+      sheets: open.sheets.map((sheet) => ({
+        ...sheet,
+        ...{ operationName: nameOf(sheet.operation), byName: names.get(sheet.by) ?? sheet.by },
+      })),
+      others: await this.others(state.model, open.operation, piece),
+    };
+  }
+
+  /** The last value of each check of the newest other instruments of a model, at an operation of that key. */
+  private async others(model: string, operation: string, self: string): Promise<OthersOfModel> {
+    const entries = await entriesInForce(this.source, {
+      ...{ type: 'sheet', model, operation },
+      newest: { count: 2 * MOST_OTHERS },
+    });
+    // Newest sheets come last and stand: what was turned in between is no value of the model.
+    const byPiece = new Map<string, Record<string, number>>();
+    for (const { batch, body } of entries) {
+      const piece = pieceCode(batch, body.pieces[0] ?? 0);
+      if (piece !== self) byPiece.set(piece, { ...byPiece.get(piece), ...body.values });
+    }
+    const others: OthersOfModel = {};
+    for (const values of [...byPiece.values()].slice(-MOST_OTHERS))
+      for (const [key, value] of Object.entries(values)) (others[key] ??= []).push(value);
+    return others;
+  }
+}
+
+function linesOf(
+  { state, route }: RackInQuestion,
+  nowMs: number,
+  inAssembly: ReadonlySet<string>,
+): BenchLine[] {
+  return benchPieces(state, route, nowMs).flatMap((one) => {
+    const operation = operationOf(route, one.operation);
+    if (!operation.stations.some((station) => inAssembly.has(station))) return [];
+    return [
+      {
+        ...one,
+        ...{ piece: pieceCode(state.code, one.position), batch: state.code, model: state.model },
+        ...{ operationName: operation.name, settling: operation.mode === 'hold', dueMs: state.dueMs },
+      },
+    ];
+  });
+}
+
+const URGENCY: Record<BenchLine['verdict'], number> = { back: 0, adjust: 1, measure: 2, pass: 3, wait: 4 };
+
+/** What went wrong, what is to be read, what may go on, what still settles; of those alike what is due first. */
+const urgentFirst = (a: BenchLine, b: BenchLine): number =>
+  URGENCY[a.verdict] - URGENCY[b.verdict] ||
+  (a.endsMs ?? a.dueMs) - (b.endsMs ?? b.dueMs) ||
+  a.piece.localeCompare(b.piece, undefined, { numeric: true });

@@ -1,0 +1,171 @@
+import {
+  isRefusal,
+  operationOf,
+  pieceCode,
+  refuse,
+  shippingAgainst,
+  type EntryBody,
+  type Refusal,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { RacksService } from '../floor/racks.service.ts';
+import { entriesInForce, type EntriesWanted } from '../log/entries-in-force.ts';
+import type { FilingOutcome } from '../log/filing.ts';
+import { LogService } from '../log/log.service.ts';
+import { serialsOf } from '../log/pieces.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+
+/** One instrument that left. */
+export interface LedgerLine {
+  atMs: number;
+  piece: string;
+  batch: string;
+  position: number;
+  serial: string | null;
+  model: string;
+  to: string | null;
+  order: string | null;
+  carrier: string | null;
+  contents: string | null;
+  by: string;
+  /** Reason it left against a rule; null: no rule spoke against it. */
+  because: string | null;
+  /** Key of the filing it left with: one packing list. */
+  filing: string;
+}
+
+export interface LedgerView {
+  nowMs: number;
+  zone: string;
+  lines: LedgerLine[];
+}
+
+/** One instrument that stands at shipping. */
+export interface LeavingLine {
+  piece: string;
+  batch: string;
+  position: number;
+  serial: string | null;
+  model: string;
+  sinceMs: number;
+  dueMs: number;
+  /** What speaks against it; null: nothing. */
+  against: string | null;
+}
+
+/** Instruments named in one shipment. */
+export const MOST_SHIPPED = 200;
+
+export interface ShipRequest {
+  key: string;
+  by: string;
+  pieces: readonly string[];
+  to: string;
+  order?: string | undefined;
+  carrier?: string | undefined;
+  contents?: string | undefined;
+  because?: string | undefined;
+}
+
+/** What left, for whom, with what; and what is ready to. All of it is in the log: nothing is kept beside it. */
+@Injectable()
+export class ShippingService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly log: LogService,
+    private readonly floor: RacksService,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Instruments that left between two moments, newest first. */
+  async ledger({ fromMs, toMs }: { fromMs: number; toMs: number }): Promise<LedgerView> {
+    const [nowMs, { calendar }, lines] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.lines({ afterMs: fromMs - 1, beforeMs: toMs }),
+    ]);
+    return { nowMs, zone: calendar.zone, lines: lines.toReversed() };
+  }
+
+  /** What left with one filing, in order of batch and place. @throws NotFoundException when nothing did. */
+  async packed(filing: string): Promise<LedgerLine[]> {
+    const lines = await this.lines({ filing });
+    if (lines.length === 0)
+      throw new NotFoundException('nothing left with that filing, or it was taken back');
+    return lines.toSorted((a, b) => a.piece.localeCompare(b.piece, undefined, { numeric: true }));
+  }
+
+  private async lines(wanted: Omit<EntriesWanted<'ship'>, 'type'>): Promise<LedgerLine[]> {
+    const entries = await entriesInForce(this.source, { ...wanted, type: 'ship' });
+    const [serial, people] = await Promise.all([
+      serialsOf(
+        this.source,
+        entries.map(({ batch }) => batch),
+      ),
+      this.setup.people(),
+    ]);
+    const names = new Map(people.map(({ code, name }) => [code, name]));
+    return entries.flatMap(({ atMs, batch, model, positions, by, filing, body }) =>
+      positions.map((position) => ({
+        ...{ atMs, batch, position, model, filing, piece: pieceCode(batch, position) },
+        ...{ serial: serial(batch, position) ?? null, by: names.get(by) ?? by },
+        ...{ to: body.to ?? null, order: body.order ?? null, carrier: body.carrier ?? null },
+        ...{ contents: body.contents ?? null, because: body.because ?? null },
+      })),
+    );
+  }
+
+  /** Instruments that stand at shipping, those that are due first first. */
+  async leaving(): Promise<LeavingLine[]> {
+    const racks = await this.floor.open();
+    return racks
+      .flatMap(({ state, route }) =>
+        state.pieces.flatMap((piece): LeavingLine[] => {
+          const operation = operationOf(route, piece.operation);
+          if (operation.mode !== 'ship' || !['waiting', 'inHand'].includes(piece.standing)) return [];
+          const { position, sinceMs, serial = null } = piece;
+          return [
+            {
+              ...{ piece: pieceCode(state.code, position), batch: state.code, position, serial, sinceMs },
+              ...{ model: state.model, dueMs: state.dueMs },
+              against: shippingAgainst(state, route, { operation, pieces: [piece] })?.refused ?? null,
+            },
+          ];
+        }),
+      )
+      .toSorted((a, b) => a.dueMs - b.dueMs || a.sinceMs - b.sinceMs);
+  }
+
+  /** Ships instruments of one or several racks in one filing: all of them or none. */
+  async ship({ key, by, pieces, ...rest }: ShipRequest): Promise<FilingOutcome> {
+    const places = placesBy(pieces);
+    if (isRefusal(places)) return places;
+    const said = Object.fromEntries(Object.entries(rest).filter(([, words]) => words !== undefined));
+    const batches = [...places.keys()];
+    return this.log.fileTogether({ key, by, batches, asked: { pieces, ...said } }, () =>
+      Promise.resolve(
+        batches.toSorted().map((batch) => {
+          const body: EntryBody = { type: 'ship', pieces: places.get(batch) ?? [], ...said };
+          return { batch, body };
+        }),
+      ),
+    );
+  }
+}
+
+const PIECE = /^([A-Z]-\d{1,9})\/(\d{1,3})$/;
+
+/** 'I-7/03' and 'I-7/04' are places 3 and 4 of I-7. */
+function placesBy(pieces: readonly string[]): Map<string, number[]> | Refusal {
+  const places = new Map<string, number[]>();
+  for (const piece of pieces) {
+    const [, batch, place] = PIECE.exec(piece) ?? [];
+    if (batch === undefined || place === undefined)
+      return refuse('bad-value', `'${piece}' is no piece: I-7/03 is one`, 'pieces');
+    places.set(batch, [...(places.get(batch) ?? []), Number(place)]);
+  }
+  return places;
+}

@@ -1,0 +1,52 @@
+import { isYesNo, saidIn, type Check } from '@ample-crane/core';
+import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Panel, Quiet, Sideways } from '../parts/index.ts';
+import { sayClock } from '../shared/time.ts';
+import { useUnits } from '../shared/units.ts';
+import type { Sheet } from './queries.ts';
+
+/** Every sheet that was filed of it, the newest first. */
+export function SheetHistory({ sheet }: { sheet: Sheet }) {
+  const units = useUnits();
+  if (sheet.sheets.length === 0) return null;
+  const checks = new Map(sheet.checks.map((check) => [check.key, check]));
+  const said = (key: string, value: number): string => {
+    const check: Check | undefined = checks.get(key);
+    const name = check?.name ?? key.replaceAll('-', ' ');
+    if (check ? isYesNo(check) : false) return `${name}: ${value === 1 ? 'yes' : 'no'}`;
+    const unit = check?.unit ?? '';
+    return `${name} ${saidIn(value, unit, unit === 'cents' ? 1 : 2, units)}`;
+  };
+  return (
+    <Panel label="Sheets of it">
+      <Typography variant="h2">Sheets of it</Typography>
+      <Sideways>
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell scope="col">when</TableCell>
+              <TableCell scope="col">at</TableCell>
+              <TableCell scope="col">what was read</TableCell>
+              <TableCell scope="col">by</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {sheet.sheets.toReversed().map((one, i) => (
+              <TableRow key={i}>
+                <TableCell sx={{ whiteSpace: 'nowrap' }}>{sayClock(one.atMs, sheet.zone)}</TableCell>
+                <TableCell>{one.operationName}</TableCell>
+                <TableCell>
+                  {Object.entries(one.values)
+                    .map(([key, value]) => said(key, value))
+                    .join(', ')}
+                  {one.note !== undefined && <Quiet block>{one.note}</Quiet>}
+                </TableCell>
+                <TableCell className="quiet">{one.byName}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </Sideways>
+    </Panel>
+  );
+}

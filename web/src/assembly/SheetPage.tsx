@@ -1,0 +1,132 @@
+import { Button, Stack, Typography } from '@mui/material';
+import { Link, useParams } from 'react-router';
+import { fileEntries, type EntryDraft } from '../api/filing.ts';
+import { Caution } from '../devices/Caution.tsx';
+import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
+import { sayTime } from '../shared/time.ts';
+import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { AssemblyNav } from './AssemblyNav.tsx';
+import { useBench, useSheet, type Sheet } from './queries.ts';
+import { SendBack } from './SendBack.tsx';
+import { SheetForm } from './SheetForm.tsx';
+import { SheetHistory } from './SheetHistory.tsx';
+
+/** The bench sheet of one instrument: what is read, what to turn, and where it goes next. Made for a tablet on a bench. */
+export default function SheetPage() {
+  const { batch = '', position = '' } = useParams();
+  const { data: sheet, error } = useSheet(batch, Number(position));
+  if (!sheet)
+    return <Opening error={error} instead={<Link to="/stage/assembly">See what is on the benches</Link>} />;
+  return (
+    <Page
+      title={
+        <>
+          {sheet.piece} <Quiet small>{[sheet.serial, sheet.model].filter(Boolean).join(' · ')}</Quiet>
+        </>
+      }
+      tabs={<AssemblyNav />}
+    >
+      <Columns>
+        <Stack>
+          {/* Another instrument, or another bench, is another sheet. */}
+          <SheetForm key={`${sheet.piece} ${sheet.operation}`} sheet={sheet} />
+          <SheetHistory sheet={sheet} />
+        </Stack>
+        <Stack>
+          <Next sheet={sheet} />
+          <SendBack key={`${sheet.piece} ${sheet.operation}`} sheet={sheet} />
+          <Neighbours sheet={sheet} />
+        </Stack>
+      </Columns>
+    </Page>
+  );
+}
+
+/** Where it stands and what can be filed of it besides its sheet. */
+function Next({ sheet }: { sheet: Sheet }) {
+  const { perform, busy, refused } = usePerform();
+  const { batch, position, operation, operationName, standing, mode, sinceMs, nowMs, zone, verdict } = sheet;
+  const file = (entry: EntryDraft): void =>
+    void perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords);
+  const here = { operation, pieces: [position] };
+  const waits = mode === 'attended' && standing === 'waiting';
+  return (
+    <Panel label="Where it is">
+      <Typography variant="h2">{operationName}</Typography>
+      <Typography color="textSecondary">
+        {STANDS[standing] ?? standing} since {sayTime(sinceMs, zone, nowMs)}
+        {sheet.endsMs !== null && `, second look ${sayTime(sheet.endsMs, zone, nowMs)}`}
+      </Typography>
+      <Row style={{ marginTop: 10 }}>
+        {waits && (
+          <Button variant="contained" disabled={busy} onClick={() => file({ type: 'start', ...here })}>
+            Take it in hand
+          </Button>
+        )}
+        {sheet.givesSerial && sheet.serial === null && (
+          <Button disabled={busy} onClick={() => file({ type: 'serial', ...here })}>
+            Give its serial
+          </Button>
+        )}
+        {!waits && (
+          <Button
+            variant={verdict === 'pass' ? 'contained' : 'outlined'}
+            disabled={busy || verdict === 'wait'}
+            onClick={() => file(mode === 'hold' ? { type: 'end', ...here } : { type: 'done', ...here })}
+          >
+            {mode === 'hold' ? 'Off the shelf' : mode === 'gate' ? 'Passes inspection' : 'Done here'}
+          </Button>
+        )}
+      </Row>
+      <Refused words={refused} />
+      <Caution words={sheet.caution} />
+      <Typography style={{ marginTop: 8 }}>
+        <Link to={`/passport/${batch}/${position}`}>Its passport</Link> ·{' '}
+        <Link to={`/batch/${batch}`}>Its rack</Link>
+      </Typography>
+    </Panel>
+  );
+}
+
+const STANDS: Record<string, string> = { waiting: 'Waiting', inHand: 'In hand', onHold: 'On the shelf' };
+
+/** The others of its rack at the benches, each a touch away. */
+function Neighbours({ sheet }: { sheet: Sheet }) {
+  const { data } = useBench();
+  const others = (data?.lines ?? [])
+    .filter(({ batch }) => batch === sheet.batch)
+    .toSorted((a, b) => a.position - b.position);
+  if (others.length < 2) return null;
+  return (
+    <Panel label="Others of its rack">
+      <Typography variant="h2">Others of {sheet.batch}</Typography>
+      <Row>
+        {others.map(({ piece, position, verdict }) => (
+          <Button
+            key={piece}
+            component={Link}
+            to={`/assembly/bench/${sheet.batch}/${position}`}
+            variant={position === sheet.position ? 'contained' : 'outlined'}
+            aria-current={position === sheet.position ? 'page' : undefined}
+            aria-label={`${piece}, ${SAID[verdict]}`}
+            sx={{ minWidth: 52 }}
+          >
+            {String(position).padStart(2, '0')} {MARK[verdict]}
+          </Button>
+        ))}
+      </Row>
+      <Quiet block small>
+        ✓ may go on · ! wrong · … to read or settling
+      </Quiet>
+    </Panel>
+  );
+}
+
+const SAID = {
+  pass: 'may go on',
+  measure: 'to read',
+  adjust: 'outside limits',
+  back: 'moved',
+  wait: 'settling',
+};
+const MARK = { pass: '✓', measure: '…', adjust: '!', back: '!', wait: '…' };
