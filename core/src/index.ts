@@ -237,7 +237,7 @@ export {
   recoatAgainst,
 } from './coats/index.ts';
 export { finishViews, inBooth, listed } from './ladder/index.ts';
-export { passportOf } from './passport/index.ts';
+export { PASSPORT_FORMAT, PASSPORT_SCHEMA, passportOf, setUpOf } from './passport/index.ts';
 export { changedSpan, retold, staysEnded, staysOf } from './stays/index.ts';
 export { cameMs } from './ledger/index.ts';
 
@@ -400,5 +400,5 @@ export type {
   RungView,
   SandingAhead,
 } from './ladder/index.ts';
-export type { PassportKind, PassportLine } from './passport/index.ts';
+export type { PassportKind, PassportLine, SetUpValue } from './passport/index.ts';
 export type { ChangedSpan, Retold, Stay, StayEnd, StayStatus } from './stays/index.ts';

@@ -31,6 +31,13 @@ const PAGES = [
   ...['/finish/recipes', '/finish/recipes/burst-over-sealer'],
   ...['/finish/materials', '/finish/ageing', '/kept', '/backups', '/changes'],
   ...['/stage/fitting', '/fitting/meeting', '/fitting/pairing/B-195/N-119', '/routes', '/routes/Bowline/N'],
+  ...[
+    '/stage/assembly',
+    '/assembly/bench/I-191/1',
+    '/assembly/bench/I-180/8',
+    '/assembly/shipping',
+    '/assembly/serials',
+  ],
 ];
 
 /** By night the colours differ, not the structure or the room it takes: one page of each make is enough. */

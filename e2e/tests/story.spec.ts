@@ -133,10 +133,12 @@ test('a rack goes from lumber to the case without a mouse, with its wood, pairs 
     await log(page, `${neck} ${line}`);
   }
   const sizes = {
-    'Neck relief': '0.22',
-    'Action at fret 12': '1.85',
+    'Neck relief at fret 7': '0.22',
+    'Action at fret 12, bass side': '2.15',
+    'Action at fret 12, treble side': '1.95',
     'Nut clearance at fret 1': '0.45',
-    Intonation: '0',
+    ...Object.fromEntries([1, 2, 3, 4, 5, 6].map((string) => [`Intonation, string ${string}`, '0'])),
+    'Weight, strung': '3.5',
   };
   /** Measured, then done: what is due must be there first. */
   const measuredDone = async (batch: string, line: string): Promise<void> => {
@@ -193,6 +195,7 @@ test('a rack goes from lumber to the case without a mouse, with its wood, pairs 
     'buff start',
     'buff done',
     'assembly start',
+    'serial',
     'assembly done',
     'set-up start',
   ]) {

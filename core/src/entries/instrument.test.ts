@@ -2,6 +2,7 @@ import type { BatchState } from '../ledger/index.ts';
 import { isRefusal } from '../ledger/index.ts';
 import { lineEffect } from '../logline/describe.ts';
 import { YES_NO, type Check } from '../machining/check.ts';
+import { benchPieces, benchSheet } from '../measuring/index.ts';
 import { passportOf } from '../passport/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { bodyRoute, entry, hoursIn, openBody } from '../testing/tarrow.ts';
@@ -118,6 +119,85 @@ describe('a bench sheet in the log', () => {
     expect(filed([{ body: start }, { body: sheet(1, { 'action-bass': 0.071 }) }]).said[1]).toMatch(
       /^implausible: 0\.071 was read in inches: .* 0\.071 in are 1\.8034 mm/,
     );
+  });
+});
+
+describe('by every door', () => {
+  it('values that come check by check count as those of a sheet do, on the shelf, too', () => {
+    const each = (key: string, values: number[]): EntryBody => ({
+      type: 'check',
+      check: key,
+      values,
+      pieces: [1, 2],
+    });
+    const { state, said } = filed([
+      { body: start },
+      { body: each('relief', [0.22, 0.2]) },
+      { body: each('action-bass', [1.8, 1.75]) },
+      { body: { type: 'serial', serials: ['TW26001', 'TW26002'] } },
+      { body: done },
+      { at: 150, body: { ...each('action-bass', [1.85, 1.9]), operation: 'settle' } as EntryBody },
+      { at: 151, body: { type: 'end' } },
+      { at: 152, body: { type: 'end' } },
+    ]);
+    expect(state.pieces.map(({ operation }) => operation)).toEqual(['final', 'settle']);
+    expect(said.at(-1)).toMatch(/^hold-not-over: Back to set-up: \/2 action-bass moved \+0\.15 mm/);
+  });
+
+  it('one action of the rack, which would count for nothing here, is refused with what is asked instead', () => {
+    expect(filed([{ body: start }, { body: { type: 'measure', valuesMm: [1.8, 1.8] } }]).said[1]).toBe(
+      'unknown-operation: I-7 is measured by a bench sheet, instrument by instrument: action-bass',
+    );
+  });
+});
+
+describe('what the bench says', () => {
+  const at = (filings: Filing[], hour: number) =>
+    benchPieces(filed(filings).state, route, hoursIn(hour)).map(
+      ({ position, verdict, words }) => `/${position} ${verdict}: ${words}`,
+    );
+
+  it('follows an instrument from what is to be read to what may go on', () => {
+    expect(at([{ body: start }, { body: sheet(1, { relief: 0.35 }) }], 3)).toEqual([
+      '/1 adjust: Adjust: relief 0.35 mm, limits 0.15–0.3 mm.',
+      '/2 measure: Still to read: relief; action-bass.',
+    ]);
+    expect(at([{ body: start }, { body: sheet(1, good) }], 3)[0]).toBe(
+      '/1 measure: Passes, and has no serial yet.',
+    );
+    expect(at(setUp, 149)).toEqual([
+      '/1 measure: Second look is due: action-bass.',
+      '/2 measure: Second look is due: action-bass.',
+    ]);
+    expect(at(setUp, 29)[0]).toBe('/1 wait: Settles: 5 days left.');
+    const looked = [
+      ...setUp,
+      { at: 150, body: sheet(1, { 'action-bass': 1.82 }) },
+      { at: 151, body: sheet(2, { 'action-bass': 1.9 }) },
+    ];
+    expect(at(looked, 152)).toEqual([
+      '/1 pass: Passes: it held still.',
+      '/2 back: Back to set-up: action-bass moved +0.15 mm, limit 0.10 mm.',
+    ]);
+  });
+
+  it('shows the sheet of one: what counts, what it was, what to turn', () => {
+    const { state } = filed([
+      { body: start },
+      { body: sheet(1, { relief: 0.22, 'action-bass': 2.2 }, 'as it came') },
+    ]);
+    expect(benchSheet(state, route, 1, { atMs: hoursIn(3) })).toMatchObject({
+      values: { relief: 0.22, 'action-bass': 2.2 },
+      // 2.2 for 1.8 wanted: 0.4 at fret 12, 0.8 at the saddle.
+      turns: [
+        { key: 'action-bass', words: expect.stringMatching(/lower its saddle by about 0\.80 mm/) as string },
+      ],
+      sheets: [{ note: 'as it came' }],
+    });
+    expect(benchSheet(filed(setUp).state, route, 2, { atMs: hoursIn(150) })).toMatchObject({
+      ...{ values: {}, before: { 'action-bass': 1.75 }, drifts: { 'action-bass': 0.1 } },
+    });
+    expect(benchSheet(state, route, 3, { atMs: hoursIn(3) })).toBeNull();
   });
 });
 

@@ -1,5 +1,6 @@
 import type {
   AgeTurn,
+  BatchState,
   Coat,
   CureFact,
   Freed,
@@ -9,7 +10,6 @@ import type {
   ReadingSet,
   Rest,
   Sanding,
-  Sheet,
 } from '../ledger/index.ts';
 import type { Check } from '../machining/check.ts';
 import type { HoldRule } from '../route/index.ts';
@@ -24,8 +24,9 @@ export interface HoldContext {
   readings: readonly ReadingSet[];
   coats: readonly Coat[];
   measures: readonly MeasureSet[];
-  /** Bench sheets, in order of time. */
-  sheets?: readonly Sheet[];
+  /** What was checked of it, and its bench sheets. */
+  checked?: BatchState['checks'] | undefined;
+  sheets?: BatchState['sheets'] | undefined;
   /** What is measured at the hold itself. */
   checks?: readonly Check[];
   /** Logged air of the room, in order of time; empty when unknown. */

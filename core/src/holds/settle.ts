@@ -1,6 +1,6 @@
 import { settleDrift, settlingDriftMm, type DriftLimit } from '../assembly/settling.ts';
 import type { Measured } from '../assembly/setup.ts';
-import type { MeasureSet, Sheet } from '../ledger/index.ts';
+import { looksOf, type BatchState, type Look, type MeasureSet } from '../ledger/index.ts';
 import type { Check } from '../machining/check.ts';
 import type { SettleRule } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
@@ -126,36 +126,45 @@ function outsideOf({ actionMm }: SettleRule, after: RackMeasured): string[] {
 export const driftLimits = ({ drifts = {} }: SettleRule, checks: readonly Check[]): DriftLimit[] =>
   checks.map((check) => ({ check, drift: drifts[check.key] ?? null }));
 
+/** Everything read of a batch, as far as a settling asks of it: `checks` are those of the hold. */
+type Read = Pick<BatchState, 'checks' | 'sheets'>;
+
 /**
- * What counts of an instrument before it came onto its settling, and what was read when the settling was over; of each check the
- * latest value.
+ * What counts of instruments before they came onto their settling, and what was read when the settling was over; of each check the
+ * latest value, by whatever way it was filed.
  */
 export function looksOfSettled(
   { hours }: SettleRule,
-  sheets: readonly Sheet[],
-  { position, sinceMs, atMs }: { position: number; sinceMs: number; atMs: number },
-): { before: Measured; after: Measured; readMs: number | null } {
+  read: Read,
+  { sinceMs, atMs }: { sinceMs: number; atMs: number },
+): (position: number) => { before: Measured; after: Measured } {
   const endMs = sinceMs + hours * HOUR_MS;
-  const own = sheets.filter((sheet) => sheet.position === position && sheet.atMs <= atMs);
-  const again = own.filter((sheet) => sheet.atMs >= endMs);
-  return {
-    before: valuesOf(own.filter((sheet) => sheet.atMs <= sinceMs)),
-    after: valuesOf(again),
-    readMs: again.at(-1)?.atMs ?? null,
-  };
+  const looks = looksOf({ ...read, measures: [] }).filter((look) => look.atMs <= atMs);
+  const valuesOf = (of: readonly Look[], position: number): Measured =>
+    Object.fromEntries(
+      of.flatMap(({ check, positions, values }) => {
+        const value = values[positions.indexOf(position)];
+        return value === undefined ? [] : [[check, value]];
+      }),
+    );
+  const first = looks.filter((look) => look.atMs <= sinceMs);
+  const again = looks.filter((look) => look.atMs >= endMs);
+  return (position) => ({ before: valuesOf(first, position), after: valuesOf(again, position) });
 }
-
-const valuesOf = (sheets: readonly Sheet[]): Measured =>
-  Object.assign({}, ...sheets.map(({ values }) => values)) as Measured;
 
 /** Every instrument is read again by itself: those that moved are named, then those nobody has read. */
 function secondLook(
   rule: SettleRule,
-  { positions, sinceMs, atMs, sheets = [], checks = [], progress }: HoldContext & { progress: number },
+  { positions, sinceMs, atMs, checked, sheets, checks = [], progress }: HoldContext & { progress: number },
 ): HoldJudgement {
   const limits = driftLimits(rule, checks);
+  const looks = looksOfSettled(
+    rule,
+    { ...(checked && { checks: checked }), ...(sheets && { sheets }) },
+    { sinceMs, atMs },
+  );
   const judged = positions.map((position) => {
-    const { before, after } = looksOfSettled(rule, sheets, { position, sinceMs, atMs });
+    const { before, after } = looks(position);
     return { position, ...settleDrift(before, after, limits) };
   });
   const back = judged.filter(({ verdict }) => verdict === 'back');

@@ -24,6 +24,7 @@ export {
   type Replayed,
 } from './ledger.ts';
 export type { Choice, LineGrammar, LineWords, SaidVerb, Word } from './line-grammar.ts';
+export { looksOf, type Look } from './looks.ts';
 export { LARGEST_BATCH, open, opened, type OpenBody } from './open.ts';
 export type {
   AgeTurn,

@@ -59,10 +59,12 @@ const SLIP_WITHIN = 0.1;
 /** A value this far from its nominal is looked at for a slip of units. Share of the nominal. */
 const SLIP_BEYOND = 0.5;
 
-/** What its limits ask: '57.3–57.5 mm', 'at least 3 mm', 'must be yes'. */
+/** What its limits ask: '57.3–57.5 mm', '±3 cents', 'at least 3 mm', 'must be yes'. */
 export const limitsWords = ({ lower, upper, unit }: Pick<Check, 'lower' | 'upper' | 'unit'>): string => {
   if (unit === YES_NO) return 'must be yes';
-  if (lower !== null && upper !== null) return `${lower}–${upper} ${unit}`;
+  if (lower !== null && upper !== null && lower === -upper) return `±${upper} ${unit}`;
+  if (lower !== null && upper !== null)
+    return lower < 0 ? `${lower} to ${upper} ${unit}`.replaceAll('-', '−') : `${lower}–${upper} ${unit}`;
   if (lower !== null) return `at least ${lower} ${unit}`;
   return upper === null ? `no limits, ${unit}` : `at most ${upper} ${unit}`;
 };

@@ -1,5 +1,5 @@
 import { setupAdvice, type SetupPractice, type SetupTurn } from '../assembly/setup-advice.ts';
-import { settleDrift, type DriftLimit } from '../assembly/settling.ts';
+import { settleDrift } from '../assembly/settling.ts';
 import { judgeSetup, type Measured } from '../assembly/setup.ts';
 import { driftLimits, looksOfSettled } from '../holds/index.ts';
 import type { BatchState, PieceState, Sheet, Standing } from '../ledger/index.ts';
@@ -75,8 +75,7 @@ export function benchSheet(
   if (!piece || !operation || !isBench(operation)) return null;
   const checks = operation.checks ?? [];
   const settling = settlingOf(operation);
-  const looks =
-    settling && looksOfSettled(settling, state.sheets ?? [], { position, sinceMs: piece.sinceMs, atMs });
+  const looks = settling && looksOfSettled(settling, state, { sinceMs: piece.sinceMs, atMs })(position);
   const values = looks ? looks.after : valuesAt(state, operation)(piece);
   return {
     ...judgeAt(state, operation, atMs)(piece),
@@ -93,13 +92,14 @@ const settlingOf = (operation: Operation): SettleRule | undefined =>
 function judgeAt(state: BatchState, operation: Operation, atMs: number): (piece: PieceState) => BenchPiece {
   const settling = settlingOf(operation);
   const valuesOf = valuesAt(state, operation);
+  const shelf = settling && onShelf(state, settling, { checks: operation.checks ?? [], atMs });
   return (piece) => {
     const { position, serial = null, standing, sinceMs } = piece;
     const by = lookedAtBy(state, operation.key, piece);
     const said = piece.called
       ? { verdict: 'wait' as const, words: `Stopped: ${piece.called.reason}.` }
-      : settling
-        ? settled(state, piece, settling, { checks: operation.checks ?? [], atMs })
+      : shelf
+        ? shelf(piece)
         : atBench(operation, piece, { values: valuesOf(piece), by });
     const endsMs = settling ? sinceMs + settling.hours * HOUR_MS : null;
     return { position, serial, operation: operation.key, standing, sinceMs, endsMs, ...said, by };
@@ -121,19 +121,24 @@ function atBench(
   return { verdict, words: sentence };
 }
 
-function settled(
+/** How pieces on the settling shelf are judged; those that came onto it together are looked up together. */
+function onShelf(
   state: BatchState,
-  { position, sinceMs }: PieceState,
   rule: SettleRule,
   { checks, atMs }: { checks: readonly Check[]; atMs: number },
-): { verdict: BenchVerdict; words: string } {
-  const endMs = sinceMs + rule.hours * HOUR_MS;
-  if (atMs < endMs)
-    return { verdict: 'wait', words: `Settles: ${spanWords((endMs - atMs) / HOUR_MS)} left.` };
-  const { before, after } = looksOfSettled(rule, state.sheets ?? [], { position, sinceMs, atMs });
-  const limits: DriftLimit[] = driftLimits(rule, checks);
-  const { verdict, words } = settleDrift(before, after, limits);
-  if (verdict === 'back') return { verdict, words: `Back to set-up: ${words.join('; ')}.` };
-  if (verdict === 'measure') return { verdict, words: `Second look is due: ${words.join(', ')}.` };
-  return { verdict, words: 'Passes: it held still.' };
+): (piece: PieceState) => { verdict: BenchVerdict; words: string } {
+  const limits = driftLimits(rule, checks);
+  const together = new Map<number, ReturnType<typeof looksOfSettled>>();
+  return ({ position, sinceMs }) => {
+    const endMs = sinceMs + rule.hours * HOUR_MS;
+    if (atMs < endMs)
+      return { verdict: 'wait', words: `Settles: ${spanWords((endMs - atMs) / HOUR_MS)} left.` };
+    const looks = together.get(sinceMs) ?? looksOfSettled(rule, state, { sinceMs, atMs });
+    together.set(sinceMs, looks);
+    const { before, after } = looks(position);
+    const { verdict, words } = settleDrift(before, after, limits);
+    if (verdict === 'back') return { verdict, words: `Back to set-up: ${words.join('; ')}.` };
+    if (verdict === 'measure') return { verdict, words: `Second look is due: ${words.join(', ')}.` };
+    return { verdict, words: 'Passes: it held still.' };
+  };
 }

@@ -1,27 +1,21 @@
 import {
   count,
+  looksOf,
   pieceCode,
   refuse,
   type BatchState,
   type Chosen,
+  type Look,
   type PieceState,
   type Refusal,
 } from '../ledger/index.ts';
 import { operationIndex, type Operation, type Route } from '../route/index.ts';
-import { ACTION_CHECK, judgeCheck, limitsWords, valueWords, type Check } from '../machining/check.ts';
+import { judgeCheck, limitsWords, valueWords, type Check } from '../machining/check.ts';
 
 /** A value that counts for a piece: the latest of its check, taken since the piece came back to the operation, if it did. */
 interface Taken {
   atMs: number;
   value: number;
-}
-
-interface Look {
-  atMs: number;
-  operation: string;
-  check: string;
-  positions: readonly number[];
-  values: readonly number[];
 }
 
 /** Looks by operation and check, each list oldest first. */
@@ -32,24 +26,14 @@ const keyOf = (operation: string, check: string): string => `${operation}|${chec
 const looksAt = (looks: Looks, operation: string, { key }: Check): readonly Look[] =>
   looks.get(keyOf(operation, key)) ?? NONE;
 
-/** Everything measured on a batch: what a check asks, the action at fret 12, and bench sheets. */
-function looksOf(state: BatchState): Looks {
-  const { measures, sheets = [] } = state;
+function looksBy(state: BatchState): Looks {
   const looks = new Map<string, Look[]>();
-  const add = (look: Look): void => {
+  for (const look of looksOf(state)) {
     const key = keyOf(look.operation, look.check);
     const known = looks.get(key);
     if (known) known.push(look);
     else looks.set(key, [look]);
-  };
-  // What was reckoned from planing or a shim is not measured yet.
-  for (const one of state.checks ?? []) if (one.source !== 'reckoned') add(one);
-  for (const { atMs, operation, positions = [], valuesMm } of measures)
-    add({ atMs, operation, positions, check: ACTION_CHECK, values: valuesMm });
-  for (const { atMs, operation, position, values } of sheets)
-    for (const [check, value] of Object.entries(values))
-      add({ atMs, operation, check, positions: [position], values: [value] });
-  for (const list of looks.values()) list.sort((one, other) => one.atMs - other.atMs);
+  }
   return looks;
 }
 
@@ -83,7 +67,7 @@ export interface CheckDue {
 
 /** What an operation asks of pieces before they are through it. */
 export function checksDue(state: BatchState, { operation, pieces }: Chosen): CheckDue[] {
-  const looks = looksOf(state);
+  const looks = looksBy(state);
   return (operation.checks ?? []).map((check) => {
     const open = pieces.filter((piece) => !valueOf(looks, check, operation.key, piece));
     const told = pieces.length - open.length + untold(looks, check, operation.key);
@@ -126,7 +110,7 @@ export function outsideLimits(
   pieces: readonly PieceState[],
   upTo?: string,
 ): OutsideLimits[] {
-  const looks = looksOf(state);
+  const looks = looksBy(state);
   if (looks.size === 0) return [];
   const last = upTo === undefined ? route.operations.length : operationIndex(route, upTo);
   const asked = route.operations
@@ -202,7 +186,7 @@ export function valuesAt(
   state: BatchState,
   operation: Operation,
 ): (piece: PieceState) => Record<string, number> {
-  const looks = looksOf(state);
+  const looks = looksBy(state);
   return (piece) =>
     Object.fromEntries(
       (operation.checks ?? []).flatMap((check) => {

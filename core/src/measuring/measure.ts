@@ -43,6 +43,12 @@ export const measure: FiledKind<MeasureBody> = {
 
 function apply(state: BatchState, route: Route, entry: Entry, body: MeasureBody): Outcome {
   const { valuesMm } = body;
+  const asked = benchChecks(route);
+  if (asked)
+    return refuse(
+      'unknown-operation',
+      `${state.code} is measured by a bench sheet, instrument by instrument: ${asked.join(', ')}`,
+    );
   if (valuesMm.length < 1 || valuesMm.length > MOST_VALUES)
     return refuse('bad-value', `1 to ${MOST_VALUES} values, not ${valuesMm.length}`);
   const wrong = valuesMm.find((value) => !(value > 0 && value <= 10));
@@ -64,4 +70,13 @@ function apply(state: BatchState, route: Route, entry: Entry, body: MeasureBody)
   const positions = valuesMm.length === all.length ? (body.pieces ?? all) : [];
   const set = { atMs: entry.atMs, operation: chosen.operation.key, positions, valuesMm };
   return noted(state, entry, chosen.operation.key, positions, { measures: [...state.measures, set] });
+}
+
+/** Where a bench sheet asks more than one action of the rack, that one would count for nothing: what it asks instead. */
+function benchChecks({ operations }: Route): string[] | undefined {
+  const shelf = operations.find(
+    (operation) => operation.mode === 'hold' && operation.rule.rule === 'settle' && operation.rule.drifts,
+  );
+  const asksAction = operations.some(({ checks }) => checks?.some(({ key }) => key === ACTION_CHECK));
+  return shelf && !asksAction ? (shelf.checks ?? []).map(({ key }) => key) : undefined;
 }

@@ -1,2 +1,3 @@
 /** What an instrument tells of itself. */
-export { passportOf, type PassportKind, type PassportLine } from './passport.ts';
+export { passportOf, setUpOf, type PassportKind, type PassportLine, type SetUpValue } from './passport.ts';
+export { PASSPORT_FORMAT, PASSPORT_SCHEMA } from './passport-schema.ts';

@@ -3,7 +3,8 @@ import type { BatchState, Freed, Sheet } from '../ledger/index.ts';
 import { judgedValues } from '../holds/index.ts';
 import type { Route } from '../route/index.ts';
 import { judgeSetup } from '../assembly/setup.ts';
-import { valueWords } from '../machining/check.ts';
+import { valuesAt } from '../measuring/index.ts';
+import { valueWords, YES_NO } from '../machining/check.ts';
 import { deltaE2000 } from '../finishing/delta-e.ts';
 import { dryFilmUm } from '../finishing/film.ts';
 import { summarise } from '../stats/descriptive.ts';
@@ -187,4 +188,33 @@ function sheetWords(route: Route, { operation, values, note }: Sheet): string {
   );
   const { verdict } = judgeSetup(values, read);
   return `${told.join(', ')}${verdict === 'adjust' ? '; outside its limits' : ''}${note ? `; ${note}` : ''}`;
+}
+
+/** One value of an instrument as it was set up, and as it was when it had settled. */
+export interface SetUpValue {
+  key: string;
+  name: string;
+  unit: string;
+  /** Null: not read there. */
+  atSetUp: number | null;
+  settled: number | null;
+}
+
+/**
+ * How an instrument was set up and how it had settled: of each check the last value that counts, since it was sent back if it was.
+ * Empty for a piece that was never on a bench with a settling shelf behind it.
+ */
+export function setUpOf(state: BatchState, route: Route, position: number): SetUpValue[] {
+  const shelf = route.operations.findIndex((one) => one.mode === 'hold' && one.rule.rule === 'settle');
+  const settle = route.operations[shelf];
+  const setUp = route.operations.slice(0, Math.max(0, shelf)).findLast(({ checks }) => checks);
+  const piece = state.pieces.find((one) => one.position === position);
+  if (!settle || !setUp || !piece) return [];
+  const [before, after] = [setUp, settle].map((operation) => valuesAt(state, operation)(piece));
+  return (setUp.checks ?? []).flatMap(({ key, name, unit }) => {
+    const [atSetUp = null, settled = null] = [before?.[key], after?.[key]];
+    return unit === YES_NO || (atSetUp === null && settled === null)
+      ? []
+      : [{ key, name, unit, atSetUp, settled }];
+  });
 }

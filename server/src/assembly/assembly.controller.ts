@@ -25,6 +25,8 @@ import { SetupService } from '../setup/setup.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import {
   BenchDto,
+  FindQueryDto,
+  FoundDto,
   LeavingLineDto,
   LedgerDto,
   LedgerQueryDto,
@@ -34,6 +36,7 @@ import {
   SheetDto,
   ShipDto,
 } from './assembly.dto.ts';
+import { FindingService } from './finding.service.ts';
 import { packingList } from './packing-list.ts';
 import { BenchService } from './bench.service.ts';
 import { SerialsService, type SerialSetting, type SerialsView } from './serials.service.ts';
@@ -48,6 +51,7 @@ export class AssemblyController {
     private readonly benches: BenchService,
     private readonly serials: SerialsService,
     private readonly shipping: ShippingService,
+    private readonly finding: FindingService,
     private readonly clock: FactoryClock,
     private readonly setup: SetupService,
   ) {}
@@ -91,12 +95,19 @@ export class AssemblyController {
     return told(await this.serials.set(asked, settingOf(asked)));
   }
 
+  /** Instruments by serial, shipments by order or customer: of all that ever were. */
+  @Get('find')
+  @ApiOkResponse({ type: FoundDto })
+  find(@Query() { said }: FindQueryDto): Promise<FoundDto> {
+    return this.finding.find(said);
+  }
+
   /** What left, newest first. */
   @Get('shipments')
   @ApiOkResponse({ type: LedgerDto })
-  async ledger(@Query() { days = USUAL_DAYS }: LedgerQueryDto): Promise<LedgerDto> {
-    const nowMs = await this.clock.now();
-    return this.shipping.ledger({ fromMs: nowMs - days * DAY_MS, toMs: nowMs + DAY_MS });
+  async ledger(@Query() { days = USUAL_DAYS, filing }: LedgerQueryDto): Promise<LedgerDto> {
+    if (filing !== undefined) return this.shipping.ledger({ filing });
+    return this.shipping.ledger({ fromMs: (await this.clock.now()) - days * DAY_MS });
   }
 
   /** What left with one filing, on paper: PDF. */

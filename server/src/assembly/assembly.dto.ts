@@ -18,7 +18,8 @@ import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
-import type { BenchLine, BenchView, OthersOfModel, SheetView } from './bench.service.ts';
+import type { BenchLine, BenchView, FiledSheet, OthersOfModel, SheetView } from './bench.service.ts';
+import type { Found, FoundInstrument, FoundShipment } from './finding.service.ts';
 import type { NextSerial } from './serials.service.ts';
 import { MOST_SHIPPED, type LeavingLine, type LedgerLine, type LedgerView } from './shipping.service.ts';
 
@@ -56,16 +57,19 @@ export class BenchDto implements BenchView {
   @ApiProperty({ type: [BenchLineDto] }) lines: BenchLineDto[];
 }
 
-export class FiledSheetDto {
+export class ReadDto {
+  @ApiProperty() name: string;
+  /** 'mm', 'cents', 'kg'; 'yes': looked at, 1 is yes. */
+  @ApiProperty() unit: string;
+  @ApiProperty() value: number;
+}
+
+export class FiledSheetDto implements FiledSheet {
   @ApiProperty() atMs: number;
-  @ApiProperty() by: string;
   @ApiProperty() byName: string;
-  @ApiProperty() operation: string;
   @ApiProperty() operationName: string;
-  @ApiProperty() position: number;
-  /** By key of the check, in its unit. */
-  @ApiProperty({ type: 'object', additionalProperties: { type: 'number' } }) values: Record<string, number>;
-  @ApiPropertyOptional() note?: string;
+  @ApiProperty({ type: String, ...nullable }) note: string | null;
+  @ApiProperty({ type: [ReadDto] }) read: ReadDto[];
 }
 
 export class SetupTurnDto implements SetupTurn {
@@ -196,6 +200,13 @@ export class LedgerQueryDto {
   @Min(1)
   @Max(1000)
   days?: number;
+
+  /** Only what left with this filing, whenever that was. */
+  @ApiPropertyOptional({ minLength: 1, maxLength: 80 })
+  @Optional()
+  @IsString()
+  @Length(1, 80)
+  filing?: string;
 }
 
 export class LedgerLineDto implements LedgerLine {
@@ -221,6 +232,8 @@ export class LedgerDto implements LedgerView {
   @ApiProperty() zone: string;
   /** Newest first. */
   @ApiProperty({ type: [LedgerLineDto] }) lines: LedgerLineDto[];
+  /** More left in that time: these are the newest. */
+  @ApiProperty() more: boolean;
 }
 
 export class LeavingLineDto implements LeavingLine {
@@ -254,4 +267,37 @@ export class ShipDto extends FilingKeyDto {
   @PlainText({ optional: true }) contents?: string;
   /** Reason for shipping what a rule speaks against. */
   @PlainText({ optional: true }) because?: string;
+}
+
+export class FindQueryDto {
+  /** A serial from its beginning, an order, a customer. */
+  @ApiProperty({ minLength: 1, maxLength: 80 })
+  @IsString()
+  @Length(1, 80)
+  said: string;
+}
+
+export class FoundInstrumentDto implements FoundInstrument {
+  @ApiProperty() serial: string;
+  @ApiProperty() piece: string;
+  @ApiProperty() batch: string;
+  @ApiProperty() position: number;
+  @ApiProperty() model: string;
+  /** See core's Standing. */
+  @ApiProperty({ type: String }) standing: Standing;
+}
+
+export class FoundShipmentDto implements FoundShipment {
+  @ApiProperty() filing: string;
+  @ApiProperty() atMs: number;
+  @ApiProperty() to: string;
+  @ApiProperty({ type: String, ...nullable }) order: string | null;
+  /** How many instruments. */
+  @ApiProperty() pieces: number;
+}
+
+export class FoundDto implements Found {
+  @ApiProperty({ type: [FoundInstrumentDto] }) instruments: FoundInstrumentDto[];
+  /** Newest first. */
+  @ApiProperty({ type: [FoundShipmentDto] }) shipments: FoundShipmentDto[];
 }

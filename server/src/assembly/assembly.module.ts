@@ -4,6 +4,7 @@ import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { AssemblyController } from './assembly.controller.ts';
 import { BenchService } from './bench.service.ts';
+import { FindingService } from './finding.service.ts';
 import { SerialsService } from './serials.service.ts';
 import { ShippingService } from './shipping.service.ts';
 
@@ -11,7 +12,6 @@ import { ShippingService } from './shipping.service.ts';
 @Module({
   imports: [FloorModule, LogModule, SetupModule],
   controllers: [AssemblyController],
-  providers: [BenchService, SerialsService, ShippingService],
-  exports: [ShippingService],
+  providers: [BenchService, SerialsService, ShippingService, FindingService],
 })
 export class AssemblyModule {}

@@ -6,6 +6,7 @@ import {
   USUAL_PRACTICE,
   type BenchPiece,
   type BenchSheet,
+  type Route,
   type SetupPractice,
   type Sheet,
 } from '@ample-crane/core';
@@ -53,8 +54,17 @@ export interface SheetView extends Omit<BenchSheet, 'sheets'> {
   eyes: number;
   /** How its model is turned. */
   practice: SetupPractice;
-  sheets: (Sheet & { operationName: string; byName: string })[];
+  sheets: FiledSheet[];
   others: OthersOfModel;
+}
+
+/** A sheet as it was filed, with the names of what was read. */
+export interface FiledSheet {
+  atMs: number;
+  byName: string;
+  operationName: string;
+  note: string | null;
+  read: { name: string; unit: string; value: number }[];
 }
 
 /** Instruments of a model beside which one is shown. */
@@ -104,7 +114,6 @@ export class BenchService {
     if (!open) throw new NotFoundException(`${piece} stands at no bench now`);
     const operation = operationOf(route, open.operation);
     const names = new Map(people.map(({ code, name }) => [code, name]));
-    const nameOf = (key: string): string => route.operations.find((one) => one.key === key)?.name ?? key;
     return {
       ...open,
       practice: model?.practice ?? USUAL_PRACTICE,
@@ -114,10 +123,7 @@ export class BenchService {
       ...{ caution: operation.caution, reworkTo: operation.reworkTo, givesSerial: operation.serial ?? false },
       eyes:
         operation.mode === 'gate' && operation.gate.kind === 'inspection' ? (operation.gate.eyes ?? 1) : 1,
-      sheets: open.sheets.map((sheet) => ({
-        ...sheet,
-        ...{ operationName: nameOf(sheet.operation), byName: names.get(sheet.by) ?? sheet.by },
-      })),
+      sheets: open.sheets.map((sheet) => filedSheet(sheet, route, names)),
       others: await this.others(state.model, open.operation, piece),
     };
   }
@@ -157,6 +163,26 @@ function linesOf(
       },
     ];
   });
+}
+
+/** What was read, in the order of the sheet; a check that its route no more has keeps its key for a name. */
+function filedSheet(
+  { atMs, by, operation, values, note }: Sheet,
+  { operations }: Route,
+  names: ReadonlyMap<string, string>,
+): FiledSheet {
+  const at = operations.find(({ key }) => key === operation);
+  const checks = at?.checks ?? [];
+  const known = checks.flatMap(({ key, name, unit }) =>
+    values[key] === undefined ? [] : [{ name, unit, value: values[key] }],
+  );
+  const unknown = Object.entries(values).flatMap(([key, value]) =>
+    checks.some((check) => check.key === key) ? [] : [{ name: key, unit: '', value }],
+  );
+  return {
+    ...{ atMs, note: note ?? null, byName: names.get(by) ?? by, operationName: at?.name ?? operation },
+    read: [...known, ...unknown],
+  };
 }
 
 const URGENCY: Record<BenchLine['verdict'], number> = { back: 0, adjust: 1, measure: 2, pass: 3, wait: 4 };

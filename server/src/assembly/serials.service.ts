@@ -148,7 +148,7 @@ export class SerialsService {
   /** What a setting would give next, model by model, and what is wrong with it; nothing is given. */
   async preview(setting: SerialSetting): Promise<Pick<SerialsView, 'problems' | 'next'>> {
     const { pattern, letters, onPaper } = setting;
-    const problems = [...serialProblems(pattern), ...(await this.collisions(setting))];
+    const problems = [...serialProblems(pattern), ...collisions(setting)];
     const models = await this.instrumentModels();
     if (serialProblems(pattern).length > 0)
       return {
@@ -172,24 +172,6 @@ export class SerialsService {
       }
     });
     return { problems, next };
-  }
-
-  /** Letters that two models share, and ranges that are none. */
-  private async collisions({ pattern, letters, onPaper }: SerialSetting): Promise<string[]> {
-    const by = new Map<string, string[]>();
-    for (const [model, said] of Object.entries(letters))
-      if (said !== '') by.set(said, [...(by.get(said) ?? []), model]);
-    const shared = pattern.includes('{model}')
-      ? [...by].flatMap(([said, models]) =>
-          models.length > 1 ? [`${models.join(' and ')} have the same letters, ${said}`] : [],
-        )
-      : [];
-    const wrong = onPaper.flatMap(({ from, to }) =>
-      from.length !== to.length || from > to
-        ? [`${from} to ${to} is no range: both as long, the first before the last`]
-        : [],
-    );
-    return [...shared, ...wrong];
   }
 
   /** Models that become instruments here. */
@@ -222,3 +204,21 @@ export class SerialsService {
     return this.view();
   }
 }
+
+/** Letters that two models share, and ranges that are none. */
+function collisions({ pattern, letters, onPaper }: SerialSetting): string[] {
+    const by = new Map<string, string[]>();
+    for (const [model, said] of Object.entries(letters))
+      if (said !== '') by.set(said, [...(by.get(said) ?? []), model]);
+    const shared = pattern.includes('{model}')
+      ? [...by].flatMap(([said, models]) =>
+          models.length > 1 ? [`${models.join(' and ')} have the same letters, ${said}`] : [],
+        )
+      : [];
+    const wrong = onPaper.flatMap(({ from, to }) =>
+      from.length !== to.length || from > to
+        ? [`${from} to ${to} is no range: both as long, the first before the last`]
+        : [],
+    );
+    return [...shared, ...wrong];
+  }

@@ -40,6 +40,8 @@ export interface LedgerView {
   nowMs: number;
   zone: string;
   lines: LedgerLine[];
+  /** More left in that time: these are the newest. */
+  more: boolean;
 }
 
 /** One instrument that stands at shipping. */
@@ -55,6 +57,8 @@ export interface LeavingLine {
   against: string | null;
 }
 
+/** Entries of shipping that are told at once. */
+const MOST_SHIPMENTS = 2000;
 /** Instruments named in one shipment. */
 export const MOST_SHIPPED = 200;
 
@@ -80,14 +84,16 @@ export class ShippingService {
     private readonly clock: FactoryClock,
   ) {}
 
-  /** Instruments that left between two moments, newest first. */
-  async ledger({ fromMs, toMs }: { fromMs: number; toMs: number }): Promise<LedgerView> {
+  /** Instruments that left since a moment, or with one filing; newest first. */
+  async ledger(asked: { fromMs: number } | { filing: string }): Promise<LedgerView> {
+    const wanted = 'filing' in asked ? asked : { afterMs: asked.fromMs };
     const [nowMs, { calendar }, lines] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
-      this.lines({ afterMs: fromMs - 1, beforeMs: toMs }),
+      this.lines({ ...wanted, newest: { count: MOST_SHIPMENTS } }),
     ]);
-    return { nowMs, zone: calendar.zone, lines: lines.toReversed() };
+    const more = new Set(lines.map(({ atMs, batch }) => `${batch} ${atMs}`)).size >= MOST_SHIPMENTS;
+    return { nowMs, zone: calendar.zone, lines: lines.toReversed(), more };
   }
 
   /** What left with one filing, in order of batch and place. @throws NotFoundException when nothing did. */

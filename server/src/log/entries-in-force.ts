@@ -195,3 +195,26 @@ export async function lastFiling(db: Asks): Promise<LastFiling | null> {
   const { filed_at, ...filing } = row;
   return { ...filing, filedMs: filed_at.getTime() };
 }
+
+/** What left with one filing: to whom, for which order, how many. */
+export interface ShippedTogether {
+  filing: string;
+  atMs: number;
+  to: string;
+  order: string | null;
+  pieces: number;
+}
+
+/** Shipments whose order begins with these words, or that went to somebody whose name holds them; newest first, so many at most. */
+export async function shipmentsLike(db: Asks, words: string, most: number): Promise<ShippedTogether[]> {
+  const like = words.replaceAll(/[\\%_]/g, String.raw`\$&`);
+  const rows = await db.query<(Omit<ShippedTogether, 'atMs'> & { at: Date })[]>(
+    `SELECT e.filing_key AS filing, max(e.happened_at) AS at, min(e.body ->> 'to') AS "to", min(e.body ->> 'order') AS "order",
+            sum(e.pieces)::int AS pieces
+       FROM log_entry e
+      WHERE e.type = 'ship' AND (e.body ->> 'order' ILIKE $1 OR e.body ->> 'to' ILIKE $2) AND ${STANDS}
+      GROUP BY 1 ORDER BY 2 DESC LIMIT $3`,
+    [`${like}%`, `%${like}%`, most],
+  );
+  return rows.map(({ at, to, ...rest }) => ({ ...rest, to: to ?? '', atMs: at.getTime() }));
+}

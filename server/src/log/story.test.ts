@@ -125,13 +125,17 @@ it('goes from the wood room to the case', async () => {
   for (const station of ['buff', 'assembly', 'set-up']) {
     await works.said(`${guitar} ${station} start`);
     works.later(3);
+    if (station === 'assembly') {
+      expect(await refused(`${guitar} assembly done`)).toMatch(/no serial yet/);
+      expect(await works.said(`${guitar} serial`)).toMatch(/11 serials given, BW26\d{3}01. to BW26\d{3}11./);
+    }
     if (station === 'set-up') {
-      expect(await works.said(`${guitar} measure 1.85 4 1.8`)).toMatch(
-        /Action at fret 12: 3 measured, 1 over of 1\.5–2 mm: it may not go on without a reason/,
+      expect(await works.said(`${guitar}/2 check relief 0.4`)).toMatch(
+        /Neck relief at fret 7: 0\.4 mm, outside 0\.15–0\.3 mm: it may not go on without a reason/,
       );
       await works.said(`${guitar} undo`);
-      expect(await refused(`${guitar} set-up done`)).toBe(
-        'Set-up is not measured yet: neck relief of 0 of 11, action at fret 12 of 0 of 11, nut clearance at fret 1 of 0 of 11, intonation of 0 of 11',
+      expect(await refused(`${guitar} set-up done`)).toMatch(
+        /^Set-up is not measured yet: neck relief at fret 7 of 0 of 11, action at fret 12, bass side of 0 of 11, /,
       );
       await works.measure(guitar);
     }
@@ -139,10 +143,14 @@ it('goes from the wood room to the case', async () => {
   }
   works.later(6 * 24);
   expect(await refused(`${guitar} end`)).toMatch(/^Measure again/);
-  const settled = Array.from({ length: 11 }, (_, i) => (i === 2 ? 1.9 : 1.78));
-  await works.file(guitar, { type: 'measure', valuesMm: settled });
+  for (let place = 1; place <= 11; place += 1) {
+    const values = { relief: 0.24, 'action-bass': place === 3 ? 2.28 : 2.18, 'action-treble': 1.97 };
+    await works.file(guitar, { type: 'sheet', pieces: [place], values }).expect(200);
+  }
   expect(await works.said(`${guitar} end`)).toMatch(/hold of 10 ended/);
-  expect(await refused(`${guitar} end`)).toBe('Back to set-up: /3 moved +0.15 mm, limit 0.10 mm.');
+  expect(await refused(`${guitar} end`)).toBe(
+    'Back to set-up: /3 action at fret 12, bass side moved +0.13 mm, limit 0.10 mm.',
+  );
   await works.said(`${guitar}/3 end because the customer likes it high`);
   expect(await refused(`${guitar} set-up done`)).toMatch(
     /^Final inspection is not measured yet: looks of 0 of 11, /,

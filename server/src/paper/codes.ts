@@ -1,4 +1,4 @@
-import { toSVG } from 'bwip-js';
+import { toSVG } from 'bwip-js/node';
 
 /** A QR code of a text, as SVG; medium error correction, as the library has it. */
 export const qrSvg = (text: string): string => toSVG({ bcid: 'qrcode', text, scale: 3 });

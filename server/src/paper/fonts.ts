@@ -45,7 +45,7 @@ function fontOf(name: string, file: string): Font {
 /** What no shipped font has is shown so. */
 const UNKNOWN = '□';
 /** They change how what stands before is drawn, and are nothing by themselves. */
-const JOINERS = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufe0e\ufe0f]/gu;
+const JOINERS = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069]|\ufe0e|\ufe0f/gu;
 const BLANK = /\s/u;
 
 /** A stretch of words in one font. */

@@ -3,10 +3,12 @@ import {
   operationOf,
   passportOf,
   pieceCode,
+  setUpOf,
   type LotState,
   type PassportLine,
   type PieceState,
   type Route,
+  type SetUpValue,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -34,18 +36,23 @@ export interface PassportPart {
   batch: string;
   kindName: string;
   model: string;
+  /** Null: it has none. */
+  serial: string | null;
   standing: string;
   joinedInto: string | null;
   recipe: string | null;
   wood: PassportWood[];
   /** Its model says what its wood must be, and none is noted. */
   woodMissing: boolean;
+  /** How it was set up, and how it had settled; empty for parts. */
+  setUp: SetUpValue[];
   lines: PassportLine[];
 }
 
 export interface Passport {
   nowMs: number;
   zone: string;
+  factory: string;
   parts: PassportPart[];
 }
 
@@ -63,7 +70,7 @@ export class PassportService {
 
   /** @throws NotFoundException when there is no such batch or piece. */
   async passport(batch: string, position: number): Promise<Passport> {
-    const [nowMs, { calendar }] = await Promise.all([this.clock.now(), this.setup.factory()]);
+    const [nowMs, { name, calendar }] = await Promise.all([this.clock.now(), this.setup.factory()]);
     const parts: PassportPart[] = [];
     const wanted = [{ batch, position }];
     for (let one = wanted.shift(); one && parts.length < MOST_PARTS; one = wanted.shift()) {
@@ -74,7 +81,7 @@ export class PassportService {
         wanted.push({ batch: code, position: Number(place) });
       }
     }
-    return { nowMs, zone: calendar.zone, parts };
+    return { nowMs, zone: calendar.zone, factory: name, parts };
   }
 
   private async part(
@@ -105,6 +112,8 @@ export class PassportService {
         batch,
         kindName: kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind,
         model: state.model,
+        serial: piece.serial ?? null,
+        setUp: setUpOf(state, route, position),
         standing: standingWords(piece, route),
         joinedInto: piece.joinedInto,
         recipe: state.finish?.title ?? null,

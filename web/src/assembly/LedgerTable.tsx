@@ -1,7 +1,7 @@
 import { count } from '@ample-crane/core';
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material';
 import { Link } from 'react-router';
-import { Opening, Panel, Row } from '../parts/index.ts';
+import { Opening, Panel, Quiet, Row } from '../parts/index.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { moment, type Column } from '../tables/column.ts';
 import { DataTable } from '../tables/DataTable.tsx';
@@ -19,7 +19,9 @@ const USUAL = '30';
 export function LedgerTable() {
   const address = useInAddress();
   const span = SPANS.some(({ value }) => value === address.asked('days')) ? address.asked('days') : USUAL;
-  const { data, error } = useLedger(Number(span));
+  const shipment = address.asked('shipment');
+  const { data, error } = useLedger(shipment === '' ? { days: Number(span) } : { filing: shipment });
+  const lines = data?.lines ?? [];
   return (
     <Panel label="Ship ledger">
       <Typography variant="h2">Ship ledger</Typography>
@@ -38,17 +40,19 @@ export function LedgerTable() {
         </ToggleButtonGroup>
         {data && (
           <span>
-            {count(data.lines.length, 'instrument')} in{' '}
-            {count(new Set(data.lines.map(({ filing }) => filing)).size, 'shipment')}
+            {count(lines.length, 'instrument')} in{' '}
+            {count(new Set(lines.map(({ filing }) => filing)).size, 'shipment')}
           </span>
         )}
+        {data?.more && <Quiet>the newest of them</Quiet>}
+        {shipment !== '' && <Button onClick={() => address.forget(['shipment'])}>All shipments</Button>}
       </Row>
       {data ? (
         <DataTable
           name="ledger"
           label="Ship ledger"
           noun="instrument"
-          rows={data.lines}
+          rows={lines}
           rowKey={({ piece }) => piece}
           columns={columnsOf(data.zone)}
           attention={({ because }) => because !== null}

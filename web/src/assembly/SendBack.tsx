@@ -10,7 +10,8 @@ import type { Sheet } from './queries.ts';
 
 /** Back to an operation, with what is wrong and what brought it about. */
 export function SendBack({ sheet }: { sheet: Sheet }) {
-  const [open, setOpen] = useState(false);
+  // What moved on the shelf goes back: nobody has to look for it.
+  const [open, setOpen] = useState(sheet.verdict === 'back');
   if (sheet.reworkTo === null) return null;
   return (
     <Panel label="Send it back">

@@ -1,4 +1,4 @@
-import { isYesNo, saidIn, type Check } from '@ample-crane/core';
+import { isYesNo, saidIn } from '@ample-crane/core';
 import { Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Panel, Quiet, Sideways } from '../parts/index.ts';
 import { sayClock } from '../shared/time.ts';
@@ -9,14 +9,10 @@ import type { Sheet } from './queries.ts';
 export function SheetHistory({ sheet }: { sheet: Sheet }) {
   const units = useUnits();
   if (sheet.sheets.length === 0) return null;
-  const checks = new Map(sheet.checks.map((check) => [check.key, check]));
-  const said = (key: string, value: number): string => {
-    const check: Check | undefined = checks.get(key);
-    const name = check?.name ?? key.replaceAll('-', ' ');
-    if (check ? isYesNo(check) : false) return `${name}: ${value === 1 ? 'yes' : 'no'}`;
-    const unit = check?.unit ?? '';
-    return `${name} ${saidIn(value, unit, unit === 'cents' ? 1 : 2, units)}`;
-  };
+  const said = ({ name, unit, value }: Sheet['sheets'][number]['read'][number]): string =>
+    isYesNo({ unit })
+      ? `${name}: ${value === 1 ? 'yes' : 'no'}`
+      : `${name} ${saidIn(value, unit, unit === 'cents' ? 1 : 2, units)}`;
   return (
     <Panel label="Sheets of it">
       <Typography variant="h2">Sheets of it</Typography>
@@ -36,10 +32,8 @@ export function SheetHistory({ sheet }: { sheet: Sheet }) {
                 <TableCell sx={{ whiteSpace: 'nowrap' }}>{sayClock(one.atMs, sheet.zone)}</TableCell>
                 <TableCell>{one.operationName}</TableCell>
                 <TableCell>
-                  {Object.entries(one.values)
-                    .map(([key, value]) => said(key, value))
-                    .join(', ')}
-                  {one.note !== undefined && <Quiet block>{one.note}</Quiet>}
+                  {one.read.map(said).join(', ')}
+                  {one.note !== null && <Quiet block>{one.note}</Quiet>}
                 </TableCell>
                 <TableCell className="quiet">{one.byName}</TableCell>
               </TableRow>

@@ -1,4 +1,4 @@
-import { Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import { Caution } from '../devices/Caution.tsx';
@@ -79,7 +79,9 @@ function Next({ sheet }: { sheet: Sheet }) {
         )}
       </Row>
       <Refused words={refused} />
-      <Caution words={sheet.caution} />
+      <Box sx={{ marginTop: '10px' }}>
+        <Caution words={sheet.caution} />
+      </Box>
       <Typography style={{ marginTop: 8 }}>
         <Link to={`/passport/${batch}/${position}`}>Its passport</Link> ·{' '}
         <Link to={`/batch/${batch}`}>Its rack</Link>

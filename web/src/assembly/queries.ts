@@ -30,10 +30,11 @@ export const useSheet = (batch: string, position: number): UseQueryResult<Sheet>
 export const useSerials = (): UseQueryResult<Serials> =>
   useQuery({ queryKey: ['serials'], queryFn: () => answered(server.GET('/api/serials')) });
 
-export const useLedger = (days: number): UseQueryResult<Ledger> =>
+/** What left in so many days, or with one filing. */
+export const useLedger = (asked: { days: number } | { filing: string }): UseQueryResult<Ledger> =>
   useQuery({
-    queryKey: ['shipments', days],
-    queryFn: () => answered(server.GET('/api/shipments', { params: { query: { days } } })),
+    queryKey: ['shipments', asked],
+    queryFn: () => answered(server.GET('/api/shipments', { params: { query: asked } })),
   });
 
 export const useLeaving = (): UseQueryResult<Leaving[]> =>

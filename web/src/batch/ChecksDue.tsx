@@ -1,6 +1,7 @@
 import {
   ACTION_CHECK,
   checksDue,
+  isBench,
   isYesNo,
   limitsWords,
   operationOf,
@@ -9,6 +10,7 @@ import {
 } from '@ample-crane/core';
 import { Box, Button, Typography } from '@mui/material';
 import { useWatch } from 'react-hook-form';
+import { Link } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
 import type { BatchDetail } from '../api/queries.ts';
 import { typedNumbers } from '../shared/typed.ts';
@@ -38,12 +40,32 @@ export function ChecksDue({ batch }: { batch: BatchDetail }) {
       {places.map(({ operation, due }) => (
         <Box key={operation.key} style={{ marginTop: 8 }}>
           <Typography variant="h3">{operation.name}</Typography>
+          {isBench(operation) && <Sheets batch={batch.code} open={openOf(due)} />}
           {due.map((one) => (
             <DueLine key={one.check.key} batch={batch.code} operation={operation.key} due={one} />
           ))}
         </Box>
       ))}
     </Panel>
+  );
+}
+
+/** Places at which something is still to be read, in order. */
+const openOf = (due: readonly CheckDue[]): number[] =>
+  [...new Set(due.flatMap(({ open }) => open))].toSorted((a, b) => a - b);
+
+/** Many values of one piece are quicker read on its sheet. */
+function Sheets({ batch, open }: { batch: string; open: readonly number[] }) {
+  if (open.length === 0) return null;
+  return (
+    <Typography color="textSecondary">
+      Bench sheets:{' '}
+      {open.map((place) => (
+        <Link key={place} to={`/assembly/bench/${batch}/${place}`} style={{ marginRight: 8 }}>
+          {String(place).padStart(2, '0')}
+        </Link>
+      ))}
+    </Typography>
   );
 }
 

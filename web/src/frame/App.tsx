@@ -1,6 +1,6 @@
 import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { lazy, useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ServerProblem } from '../api/client.ts';
 import type { Floor } from '../api/queries.ts';
@@ -15,6 +15,7 @@ import { TOKENS } from './tokens.ts';
 
 const BatchPage = lazy(() => import('../batch/BatchPage.tsx'));
 const PassportPage = lazy(() => import('../passport/PassportPage.tsx'));
+const OwnerPage = lazy(() => import('../passport/OwnerPage.tsx'));
 const RacksPage = lazy(() => import('../racks/RacksPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
@@ -100,6 +101,14 @@ export function App() {
         <PersonContext.Provider value={person}>
           <BrowserRouter>
             <Routes>
+              <Route
+                path="own/:token"
+                element={
+                  <Suspense fallback={null}>
+                    <OwnerPage />
+                  </Suspense>
+                }
+              />
               <Route element={<Shell onTheme={turn} />}>
                 <Route index element={<BoardPage />} />
                 <Route path="batch/:code" element={<BatchPage />} />

@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useLocation } from 'react-router';
 import { openPage } from '../testing/open-page.tsx';
@@ -11,6 +11,23 @@ const floor = {
   ],
   lots: ['W-72'],
 };
+/** Answers as the server does. */
+const found = (query: URLSearchParams) => {
+  const said = (query.get('said') ?? '').toUpperCase();
+  const instrument = {
+    serial: 'BW2632008U',
+    piece: 'I-4/08',
+    batch: 'I-4',
+    position: 8,
+    model: 'Bowline',
+    standing: 'shipped',
+  };
+  const shipment = { filing: 'key-of-7', atMs: 0, to: 'Lantern Street Music', order: 'P-2296', pieces: 11 };
+  return {
+    instruments: instrument.serial.startsWith(said) ? [instrument] : [],
+    shipments: /^P-22|LANTERN/.test(said) ? [shipment] : [],
+  };
+};
 function Here({ onClose }: { onClose: () => void }) {
   const { pathname } = useLocation();
   return (
@@ -22,8 +39,8 @@ function Here({ onClose }: { onClose: () => void }) {
 }
 function open() {
   const closed = jest.fn();
-  openPage(<Here onClose={closed} />, {}, { at: '/flow', path: '*' });
-  return { field: screen.getByRole('combobox', { name: 'Code or model' }), closed };
+  openPage(<Here onClose={closed} />, { 'GET /api/find': found }, { at: '/flow', path: '*' });
+  return { field: screen.getByRole('combobox', { name: /^Code, model, serial/ }), closed };
 }
 const offered = (): (string | null)[] => screen.queryAllByRole('option').map((option) => option.textContent);
 const at = (): string | null => screen.getByRole('status', { hidden: true }).textContent;
@@ -52,7 +69,7 @@ describe('finding a rack from anywhere', () => {
     expect(at()).toBe('/wood/lots/W-72');
     await userEvent.clear(field);
     await userEvent.type(field, ' i-003{Enter}');
-    expect(at()).toBe('/batch/I-003');
+    await waitFor(() => expect(at()).toBe('/batch/I-003'));
   });
 
   it('takes the tag of a piece to its passport, and that of a board to its lot', async () => {
@@ -62,6 +79,22 @@ describe('finding a rack from anywhere', () => {
     await userEvent.clear(field);
     await userEvent.type(field, 'W-72/12{Enter}');
     expect(at()).toBe('/wood/lots/W-72');
+  });
+
+  it('finds an instrument that left long ago by its serial, also when a scan ends before the server has answered', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'bw2632008u{Enter}');
+    await waitFor(() => expect(at()).toBe('/passport/I-4/8'));
+  });
+
+  it('finds what was shipped by its order, or by whom it went to', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'lantern');
+    expect(await screen.findByRole('option')).toHaveTextContent(
+      'P-2296 · Lantern Street Music · 11 instruments left',
+    );
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(at()).toBe('/assembly/shipping'));
   });
 
   it('does nothing with nothing', async () => {

@@ -1,10 +1,12 @@
-import { Button, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { sayDate, sayHour } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { EmptyState, Opening, Page, Panel, Quiet, Sideways } from '../parts/index.ts';
+import { Papers } from './Papers.tsx';
+import { SetUp } from './SetUp.tsx';
 import { passportSentence } from './words.ts';
 import './PassportPage.css';
 
@@ -33,7 +35,8 @@ export default function PassportPage() {
         <>
           {whole.piece}{' '}
           <Quiet small>
-            passport, {whole.model} {whole.kindName}
+            passport, {whole.serial !== null && `${whole.serial}, `}
+            {whole.model} {whole.kindName}
           </Quiet>
         </>
       }
@@ -42,9 +45,7 @@ export default function PassportPage() {
           <Link className="noprint" to={`/batch/${whole.batch}`}>
             Its batch and log
           </Link>
-          <Button className="noprint" onClick={() => globalThis.print()}>
-            Print
-          </Button>
+          <Papers batch={batch} position={Number(position)} />
         </>
       }
     >
@@ -59,7 +60,7 @@ export default function PassportPage() {
 }
 
 function PartPanel({ part, zone }: { part: Part; zone: string }) {
-  const { piece, batch, kindName, recipe, standing, wood, woodMissing, lines } = part;
+  const { piece, batch, kindName, recipe, standing, wood, woodMissing, setUp, lines } = part;
   return (
     <Panel label={`${kindName} ${piece}`}>
       <Typography variant="h2">
@@ -80,6 +81,7 @@ function PartPanel({ part, zone }: { part: Part; zone: string }) {
         </Typography>
       ))}
       {woodMissing && <Typography color="textSecondary">No wood is noted of it.</Typography>}
+      {setUp.length > 0 && <SetUp values={setUp} />}
       {lines.length === 0 ? (
         <Typography color="textSecondary">Nothing is logged of it yet.</Typography>
       ) : (

@@ -1,0 +1,56 @@
+import { pieceCode, type Standing } from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { shipmentsLike } from '../log/entries-in-force.ts';
+import { piecesBySerial } from '../log/pieces.ts';
+
+/** An instrument that was looked for by its serial. */
+export interface FoundInstrument {
+  serial: string;
+  piece: string;
+  batch: string;
+  position: number;
+  model: string;
+  standing: Standing;
+}
+
+/** A shipment that was looked for by its order or by whom it went to. */
+export interface FoundShipment {
+  filing: string;
+  atMs: number;
+  to: string;
+  order: string | null;
+  pieces: number;
+}
+
+export interface Found {
+  instruments: FoundInstrument[];
+  shipments: FoundShipment[];
+}
+
+/** So many of each are found. */
+const MOST_FOUND = 20;
+/** Less than this would find everything. */
+const SHORTEST = 2;
+
+/** Finds what no list of open racks holds: every instrument by its serial, every shipment by order or customer. */
+@Injectable()
+export class FindingService {
+  constructor(private readonly source: DataSource) {}
+
+  /** @param said as typed or scanned; of fewer than two letters nothing is found */
+  async find(said: string): Promise<Found> {
+    const words = said.trim();
+    if (words.length < SHORTEST) return { instruments: [], shipments: [] };
+    const [pieces, shipments] = await Promise.all([
+      piecesBySerial(this.source, words.toUpperCase(), MOST_FOUND),
+      shipmentsLike(this.source, words, MOST_FOUND),
+    ]);
+    return {
+      instruments: pieces.map(({ batch, position, ...rest }) => ({
+        ...{ ...rest, batch, position, piece: pieceCode(batch, position) },
+      })),
+      shipments,
+    };
+  }
+}
