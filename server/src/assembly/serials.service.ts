@@ -207,18 +207,18 @@ export class SerialsService {
 
 /** Letters that two models share, and ranges that are none. */
 function collisions({ pattern, letters, onPaper }: SerialSetting): string[] {
-    const by = new Map<string, string[]>();
-    for (const [model, said] of Object.entries(letters))
-      if (said !== '') by.set(said, [...(by.get(said) ?? []), model]);
-    const shared = pattern.includes('{model}')
-      ? [...by].flatMap(([said, models]) =>
-          models.length > 1 ? [`${models.join(' and ')} have the same letters, ${said}`] : [],
-        )
-      : [];
-    const wrong = onPaper.flatMap(({ from, to }) =>
-      from.length !== to.length || from > to
-        ? [`${from} to ${to} is no range: both as long, the first before the last`]
-        : [],
-    );
-    return [...shared, ...wrong];
-  }
+  const by = new Map<string, string[]>();
+  for (const [model, said] of Object.entries(letters))
+    if (said !== '') by.set(said, [...(by.get(said) ?? []), model]);
+  const shared = pattern.includes('{model}')
+    ? [...by].flatMap(([said, models]) =>
+        models.length > 1 ? [`${models.join(' and ')} have the same letters, ${said}`] : [],
+      )
+    : [];
+  const wrong = onPaper.flatMap(({ from, to }) =>
+    from.length !== to.length || from > to
+      ? [`${from} to ${to} is no range: both as long, the first before the last`]
+      : [],
+  );
+  return [...shared, ...wrong];
+}

@@ -25,6 +25,8 @@ const GOOD = [
   { type: 'age', to: 'cold', bed: 'freezer-1' },
   { type: 'measure', valuesMm: [1.8] },
   { type: 'place', bed: 'press-2' },
+  { type: 'sheet', pieces: [3], values: { relief: 0.22, 'action-bass': 1.9 }, note: 'rod a quarter tighter' },
+  { type: 'serial', pieces: [1, 2] },
   { type: 'check', check: 'pocket-width', values: [56.02], load: 'L-1', source: 'gauge' },
   { type: 'adjust', how: 'plane', byMm: 0.1 },
   { type: 'join', partner: 'N-118', count: 4, station: 'assembly', because: 'by hand' },
@@ -52,6 +54,13 @@ describe('what may be filed (13)', () => {
     ['no words', [{ type: 'hold', reason: '' }], /^entries\.0\.reason must NOT have fewer than 1/],
     ['a bell', [{ type: 'hold', reason: 'd\u0007ust' }], 'entries.0.reason must not hold control characters'],
     ['neither', [{ type: 'age', to: 'ice' }], 'entries.0.to must be one of cold, warm'],
+    ['a serial of its own', [{ type: 'serial', serials: ['TW1'] }], "entries.0 should not have 'serials'"],
+    [
+      'a sheet of two',
+      [{ type: 'sheet', pieces: [1, 2], values: { a: 1 } }],
+      /^entries\.0\.pieces must NOT have more than 1/,
+    ],
+    ['a key that is none', [{ type: 'sheet', pieces: [1], values: { 'A b': 1 } }], /^entries\.0\.values/],
     ['the second', [{ type: 'done' }, { type: 'undo', seq: '4' }], 'entries.1.seq must be integer'],
   ])('is told what is wrong with %s', (_, entries, said) => {
     expect(complaints(entries)).toEqual([

@@ -12,7 +12,7 @@ const floor = {
   lots: ['W-72'],
 };
 /** Answers as the server does. */
-const found = (query: URLSearchParams) => {
+const found = (_sent: object, query: URLSearchParams) => {
   const said = (query.get('said') ?? '').toUpperCase();
   const instrument = {
     serial: 'BW2632008U',

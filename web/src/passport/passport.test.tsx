@@ -13,7 +13,14 @@ const line = (change: object) => ({
 });
 const part = (piece: string, change: object = {}) => ({
   ...{ piece, batch: piece.split('/')[0], kindName: 'body', model: 'Bowline', standing: 'shipped' },
-  ...{ joinedInto: null, recipe: null, wood: [], lines: [] as ReturnType<typeof line>[] },
+  ...{
+    joinedInto: null,
+    recipe: null,
+    serial: null,
+    setUp: [] as object[],
+    wood: [],
+    lines: [] as ReturnType<typeof line>[],
+  },
   ...change,
 });
 const override = line({
@@ -57,6 +64,22 @@ describe('the passport', () => {
     const body = screen.getByRole('region', { name: 'body B-9/03' });
     expect(within(body).getByText('Nothing is logged of it yet.')).toBeInTheDocument();
     expect(within(body).getByRole('link', { name: 'W-74' })).toHaveAttribute('href', '/wood/lots/W-74');
+  });
+
+  it('shows an instrument’s serial, its set-up before and after it settled, and its papers', async () => {
+    const setUp = [
+      { key: 'relief', name: 'Neck relief', unit: 'mm', atSetUp: 0.22, settled: 0.24 },
+      { key: 'weight', name: 'Weight', unit: 'kg', atSetUp: 3.4, settled: null },
+    ];
+    open([part('I-7/03', { serial: 'BW2632008U', setUp })]);
+    const table = await screen.findByRole('table', { name: 'Set-up' });
+    expect(within(table).getByRole('row', { name: 'Neck relief 0.22 mm 0.24 mm' })).toBeInTheDocument();
+    expect(within(table).getByRole('row', { name: 'Weight 3.40 kg' })).toBeInTheDocument();
+    expect(screen.getByRole('heading', { level: 1 })).toHaveTextContent('passport, BW2632008U, Bowline body');
+    expect(screen.getByRole('link', { name: 'PDF' })).toHaveAttribute(
+      'href',
+      expect.stringMatching(/passport\.pdf$/),
+    );
   });
 
   it('says what is wrong where there is no such piece', async () => {

@@ -13,9 +13,9 @@ function Around({ children }: { children: ReactNode }) {
   return <FilingContext.Provider value={useFilingState()}>{children}</FilingContext.Provider>;
 }
 
-/** What the server says: at once, after its time, or by what it was sent. */
+/** What the server says: at once, after its time, or by what it was sent or asked. */
 export type Answer = object | Promise<object> | BySent;
-type BySent = (body: Record<string, unknown>) => object;
+type BySent = (body: Record<string, unknown>, query: URLSearchParams) => object;
 
 /** Where a page is: its address, and the pattern that takes it apart. */
 interface Place {
@@ -35,12 +35,13 @@ export function openPage(
   const sent: Sent[] = [];
   jest.spyOn(globalThis, 'fetch').mockImplementation(async (input) => {
     const request = input as Request;
-    const { pathname } = new URL(request.url);
+    const { pathname, searchParams } = new URL(request.url);
     const asked = await request.clone().text();
     const body = JSON.parse(asked || '{}') as Record<string, unknown>;
     if (request.method !== 'GET') sent.push({ path: pathname, body });
     const known: Answer | undefined = answers[`${request.method} ${pathname}`];
-    const answer: object | undefined = typeof known === 'function' ? (known as BySent)(body) : await known;
+    const answer: object | undefined =
+      typeof known === 'function' ? (known as BySent)(body, searchParams) : await known;
     const status = answer === undefined ? 404 : 'refused' in answer ? 409 : 200;
     return new Response(JSON.stringify(answer ?? { message: `no answer for ${pathname}` }), {
       status,
