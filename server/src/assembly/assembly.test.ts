@@ -304,6 +304,7 @@ it('finds the font of every letter: Hebrew and Arabic in stretches of their own,
     { text: 'ok', font: 'Text' },
   ]);
   expect(fontRuns('سلام')).toEqual([{ text: 'سلام', font: 'Arabic' }]);
+  expect(fontRuns('grit 800 → 1000')).toEqual([{ text: 'grit 800 › 1000', font: 'Text' }]);
   expect(fontRuns('\u{10FFFF}')).toEqual([{ text: '□', font: 'Text' }]);
 });
 

@@ -42,8 +42,10 @@ function fontOf(name: string, file: string): Font {
   return font;
 }
 
-/** What no shipped font has is shown so. */
+/** What no shipped font has is shown so: as a box, for this is in none of them either. */
 const UNKNOWN = '□';
+/** Signs of our own words that the fonts have under another. */
+const OTHERWISE: Readonly<Record<string, string>> = { '→': '›' };
 /** They change how what stands before is drawn, and are nothing by themselves. */
 const JOINERS = /[\u200b-\u200f\u202a-\u202e\u2060-\u2069]|\ufe0e|\ufe0f/gu;
 const BLANK = /\s/u;
@@ -60,7 +62,8 @@ export interface FontRun {
  */
 export function fontRuns(words: string): FontRun[] {
   const runs: FontRun[] = [];
-  for (const letter of words.normalize('NFC').replaceAll(JOINERS, '')) {
+  for (const sign of words.normalize('NFC').replaceAll(JOINERS, '')) {
+    const letter = OTHERWISE[sign] ?? sign;
     const point = letter.codePointAt(0) ?? 0;
     const last = runs.at(-1);
     const name =
