@@ -37,6 +37,8 @@ import {
   ShipDto,
 } from './assembly.dto.ts';
 import { FindingService } from './finding.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
+import { tagsOf } from './tags.ts';
 import { packingList } from './packing-list.ts';
 import { BenchService } from './bench.service.ts';
 import { SerialsService, type SerialSetting, type SerialsView } from './serials.service.ts';
@@ -54,6 +56,7 @@ export class AssemblyController {
     private readonly finding: FindingService,
     private readonly clock: FactoryClock,
     private readonly setup: SetupService,
+    private readonly racks: RacksService,
   ) {}
 
   /** Every instrument on the benches, the settling shelf and at inspection: what wants a hand first. */
@@ -124,6 +127,24 @@ export class AssemblyController {
     return new StreamableFile(pdf, {
       type: 'application/pdf',
       disposition: 'inline; filename="packing-list.pdf"',
+    });
+  }
+
+  /** A tag for each piece of a rack, A6, with its code to scan: PDF. */
+  @Get('tags/:batch/tags.pdf')
+  @ApiProduces('application/pdf')
+  @ApiOkResponse({ schema: { type: 'string', format: 'binary' } })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async tags(@Param('batch') batch: string): Promise<StreamableFile> {
+    const [{ state }, kinds, { name, calendar }] = await Promise.all([
+      this.racks.rack(batch),
+      this.setup.kinds(),
+      this.setup.factory(),
+    ]);
+    const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
+    return new StreamableFile(await tagsOf(state, { factory: name, zone: calendar.zone, kindName }), {
+      type: 'application/pdf',
+      disposition: 'inline; filename="tags.pdf"',
     });
   }
 

@@ -296,6 +296,18 @@ describe('what leaves', () => {
   });
 });
 
+it('prints a tag for each piece of a rack that has not left', async () => {
+  const batch = await onBench(3);
+  await works.said(`${batch} assembly start`);
+  await works.said(`${batch}/2 scrap split at a screw`);
+  const tags = await works.http.get(`/api/tags/${batch}/tags.pdf`).buffer();
+  // Two pages, of the three pieces one is scrapped; 105 × 148 mm.
+  const paper = (tags.body as Buffer).toString('latin1');
+  expect(paper.match(/\/Type \/Page\b/g)).toHaveLength(2);
+  expect(paper).toMatch(/\/MediaBox \[0 0 297\.64 419\.53\]/);
+  expect((await works.http.get('/api/tags/I-9999/tags.pdf')).status).toBe(404);
+});
+
 it('finds the font of every letter: Hebrew and Arabic in stretches of their own, emoji too, a box for what no font has', () => {
   expect(fontRuns('Fiddler שלום רב 🎸 ok')).toEqual([
     { text: 'Fiddler ', font: 'Text' },

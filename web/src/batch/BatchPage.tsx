@@ -71,11 +71,16 @@ export default function BatchPage() {
 }
 
 function Title({ batch }: { batch: BatchDetail }) {
-  const { state, zone } = batch;
+  const { state, zone, earliestMs } = batch;
   return (
     <PageHead>
       <Typography variant="h1">{batch.code}</Typography>
       {state?.finish && <Link to={`/finish/rack/${batch.code}`}>Its ladder and recipe</Link>}
+      {state && earliestMs !== null && (
+        <a href={`/api/tags/${batch.code}/tags.pdf`} target="_blank" rel="noopener">
+          Its tags
+        </a>
+      )}
       {state && (
         <Quiet>
           {state.model} · {state.quantity} {state.quantity === 1 ? 'piece' : 'pieces'} · opened{' '}

@@ -1,0 +1,44 @@
+import { DateTime } from 'luxon';
+import { pieceCode, hasLeft, type BatchState } from '@ample-crane/core';
+import { barcodeSvg, qrSvg } from '../paper/codes.ts';
+import { mm, pdfOf, said } from '../paper/pdf.ts';
+
+/** A tag for each piece of a rack that has not left, A6, one a page: it travels with the piece. */
+export async function tagsOf(
+  state: BatchState,
+  { factory, zone, kindName }: { factory: string; zone: string; kindName: string },
+): Promise<Buffer> {
+  const due = DateTime.fromMillis(state.dueMs, { zone, locale: 'en-GB' }).toFormat('ccc d LLLL yyyy');
+  const pieces = state.pieces.filter((piece) => !hasLeft(piece));
+  return pdfOf({
+    info: { title: `Tags of ${state.code}` },
+    pageSize: 'A6',
+    pageMargins: [mm(8), mm(7), mm(8), mm(6)],
+    footer: () => '',
+    content: pieces.map(({ position, serial }, i) => {
+      const piece = pieceCode(state.code, position);
+      return {
+        ...(i === 0 ? {} : { pageBreak: 'before' as const }),
+        stack: [
+          { text: factory, style: 'quiet' },
+          { text: piece, font: 'Condensed', fontSize: 50, lineHeight: 0.95 },
+          { text: state.model, font: 'Condensed', fontSize: 30, lineHeight: 1 },
+          { text: kindName, fontSize: 13 },
+          ...(state.finish ? [said(state.finish.title)] : []),
+          { text: `due ${due}`, fontSize: 12, margin: [0, 4, 0, 0] as [number, number, number, number] },
+          { text: serial ?? ' ', style: 'code', margin: [0, 2, 0, 4] as [number, number, number, number] },
+          {
+            columns: [
+              { svg: qrSvg(piece), width: mm(38) },
+              {
+                svg: barcodeSvg(piece),
+                width: mm(46),
+                margin: [mm(4), mm(10), 0, 0] as [number, number, number, number],
+              },
+            ],
+          },
+        ],
+      };
+    }),
+  });
+}
