@@ -20,14 +20,17 @@ export default function ShippingPage() {
     <Page title="Shipping" tabs={<AssemblyNav />}>
       <Columns>
         <LedgerTable />
-        <Panel label="To leave">
-          <Verdict {...leavingSentence(data)} />
-          {data.length === 0 ? (
-            <EmptyState>What passes its final inspection comes here.</EmptyState>
-          ) : (
-            <ShipForm leaving={data} />
-          )}
-        </Panel>
+        {/* Where the two stand below each other, what is to be done comes before what was. */}
+        <Box sx={{ '@media (max-width: 900px)': { order: -1 } }}>
+          <Panel label="To leave">
+            <Verdict {...leavingSentence(data)} />
+            {data.length === 0 ? (
+              <EmptyState>What passes its final inspection comes here.</EmptyState>
+            ) : (
+              <ShipForm leaving={data} />
+            )}
+          </Panel>
+        </Box>
       </Columns>
     </Page>
   );
