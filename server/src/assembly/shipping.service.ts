@@ -58,7 +58,7 @@ export interface LeavingLine {
 }
 
 /** Entries of shipping that are told at once. */
-const MOST_SHIPMENTS = 2000;
+const MOST_SHIPMENTS = 400;
 /** Instruments named in one shipment. */
 export const MOST_SHIPPED = 200;
 
