@@ -151,6 +151,30 @@ describe('by every door', () => {
   });
 });
 
+it('is not of a piece on the table of a machine, whose charts would not know of it', () => {
+  const cut: Operation = {
+    ...{
+      key: 'mill',
+      name: 'Mill',
+      mode: 'load',
+      stations: ['mill'],
+      places: 8,
+      setUpMinutes: 0,
+      cycleMinutes: 9,
+    },
+    ...{ skill: null, reworkTo: 'mill', caution: null, checks: [RELIEF] },
+  };
+  const milled = { ...route, operations: [cut, ...OPERATIONS] };
+  const opened = applyEntry(null, milled, entry(1, hoursIn(0), openBody(milled, 'I-7', 2)));
+  if (isRefusal(opened)) throw new Error(opened.refused);
+  expect(applyEntry(opened.state, milled, entry(2, hoursIn(1), sheet(1, { relief: 0.2 })))).toMatchObject({
+    ...{
+      code: 'nothing-here',
+      refused: 'I-7/01 is waiting at Mill, not in hand or waiting or on hold for this',
+    },
+  });
+});
+
 describe('what the bench says', () => {
   const at = (filings: Filing[], hour: number) =>
     benchPieces(filed(filings).state, route, hoursIn(hour)).map(

@@ -98,4 +98,5 @@ function apply(state: BatchState, route: Route, entry: Entry, body: SheetBody): 
   return noted(state, entry, operation.key, [position], { sheets });
 }
 
-const measures = ({ checks }: Operation): boolean => (checks ?? []).length > 0;
+/** Not on the table of a machine: what is read there is of the load, by its checks, and stands in its charts. */
+const measures = ({ checks, mode }: Operation): boolean => (checks ?? []).length > 0 && mode !== 'load';
