@@ -85,6 +85,7 @@ export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
 export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts';
 export { checkCalls } from './flow/check-calls.ts';
+export { shelfCalls } from './flow/shelf-calls.ts';
 export { controlChart } from './machining/control-chart.ts';
 export { looksVerdict, readLooks, strongestHit } from './machining/look-chart.ts';
 export { runRuleHits, RUN_RULES } from './machining/run-rules.ts';
@@ -151,7 +152,6 @@ export {
   cureFacts,
   cureView,
   cureStartMs,
-  driftLimits,
   factsForEnd,
   forecastEnd,
   holdContext,
@@ -159,7 +159,7 @@ export {
   judgedValues,
   lastInsideMarginPct,
   judgeRack,
-  looksOfSettled,
+  shelfApart,
   roomsInQuestion,
   takenReadings,
 } from './holds/index.ts';
@@ -167,6 +167,7 @@ export {
   benchPieces,
   benchSheet,
   checksDue,
+  eyesAt,
   isBench,
   lookedAtBy,
   outsideLimits,

@@ -35,6 +35,8 @@ export interface SettledJudgement {
   items: SettledItem[];
   /** What is wrong or missing, in words, without the instrument's name; empty where all is right. */
   words: string[];
+  /** The same as one sentence. */
+  sentence: string;
 }
 
 /** Values are read to a thousandth; their differences are not finer. */
@@ -69,8 +71,11 @@ export function settleDrift(
       : []),
   ]);
   const open = items.filter(({ after: is }) => is === null).map(({ check }) => check.name.toLowerCase());
-  if (wrong.length > 0) return { verdict: 'back', items, words: wrong };
-  return { verdict: open.length > 0 ? 'measure' : 'pass', items, words: open };
+  if (wrong.length > 0)
+    return { verdict: 'back', items, words: wrong, sentence: `Back to set-up: ${wrong.join('; ')}.` };
+  if (open.length > 0)
+    return { verdict: 'measure', items, words: open, sentence: `Second look is due: ${open.join(', ')}.` };
+  return { verdict: 'pass', items, words: [], sentence: 'Passes: it held still.' };
 }
 
 const driftWords = ({ check, drift }: SettledItem, limit: number): string =>

@@ -2,7 +2,10 @@ import type { BatchState } from '../ledger/index.ts';
 import { isRefusal } from '../ledger/index.ts';
 import { lineEffect } from '../logline/describe.ts';
 import { YES_NO, type Check } from '../machining/check.ts';
-import { benchPieces, benchSheet } from '../measuring/index.ts';
+import { checkCalls } from '../flow/check-calls.ts';
+import { shelfCalls } from '../flow/shelf-calls.ts';
+import { shelfApart } from '../holds/index.ts';
+import { benchPieces, benchSheet, lookedAtBy } from '../measuring/index.ts';
 import { passportOf } from '../passport/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { bodyRoute, entry, hoursIn, openBody } from '../testing/tarrow.ts';
@@ -59,19 +62,21 @@ interface Filing {
 }
 
 /** Files one after the other, an hour apart unless said; gives the state and what each answered. */
-function filed(filings: readonly Filing[], quantity = 2): { state: BatchState; said: string[] } {
+function filed(
+  filings: readonly Filing[],
+  quantity = 2,
+  on: Route = route,
+): { state: BatchState; said: string[] } {
   let state: BatchState | null = null;
   const said: string[] = [];
-  [{ body: openBody(route, 'I-7', quantity) } as Filing, ...filings].forEach(
-    ({ at, by = 'wick', body }, i) => {
-      const outcome = applyEntry(state, route, { ...entry(i + 1, hoursIn(at ?? i), body), by });
-      if (isRefusal(outcome)) said.push(`${outcome.code}: ${outcome.refused}`);
-      else {
-        state = outcome.state;
-        said.push(lineEffect({ state, route, steps: [{ body, effect: outcome.effect }] }));
-      }
-    },
-  );
+  [{ body: openBody(on, 'I-7', quantity) } as Filing, ...filings].forEach(({ at, by = 'wick', body }, i) => {
+    const outcome = applyEntry(state, on, { ...entry(i + 1, hoursIn(at ?? i), body), by });
+    if (isRefusal(outcome)) said.push(`${outcome.code}: ${outcome.refused}`);
+    else {
+      state = outcome.state;
+      said.push(lineEffect({ state, route: on, steps: [{ body, effect: outcome.effect }] }));
+    }
+  });
   if (!state) throw new Error('nothing was filed');
   return { state, said: said.slice(1) };
 }
@@ -144,6 +149,18 @@ describe('by every door', () => {
     expect(said.at(-1)).toMatch(/^hold-not-over: Back to set-up: \/2 action-bass moved \+0\.15 mm/);
   });
 
+  it('a value of a named piece is read where that piece stands, not where the rack’s first one does', () => {
+    const { said } = filed([
+      ...setUp,
+      { at: 150, body: { type: 'rework', pieces: [2], reason: 'buzzes', to: 'setup' } },
+      { at: 151, body: { type: 'start', pieces: [2] } },
+      { at: 152, body: { type: 'check', check: 'action-bass', values: [1.8], pieces: [2] } },
+      { at: 153, body: { type: 'done', pieces: [2] } },
+    ]);
+    // The first stands on the shelf, which reads the action, too.
+    expect(said.at(-1)).toMatch(/^checks-missing: Set-up is not measured yet: relief of 0 of 1$/);
+  });
+
   it('one action of the rack, which would count for nothing here, is refused with what is asked instead', () => {
     expect(filed([{ body: start }, { body: { type: 'measure', valuesMm: [1.8, 1.8] } }]).said[1]).toBe(
       'unknown-operation: I-7 is measured by a bench sheet, instrument by instrument: action-bass',
@@ -210,18 +227,63 @@ describe('what the bench says', () => {
       { body: start },
       { body: sheet(1, { relief: 0.22, 'action-bass': 2.2 }, 'as it came') },
     ]);
-    expect(benchSheet(state, route, 1, { atMs: hoursIn(3) })).toMatchObject({
+    expect(benchSheet(state, route, 1, hoursIn(3))).toMatchObject({
       values: { relief: 0.22, 'action-bass': 2.2 },
-      // 2.2 for 1.8 wanted: 0.4 at fret 12, 0.8 at the saddle.
-      turns: [
-        { key: 'action-bass', words: expect.stringMatching(/lower its saddle by about 0\.80 mm/) as string },
-      ],
       sheets: [{ note: 'as it came' }],
     });
-    expect(benchSheet(filed(setUp).state, route, 2, { atMs: hoursIn(150) })).toMatchObject({
+    expect(benchSheet(filed(setUp).state, route, 2, hoursIn(150))).toMatchObject({
       ...{ values: {}, before: { 'action-bass': 1.75 }, drifts: { 'action-bass': 0.1 } },
     });
-    expect(benchSheet(state, route, 3, { atMs: hoursIn(3) })).toBeNull();
+    expect(benchSheet(state, route, 3, hoursIn(3))).toBeNull();
+  });
+});
+
+describe('on the shelf what moved holds up none of the others', () => {
+  const looked: Filing[] = [
+    ...setUp,
+    { at: 150, body: sheet(1, { 'action-bass': 1.82 }) },
+    { at: 151, body: sheet(2, { 'action-bass': 1.9 }) },
+  ];
+  const shelf = OPERATIONS[1] as Operation;
+  const group = { sinceMs: hoursIn(5), positions: [1, 2] };
+  const calls = (filings: Filing[], hour: number) =>
+    shelfCalls({ state: filed(filings).state, route }, hoursIn(hour));
+
+  it('is judged apart once the hours are over: what may leave, and what may not', () => {
+    expect(shelfApart(filed(looked).state, shelf, group, hoursIn(152))).toEqual([[1], [2]]);
+    expect(shelfApart(filed(looked).state, shelf, group, hoursIn(148))).toEqual([[1, 2]]);
+    expect(shelfApart(filed(setUp).state, shelf, group, hoursIn(152))).toEqual([[1, 2]]);
+  });
+
+  it('and is called: who is due, since when, and what moved', () => {
+    expect(calls(setUp, 148)).toEqual([]);
+    // Over at hour 149.
+    expect(calls(setUp, 173)).toMatchObject([
+      {
+        ...{ kind: 'second-look', title: 'I-7 has settled: 2 to look at again', pieces: 2, cost: 2 },
+        detail: '2 instruments due for a second look. On the shelf 24 h longer than it must.',
+      },
+    ]);
+    expect(calls(looked, 152)).toMatchObject([
+      {
+        title: 'I-7 has settled: 1 moved',
+        detail: expect.stringMatching(
+          /^1 instrument moved: I-7\/02, Back to set-up: action-bass moved \+0\.15 mm/,
+        ) as string,
+      },
+    ]);
+  });
+
+  it('what is in hand at the bench that read it is being put right and no call; elsewhere it is', () => {
+    const high: Filing[] = [{ body: start }, { body: sheet(1, { ...good, relief: 0.35 }) }];
+    expect(checkCalls([{ state: filed(high).state, route }])).toEqual([]);
+    const passed: Filing[] = [
+      ...high,
+      { body: { type: 'serial', serials: ['A1', 'A2'] } },
+      { body: { type: 'done', pieces: [1], because: 'seen' } },
+      { body: { type: 'check', check: 'relief', operation: 'setup', pieces: [1], values: [0.4] } },
+    ];
+    expect(checkCalls([{ state: filed(passed).state, route }])).toMatchObject([{ kind: 'outside-limits' }]);
   });
 });
 
@@ -324,12 +386,35 @@ describe('two pairs of eyes, and shipping', () => {
       { at: 161, body: { type: 'done', pieces: [2] } },
     ]);
     expect(said[11]).toBe(
-      'second-eyes: Final inspection wants two pairs of eyes: I-7/01 was looked at by rusk alone',
+      'second-eyes: Final inspection wants two pairs of eyes: I-7/01 was looked at, all of it, by rusk alone',
     );
     expect(state.pieces.map(({ operation }) => operation)).toEqual(['ship', 'final']);
     // It is past the inspection: the second inspector who was slower is told so.
     expect(said[14]).toMatch(/^nothing-here: I-7\/01 is waiting at Pack & ship/);
     expect(said[16]).toMatch(/^outside-limits: looks of I-7\/02 is no/);
+  });
+
+  it('count by whatever way they are filed, and only where all of it was looked at', () => {
+    const FIT: Check = { ...LOOKS, key: 'plays', name: 'plays' };
+    const two = {
+      ...route,
+      operations: OPERATIONS.map((one) => (one.key === 'final' ? { ...one, checks: [LOOKS, FIT] } : one)),
+    };
+    const yes = (key: string): EntryBody => ({ type: 'check', check: key, values: [1, 1], pieces: [1, 2] });
+    const gate = two.operations[2] as Operation;
+    const seen = (filings: Filing[]) => {
+      const { state } = filed([...upTo, ...filings], 2, two);
+      return state.pieces.map((piece) => lookedAtBy(state, gate, piece));
+    };
+    expect(seen([{ at: 153, by: 'rusk', body: yes('looks') }])).toEqual([[], []]);
+    expect(
+      seen([
+        { at: 153, by: 'rusk', body: yes('looks') },
+        { at: 154, by: 'rusk', body: yes('plays') },
+        { at: 155, by: 'lorne', body: sheet(2, { looks: 1, plays: 1 }) },
+        { at: 156, by: 'wick', body: sheet(1, { looks: 1 }) },
+      ]),
+    ).toEqual([['rusk'], ['rusk', 'lorne']]);
   });
 
   it('is kept with what left, for whom, and is not done twice', () => {

@@ -16,6 +16,7 @@ export const CALL_KINDS = [
   'panel',
   'outside-limits',
   'missing',
+  'second-look',
   'backup',
 ] as const;
 

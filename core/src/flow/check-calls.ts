@@ -1,5 +1,5 @@
 import { count, hasLeft, pieceCode } from '../ledger/index.ts';
-import { outsideLimits } from '../measuring/index.ts';
+import { isBench, outsideLimits } from '../measuring/index.ts';
 import { limitsWords, valueWords } from '../machining/check.ts';
 import type { SingleCall } from './call.ts';
 import type { RoutedBatch } from './station-load.ts';
@@ -7,11 +7,18 @@ import type { RoutedBatch } from './station-load.ts';
 /** A piece that is going to be sent back or scrapped costs its own days, and what is done to it meanwhile. */
 const OUTSIDE_COST = 1.5;
 
-/** Racks with pieces that were measured outside their limits, and are still here: one call a rack. */
+/**
+ * Racks with pieces that were measured outside their limits, and are still here: one call a rack. What is in hand at the bench that read it
+ * is being put right, and what moved on the settling shelf is the shelf's own call.
+ */
 export function checkCalls(racks: readonly RoutedBatch[]): SingleCall[] {
   return racks.flatMap(({ state, route }) => {
     const here = state.pieces.filter((piece) => !hasLeft(piece));
-    const outside = outsideLimits(state, route, here);
+    const outside = outsideLimits(state, route, here).filter(({ position, operation }) => {
+      const piece = here.find((one) => one.position === position);
+      const atWork = piece?.standing === 'inHand' || piece?.standing === 'onHold';
+      return !(atWork && piece.operation === operation.key && isBench(operation));
+    });
     const [first] = outside;
     if (!first) return [];
     const pieces = new Set(outside.map(({ position }) => position)).size;

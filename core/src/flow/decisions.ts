@@ -9,6 +9,7 @@ const TOGETHER: Partial<Record<CallKind, (n: number, of: string) => string>> = {
   meeting: (n, of) => `${n} racks will wait at ${of} for their partners`,
   missing: (n, of) => `${n} racks ${of}`,
   'outside-limits': (n) => `${n} racks have pieces outside limits`,
+  'second-look': (n) => `${n} racks have settled and wait for a hand`,
   cutter: (n, of) => `${n} cutters at ${of} want changing`,
   material: (n, of) => `${n} ${of}`,
   panel: (n) => `${n} test panels say that their racks are cured`,

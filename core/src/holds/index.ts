@@ -8,4 +8,4 @@ export { coatedRooms, cureFacts, factsForEnd, roomsInQuestion } from './facts.ts
 export { forecastEnd, isOver } from './kinds.ts';
 export { judgeRack, judgedValues, lastInsideMarginPct, takenReadings } from './moisture.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './rules.ts';
-export { driftLimits, looksOfSettled } from './settle.ts';
+export { secondLooks, shelfApart, shelfOf } from './settle.ts';

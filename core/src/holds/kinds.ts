@@ -7,10 +7,11 @@ import type { HoldContext, HoldForecast, HoldJudgement } from './rules.ts';
 import { settle } from './settle.ts';
 
 /** A hold as it is judged: its rule, the room it rests in, and what is measured there. */
-export type RestingPlace = Pick<HoldOperation, 'rule' | 'room' | 'checks'>;
+export type RestingPlace = Pick<HoldOperation, 'rule' | 'room'> &
+  Partial<Pick<HoldOperation, 'key' | 'checks'>>;
 
 /** Is the hold over, by its own rule? Says why in one sentence either way. */
-export function isOver({ rule, room, checks }: RestingPlace, context: HoldContext): HoldJudgement {
+export function isOver({ rule, room, key, checks }: RestingPlace, context: HoldContext): HoldJudgement {
   switch (rule.rule) {
     case 'elapsed':
       return elapsed.isOver(rule, context);
@@ -19,7 +20,7 @@ export function isOver({ rule, room, checks }: RestingPlace, context: HoldContex
     case 'cure':
       return cureIn(room).isOver(rule, context);
     case 'settle':
-      return settle.isOver(rule, checks ? { ...context, checks } : context);
+      return settle.isOver(rule, key && checks ? { ...context, shelf: { key, checks } } : context);
     case 'ageing':
       return ageing.isOver(rule, context);
   }

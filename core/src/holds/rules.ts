@@ -27,8 +27,8 @@ export interface HoldContext {
   /** What was checked of it, and its bench sheets. */
   checked?: BatchState['checks'] | undefined;
   sheets?: BatchState['sheets'] | undefined;
-  /** What is measured at the hold itself. */
-  checks?: readonly Check[];
+  /** The hold itself, where what is measured at it counts. */
+  shelf?: { key: string; checks: readonly Check[] };
   /** Logged air of the room, in order of time; empty when unknown. */
   climate: readonly ClimateSample[];
   sandings?: readonly Sanding[];

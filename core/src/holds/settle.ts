@@ -1,8 +1,13 @@
-import { settleDrift, settlingDriftMm, type DriftLimit } from '../assembly/settling.ts';
+import {
+  settleDrift,
+  settlingDriftMm,
+  type DriftLimit,
+  type SettledJudgement,
+} from '../assembly/settling.ts';
 import type { Measured } from '../assembly/setup.ts';
 import { looksOf, type BatchState, type Look, type MeasureSet } from '../ledger/index.ts';
 import type { Check } from '../machining/check.ts';
-import type { SettleRule } from '../route/index.ts';
+import type { HoldOperation, Operation, SettleRule } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 import { elapsed } from './elapsed.ts';
@@ -123,50 +128,69 @@ function outsideOf({ actionMm }: SettleRule, after: RackMeasured): string[] {
 }
 
 /** What a bench sheet of the second look is held against: the checks of the hold, with how far each may move. */
-export const driftLimits = ({ drifts = {} }: SettleRule, checks: readonly Check[]): DriftLimit[] =>
+const driftLimits = ({ drifts = {} }: SettleRule, checks: readonly Check[]): DriftLimit[] =>
   checks.map((check) => ({ check, drift: drifts[check.key] ?? null }));
 
-/** Everything read of a batch, as far as a settling asks of it: `checks` are those of the hold. */
-type Read = Pick<BatchState, 'checks' | 'sheets'>;
+/** A shelf: the hold of a route that pieces settle on. */
+interface Shelf {
+  key: HoldOperation['key'];
+  checks: readonly Check[];
+  rule: SettleRule;
+}
 
 /**
- * What counts of instruments before they came onto their settling, and what was read when the settling was over; of each check the
- * latest value, by whatever way it was filed.
+ * What the second look says of pieces that came onto a shelf together, each by itself: what was read at the shelf when the settling was
+ * over, held against what was read before they came, of each check the latest value, by whatever way it was filed.
  */
-export function looksOfSettled(
-  { hours }: SettleRule,
-  read: Read,
+export function secondLooks(
+  { key, rule, checks }: Shelf,
+  read: Pick<BatchState, 'checks' | 'sheets'>,
   { sinceMs, atMs }: { sinceMs: number; atMs: number },
-): (position: number) => { before: Measured; after: Measured } {
-  const endMs = sinceMs + hours * HOUR_MS;
+): (position: number) => SettledLook {
+  const endMs = sinceMs + rule.hours * HOUR_MS;
   const looks = looksOf({ ...read, measures: [] }).filter((look) => look.atMs <= atMs);
-  const valuesOf = (of: readonly Look[], position: number): Measured =>
-    Object.fromEntries(
-      of.flatMap(({ check, positions, values }) => {
-        const value = values[positions.indexOf(position)];
-        return value === undefined ? [] : [[check, value]];
-      }),
-    );
-  const first = looks.filter((look) => look.atMs <= sinceMs);
-  const again = looks.filter((look) => look.atMs >= endMs);
-  return (position) => ({ before: valuesOf(first, position), after: valuesOf(again, position) });
+  const first = looks.filter((look) => look.operation !== key && look.atMs <= sinceMs);
+  const again = looks.filter((look) => look.operation === key && look.atMs >= endMs);
+  const limits = driftLimits(rule, checks);
+  return (position) => {
+    const [before, after] = [valuesOf(first, position), valuesOf(again, position)];
+    return { before, after, ...settleDrift(before, after, limits) };
+  };
+}
+
+/** The second look at one piece, with what it rests on. */
+export interface SettledLook extends SettledJudgement {
+  before: Measured;
+  after: Measured;
+}
+
+const valuesOf = (looks: readonly Look[], position: number): Measured =>
+  Object.fromEntries(
+    looks.flatMap(({ check, positions, values }) => {
+      const value = values[positions.indexOf(position)];
+      return value === undefined ? [] : [[check, value]];
+    }),
+  );
+
+/** The shelf an operation is, where the second look is a sheet of its own checks; undefined: it is none. */
+export function shelfOf(operation: Operation): Shelf | undefined {
+  if (operation.mode !== 'hold' || operation.rule.rule !== 'settle' || !operation.rule.drifts)
+    return undefined;
+  const { key, checks = [], rule } = operation;
+  return { key, checks, rule };
 }
 
 /** Every instrument is read again by itself: those that moved are named, then those nobody has read. */
 function secondLook(
   rule: SettleRule,
-  { positions, sinceMs, atMs, checked, sheets, checks = [], progress }: HoldContext & { progress: number },
+  { positions, sinceMs, atMs, checked, sheets, shelf, progress }: HoldContext & { progress: number },
 ): HoldJudgement {
-  const limits = driftLimits(rule, checks);
-  const looks = looksOfSettled(
-    rule,
+  const looks = secondLooks(
+    { key: shelf?.key ?? '', checks: shelf?.checks ?? [], rule },
     { ...(checked && { checks: checked }), ...(sheets && { sheets }) },
     { sinceMs, atMs },
   );
-  const judged = positions.map((position) => {
-    const { before, after } = looks(position);
-    return { position, ...settleDrift(before, after, limits) };
-  });
+  const judged = positions.map((position) => ({ position, ...looks(position) }));
   const back = judged.filter(({ verdict }) => verdict === 'back');
   const open = judged.filter(({ verdict }) => verdict === 'measure');
   if (back.length > 0) {
@@ -185,6 +209,24 @@ function secondLook(
     progress,
     sentence: `Ready: settled and looked at again, ${most === 0 ? 'nothing moved' : `at most ${Math.round(100 * most)} % of what may move`}.`,
   };
+}
+
+/**
+ * Pieces that came onto a shelf together, parted by what their second look says: what moved holds up none of the others. Those that may
+ * leave first; one group as long as none may, or on any other hold.
+ */
+export function shelfApart(
+  state: BatchState,
+  operation: Operation,
+  group: { sinceMs: number; positions: number[] },
+  atMs: number,
+): number[][] {
+  const shelf = shelfOf(operation);
+  if (!shelf || atMs < group.sinceMs + shelf.rule.hours * HOUR_MS) return [group.positions];
+  const looks = secondLooks(shelf, state, { sinceMs: group.sinceMs, atMs });
+  const by = (passes: boolean): number[] =>
+    group.positions.filter((position) => (looks(position).verdict === 'pass') === passes);
+  return [by(true), by(false)].filter((positions) => positions.length > 0);
 }
 
 const shareOfLimit =

@@ -5,6 +5,8 @@ import type { BatchState } from './batch.ts';
 export interface Look {
   atMs: number;
   operation: string;
+  /** Code of the person who filed it; absent: nobody noted. */
+  by?: string;
   /** Key of the check. */
   check: string;
   /** Places on the rack, one for each value; empty when they were not told apart. */
@@ -24,8 +26,8 @@ export function looksOf({
   const looks: Look[] = checks.filter(({ source }) => source !== 'reckoned');
   for (const { atMs, operation, positions = [], valuesMm } of measures)
     looks.push({ atMs, operation, positions, check: ACTION_CHECK, values: valuesMm });
-  for (const { atMs, operation, position, values } of sheets)
+  for (const { atMs, by, operation, position, values } of sheets)
     for (const [check, value] of Object.entries(values))
-      looks.push({ atMs, operation, check, positions: [position], values: [value] });
+      looks.push({ atMs, by, operation, check, positions: [position], values: [value] });
   return looks.sort((one, other) => one.atMs - other.atMs);
 }

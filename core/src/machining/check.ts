@@ -40,6 +40,8 @@ export interface CheckSet {
   values: number[];
   /** Load they were cut in; absent: none was known. */
   load?: string;
+  /** Code of the person who filed it; absent: filed before that was kept. */
+  by?: string;
   /** Typed by a person, sent by a gauge, or reckoned from what was planed off or glued on since it was measured. */
   source: 'typed' | 'gauge' | 'reckoned';
 }

@@ -1,13 +1,11 @@
-import { setupAdvice, type SetupPractice, type SetupTurn } from '../assembly/setup-advice.ts';
-import { settleDrift } from '../assembly/settling.ts';
 import { judgeSetup, type Measured } from '../assembly/setup.ts';
-import { driftLimits, looksOfSettled } from '../holds/index.ts';
+import { secondLooks, shelfOf } from '../holds/index.ts';
 import type { BatchState, PieceState, Sheet, Standing } from '../ledger/index.ts';
 import type { Check } from '../machining/check.ts';
-import { operationOf, type Operation, type Route, type SettleRule } from '../route/index.ts';
+import { operationOf, type Operation, type Route } from '../route/index.ts';
 import { spanWords } from '../time/span-words.ts';
 import { HOUR_MS } from '../units/quantities.ts';
-import { lookedAtBy, valuesAt } from './checks-due.ts';
+import { eyesAt, lookedAtBy, valuesAt } from './checks-due.ts';
 
 /** What a bench says of an instrument: read on, turn something, send it back, wait, or go on. */
 export type BenchVerdict = 'pass' | 'measure' | 'adjust' | 'back' | 'wait';
@@ -25,7 +23,7 @@ export interface BenchPiece {
   verdict: BenchVerdict;
   /** One sentence with its numbers. */
   words: string;
-  /** Codes of the people who looked at it here, in order. */
+  /** Where two people look at it: codes of those who have, in order. */
   by: string[];
 }
 
@@ -39,8 +37,6 @@ export interface BenchSheet extends BenchPiece {
   before: Measured;
   /** How far each may have moved since then, by key. */
   drifts: Record<string, number>;
-  /** What to turn, in the order in which it is done. */
-  turns: SetupTurn[];
   /** Every sheet of it, oldest first, of whatever operation. */
   sheets: Sheet[];
 }
@@ -48,7 +44,7 @@ export interface BenchSheet extends BenchPiece {
 /** Pieces are measured one by one here: at a bench, an inspection, or when they have settled. */
 export const isBench = (operation: Operation): boolean =>
   (operation.checks ?? []).some(({ every }) => every) &&
-  (operation.mode === 'hold' ? operation.rule.rule === 'settle' : operation.mode !== 'load');
+  (operation.mode === 'hold' ? shelfOf(operation) !== undefined : operation.mode !== 'load');
 
 /** Instruments of a batch that stand where they are measured one by one, in order of place. `atMs`: as judged at. */
 export function benchPieces(state: BatchState, route: Route, atMs: number): BenchPiece[] {
@@ -68,40 +64,36 @@ export function benchSheet(
   state: BatchState,
   route: Route,
   position: number,
-  { atMs, practice }: { atMs: number; practice?: SetupPractice | undefined },
+  atMs: number,
 ): BenchSheet | null {
   const piece = state.pieces.find((one) => one.position === position);
   const operation = piece && route.operations.find(({ key }) => key === piece.operation);
   if (!piece || !operation || !isBench(operation)) return null;
   const checks = operation.checks ?? [];
-  const settling = settlingOf(operation);
-  const looks = settling && looksOfSettled(settling, state, { sinceMs: piece.sinceMs, atMs })(position);
-  const values = looks ? looks.after : valuesAt(state, operation)(piece);
+  const shelf = shelfOf(operation);
+  const look = shelf && secondLooks(shelf, state, { sinceMs: piece.sinceMs, atMs })(position);
   return {
     ...judgeAt(state, operation, atMs)(piece),
-    ...{ checks, values, before: looks?.before ?? {}, drifts: settling?.drifts ?? {} },
-    turns: setupAdvice(values, checks, practice),
+    checks,
+    values: look?.after ?? valuesAt(state, operation)(piece),
+    ...{ before: look?.before ?? {}, drifts: shelf?.rule.drifts ?? {} },
     sheets: (state.sheets ?? []).filter((sheet) => sheet.position === position),
   };
 }
 
-const settlingOf = (operation: Operation): SettleRule | undefined =>
-  operation.mode === 'hold' && operation.rule.rule === 'settle' ? operation.rule : undefined;
-
 /** How pieces at one operation are judged. What was measured of the batch is looked up once for all of them. */
 function judgeAt(state: BatchState, operation: Operation, atMs: number): (piece: PieceState) => BenchPiece {
-  const settling = settlingOf(operation);
   const valuesOf = valuesAt(state, operation);
-  const shelf = settling && onShelf(state, settling, { checks: operation.checks ?? [], atMs });
+  const settled = onShelf(state, operation, atMs);
+  const eyes = eyesAt(operation);
+  const hours = operation.mode === 'hold' && operation.rule.rule === 'settle' ? operation.rule.hours : null;
   return (piece) => {
     const { position, serial = null, standing, sinceMs } = piece;
-    const by = lookedAtBy(state, operation.key, piece);
+    const by = eyes > 1 ? lookedAtBy(state, operation, piece) : [];
     const said = piece.called
       ? { verdict: 'wait' as const, words: `Stopped: ${piece.called.reason}.` }
-      : shelf
-        ? shelf(piece)
-        : atBench(operation, piece, { values: valuesOf(piece), by });
-    const endsMs = settling ? sinceMs + settling.hours * HOUR_MS : null;
+      : (settled?.(piece) ?? atBench(operation, piece, { values: valuesOf(piece), by }));
+    const endsMs = hours === null ? null : sinceMs + hours * HOUR_MS;
     return { position, serial, operation: operation.key, standing, sinceMs, endsMs, ...said, by };
   };
 }
@@ -113,32 +105,28 @@ function atBench(
 ): { verdict: BenchVerdict; words: string } {
   const { verdict, sentence } = judgeSetup(values, operation.checks ?? []);
   if (verdict !== 'pass') return { verdict, words: sentence };
-  const wantsTwo = operation.mode === 'gate' && operation.gate.kind === 'inspection' && operation.gate.eyes;
-  if (wantsTwo && by.length < 2)
+  if (by.length < eyesAt(operation) && eyesAt(operation) > 1)
     return { verdict: 'measure', words: `A second pair of eyes: ${by[0] ?? 'nobody'} alone has looked.` };
   if (operation.serial && piece.serial === undefined)
     return { verdict: 'measure', words: 'Passes, and has no serial yet.' };
   return { verdict, words: sentence };
 }
 
-/** How pieces on the settling shelf are judged; those that came onto it together are looked up together. */
+/** How pieces on the settling shelf are judged; those that came onto it together are looked up together. Undefined: it is no shelf. */
 function onShelf(
   state: BatchState,
-  rule: SettleRule,
-  { checks, atMs }: { checks: readonly Check[]; atMs: number },
-): (piece: PieceState) => { verdict: BenchVerdict; words: string } {
-  const limits = driftLimits(rule, checks);
-  const together = new Map<number, ReturnType<typeof looksOfSettled>>();
+  operation: Operation,
+  atMs: number,
+): ((piece: PieceState) => { verdict: BenchVerdict; words: string }) | undefined {
+  const shelf = shelfOf(operation);
+  if (!shelf) return undefined;
+  const together = new Map<number, ReturnType<typeof secondLooks>>();
   return ({ position, sinceMs }) => {
-    const endMs = sinceMs + rule.hours * HOUR_MS;
-    if (atMs < endMs)
-      return { verdict: 'wait', words: `Settles: ${spanWords((endMs - atMs) / HOUR_MS)} left.` };
-    const looks = together.get(sinceMs) ?? looksOfSettled(rule, state, { sinceMs, atMs });
+    const leftHours = (sinceMs - atMs) / HOUR_MS + shelf.rule.hours;
+    if (leftHours > 0) return { verdict: 'wait', words: `Settles: ${spanWords(leftHours)} left.` };
+    const looks = together.get(sinceMs) ?? secondLooks(shelf, state, { sinceMs, atMs });
     together.set(sinceMs, looks);
-    const { before, after } = looks(position);
-    const { verdict, words } = settleDrift(before, after, limits);
-    if (verdict === 'back') return { verdict, words: `Back to set-up: ${words.join('; ')}.` };
-    if (verdict === 'measure') return { verdict, words: `Second look is due: ${words.join(', ')}.` };
-    return { verdict, words: 'Passes: it held still.' };
+    const { verdict, sentence } = looks(position);
+    return { verdict, words: sentence };
   };
 }

@@ -105,6 +105,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: CheckBody): 
     );
   const set = {
     atMs: entry.atMs,
+    by: entry.by,
     operation: found.operation.key,
     check: body.check,
     positions: places,
@@ -116,7 +117,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: CheckBody): 
   return noted(state, entry, found.operation.key, places, { checks });
 }
 
-/** The check a body means; where several operations have it, the one the first piece stands at. */
+/** The check a body means; where several operations have it, the one the first of its pieces stands at. */
 function checkOf(
   state: BatchState,
   route: Route,
@@ -127,7 +128,10 @@ function checkOf(
     const known = operation.checks?.find(({ key }) => key === body.check);
     return known ? [{ operation, check: known }] : [];
   });
-  const standing = state.pieces.find((piece) => !hasLeft(piece))?.operation;
+  const [named] = body.pieces ?? [];
+  const isMeant = (piece: BatchState['pieces'][number]): boolean =>
+    named === undefined ? !hasLeft(piece) : piece.position === named;
+  const standing = state.pieces.find(isMeant)?.operation;
   const meant = having.find(({ operation }) => operation.key === standing) ?? having[0];
   if (meant) return meant;
   const names = route.operations.flatMap((operation) => (operation.checks ?? []).map(({ key }) => key));

@@ -153,14 +153,17 @@ export function limitsBroken(
   );
 }
 
+/** How many people look at a piece here, one after the other. */
+export const eyesAt = (operation: Operation): number =>
+  operation.mode === 'gate' && operation.gate.kind === 'inspection' ? (operation.gate.eyes ?? 1) : 1;
+
 /**
  * Why pieces may not pass an inspection that wants two pairs of eyes: fewer than two people have looked at them since they came.
  */
 export function secondEyesMissing(state: BatchState, { operation, pieces }: Chosen): Refusal | undefined {
-  if (operation.mode !== 'gate' || operation.gate.kind !== 'inspection' || !operation.gate.eyes)
-    return undefined;
+  if (eyesAt(operation) < 2) return undefined;
   const short = pieces.flatMap((piece) => {
-    const people = lookedAtBy(state, operation.key, piece);
+    const people = lookedAtBy(state, operation, piece);
     return people.length < 2 ? [{ piece, people }] : [];
   });
   const [first] = short;
@@ -168,17 +171,24 @@ export function secondEyesMissing(state: BatchState, { operation, pieces }: Chos
   const [by] = first.people;
   return refuse(
     'second-eyes',
-    `${operation.name} wants two pairs of eyes: ${pieceCode(state.code, first.piece.position)} was looked at by ${by ?? 'nobody'}${by === undefined ? '' : ' alone'}${short.length > 1 ? `; and ${count(short.length - 1, 'piece')} more` : ''}`,
+    `${operation.name} wants two pairs of eyes: ${pieceCode(state.code, first.piece.position)} was looked at, all of it, by ${by ?? 'nobody'}${by === undefined ? '' : ' alone'}${short.length > 1 ? `; and ${count(short.length - 1, 'piece')} more` : ''}`,
   );
 }
 
-/** Codes of the people who filled in a sheet of a piece at an operation since it last came there, in order. */
-export function lookedAtBy(state: BatchState, operation: string, piece: PieceState): string[] {
+/**
+ * Codes of the people who looked at the whole of a piece at an operation, every check of it, since it last came there; in order of their
+ * first look, by whatever way they filed it.
+ */
+export function lookedAtBy(state: BatchState, operation: Operation, piece: PieceState): string[] {
   const from = piece.measuredFromMs ?? -Infinity;
-  const sheets = (state.sheets ?? []).filter(
-    (sheet) => sheet.operation === operation && sheet.position === piece.position && sheet.atMs >= from,
-  );
-  return [...new Set(sheets.map(({ by }) => by))];
+  const seen = new Map<string, Set<string>>();
+  for (const { atMs, by, operation: at, check, positions } of looksOf(state)) {
+    if (by === undefined || at !== operation.key || atMs < from || !positions.includes(piece.position))
+      continue;
+    seen.set(by, (seen.get(by) ?? new Set()).add(check));
+  }
+  const all = (operation.checks ?? []).map(({ key }) => key);
+  return [...seen].flatMap(([by, checks]) => (all.every((key) => checks.has(key)) ? [by] : []));
 }
 
 /** What counts of pieces at an operation, by key of its checks: the latest of each, since they came back if they did. */

@@ -11,6 +11,7 @@ export { check, verdictOf } from './check.ts';
 export {
   checksDue,
   checksMissing,
+  eyesAt,
   limitsBroken,
   lookedAtBy,
   outsideLimits,

@@ -3,6 +3,7 @@ import { SHIPPED_RECIPES } from '../finishing/shipped-recipes.ts';
 import { bodyRoute, branchingRoute, hollowRoutes, longRoute, neckRoute } from '../testing/tarrow.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
 import { compareRoutes } from './compare.ts';
+import type { SettleRule } from './hold-rule.ts';
 import { operationOf, workMinutes, type Operation, type Route } from './route.ts';
 import { allWays, validateRoute } from './validate.ts';
 import { forks, unknownWays, workedRoute } from './ways.ts';
@@ -231,6 +232,19 @@ describe('a route that cannot be worked is told why', () => {
       'Body mill: the limits of Width are the wrong way round',
       'Body mill: the nominal of Width lies outside its limits',
       'Body mill: Width samples 1 to 10 pieces',
+    ]);
+  });
+
+  it('serials nobody could give, and a drift of what is not read again', () => {
+    const rule: SettleRule = {
+      ...{ rule: 'settle', word: 'settling', hours: 144, driftLimitMm: 0.1, drifts: { relief: 0.06 } },
+    };
+    const operations = longRoute.operations.map((one): Operation =>
+      one.key === 'settle' && one.mode === 'hold' ? { ...one, rule, serial: true } : one,
+    );
+    expect(problems({ ...longRoute, operations })).toEqual([
+      'Settling: nobody gives serials while pieces rest: put it at the work before',
+      "Settling: a drift of 'relief' is allowed, which is not measured here",
     ]);
   });
 });

@@ -230,6 +230,16 @@ function numbers(operation: Operation): RouteProblem[] {
   } else if ('hours' in operation.rule) {
     must(operation.rule.hours >= 0, 'hours of rest are not below 0');
   }
+  must(
+    !operation.serial || operation.mode !== 'hold',
+    'nobody gives serials while pieces rest: put it at the work before',
+  );
+  if (operation.mode === 'hold' && operation.rule.rule === 'settle')
+    for (const drifting of Object.keys(operation.rule.drifts ?? {}))
+      must(
+        (operation.checks ?? []).some((check) => check.key === drifting),
+        `a drift of '${drifting}' is allowed, which is not measured here`,
+      );
   for (const check of operation.checks ?? []) {
     const { lower, upper, nominal, sample } = check;
     must(lower !== null || upper !== null, `${check.name} has no limit`);

@@ -21,7 +21,6 @@ import {
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FiledDto } from '../log/log.dto.ts';
-import { SetupService } from '../setup/setup.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import {
   BenchDto,
@@ -31,15 +30,13 @@ import {
   LedgerDto,
   LedgerQueryDto,
   SerialPreviewDto,
+  SerialSettingDto,
   SerialsDto,
   SetSerialsDto,
   SheetDto,
   ShipDto,
 } from './assembly.dto.ts';
 import { FindingService } from './finding.service.ts';
-import { RacksService } from '../floor/racks.service.ts';
-import { tagsOf } from './tags.ts';
-import { packingList } from './packing-list.ts';
 import { BenchService } from './bench.service.ts';
 import { SerialsService, type SerialSetting, type SerialsView } from './serials.service.ts';
 import { ShippingService } from './shipping.service.ts';
@@ -55,8 +52,6 @@ export class AssemblyController {
     private readonly shipping: ShippingService,
     private readonly finding: FindingService,
     private readonly clock: FactoryClock,
-    private readonly setup: SetupService,
-    private readonly racks: RacksService,
   ) {}
 
   /** Every instrument on the benches, the settling shelf and at inspection: what wants a hand first. */
@@ -85,7 +80,7 @@ export class AssemblyController {
   @Post('serials/preview')
   @HttpCode(200)
   @ApiOkResponse({ type: SerialPreviewDto })
-  preview(@Body() asked: SetSerialsDto): Promise<SerialPreviewDto> {
+  preview(@Body() asked: SerialSettingDto): Promise<SerialPreviewDto> {
     return this.serials.preview(settingOf(asked));
   }
 
@@ -119,15 +114,7 @@ export class AssemblyController {
   @ApiOkResponse({ schema: { type: 'string', format: 'binary' } })
   @ApiNotFoundResponse({ type: ProblemDto })
   async packingList(@Param('filing') filing: string): Promise<StreamableFile> {
-    const [lines, { name, calendar }] = await Promise.all([
-      this.shipping.packed(filing),
-      this.setup.factory(),
-    ]);
-    const pdf = await packingList(lines, { factory: name, zone: calendar.zone });
-    return new StreamableFile(pdf, {
-      type: 'application/pdf',
-      disposition: 'inline; filename="packing-list.pdf"',
-    });
+    return paper(await this.shipping.packingList(filing), 'packing-list');
   }
 
   /** A tag for each piece of a rack, A6, with its code to scan: PDF. */
@@ -136,16 +123,7 @@ export class AssemblyController {
   @ApiOkResponse({ schema: { type: 'string', format: 'binary' } })
   @ApiNotFoundResponse({ type: ProblemDto })
   async tags(@Param('batch') batch: string): Promise<StreamableFile> {
-    const [{ state }, kinds, { name, calendar }] = await Promise.all([
-      this.racks.rack(batch),
-      this.setup.kinds(),
-      this.setup.factory(),
-    ]);
-    const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
-    return new StreamableFile(await tagsOf(state, { factory: name, zone: calendar.zone, kindName }), {
-      type: 'application/pdf',
-      disposition: 'inline; filename="tags.pdf"',
-    });
+    return paper(await this.benches.tags(batch), 'tags');
   }
 
   /** Instruments that stand at shipping, with what speaks against each. */
@@ -166,7 +144,11 @@ export class AssemblyController {
   }
 }
 
-const settingOf = ({ pattern, letters, onPaper }: SetSerialsDto): SerialSetting => ({
+/** A page of paper, shown where it is asked for. */
+const paper = (pdf: Buffer, name: string): StreamableFile =>
+  new StreamableFile(pdf, { type: 'application/pdf', disposition: `inline; filename="${name}.pdf"` });
+
+const settingOf = ({ pattern, letters, onPaper }: SerialSettingDto): SerialSetting => ({
   pattern,
   letters: Object.fromEntries(letters.map((one) => [one.model, one.letters])),
   onPaper: onPaper.map(({ from, to }) => ({ from, to })),

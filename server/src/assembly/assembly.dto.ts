@@ -1,5 +1,5 @@
-import type { BenchVerdict, Check, Measured, SetupPractice, SetupTurn, Standing } from '@ample-crane/core';
-import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
+import type { BenchVerdict, Check, Measured, SetupPractice, Standing } from '@ample-crane/core';
+import { ApiProperty, ApiPropertyOptional, IntersectionType } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -21,7 +21,8 @@ import { SettingDto } from '../setup/setting.dto.ts';
 import type { BenchLine, BenchView, FiledSheet, OthersOfModel, SheetView } from './bench.service.ts';
 import type { Found, FoundInstrument, FoundShipment } from './finding.service.ts';
 import type { NextSerial } from './serials.service.ts';
-import { MOST_SHIPPED, type LeavingLine, type LedgerLine, type LedgerView } from './shipping.service.ts';
+import type { LedgerLine } from './ledger-line.ts';
+import { MOST_SHIPPED, type LeavingLine, type LedgerView } from './shipping.service.ts';
 
 const nullable = { nullable: true } as const;
 const VERDICTS = ['pass', 'measure', 'adjust', 'back', 'wait'] as const;
@@ -46,7 +47,7 @@ export class BenchLineDto implements BenchLine {
   @ApiProperty() dueMs: number;
   @ApiProperty({ enum: VERDICTS }) verdict: BenchVerdict;
   @ApiProperty() words: string;
-  /** Codes of the people who looked at it here. */
+  /** Where two people look at it: codes of those who have. */
   @ApiProperty({ type: [String] }) by: string[];
 }
 
@@ -70,12 +71,6 @@ export class FiledSheetDto implements FiledSheet {
   @ApiProperty() operationName: string;
   @ApiProperty({ type: String, ...nullable }) note: string | null;
   @ApiProperty({ type: [ReadDto] }) read: ReadDto[];
-}
-
-export class SetupTurnDto implements SetupTurn {
-  /** The check it puts right. */
-  @ApiProperty() key: string;
-  @ApiProperty() words: string;
 }
 
 export class SetupPracticeDto implements SetupPractice {
@@ -115,8 +110,6 @@ export class SheetDto implements SheetView {
   @ApiProperty({ type: 'object', additionalProperties: { type: 'number' } }) before: Measured;
   /** How far each may have moved since. */
   @ApiProperty({ type: 'object', additionalProperties: { type: 'number' } }) drifts: Record<string, number>;
-  /** What to turn, in order. */
-  @ApiProperty({ type: [SetupTurnDto] }) turns: SetupTurnDto[];
   /** Length of its strings, mm, and what a turn of a saddle's screw gives, mm. */
   @ApiProperty() practice: SetupPracticeDto;
   /** Its sheets, oldest first. */
@@ -168,7 +161,8 @@ export class SerialsDto extends SerialPreviewDto {
   @ApiProperty() given: number;
 }
 
-export class SetSerialsDto extends SettingDto {
+/** How serials would be made: looked at, nothing is filed. */
+export class SerialSettingDto {
   /** Fixed text and tokens in braces: see docs/assembly.md. */
   @ApiProperty({ minLength: 1, maxLength: 60 })
   @IsString()
@@ -190,6 +184,9 @@ export class SetSerialsDto extends SettingDto {
   @Type(() => SerialRangeDto)
   onPaper: SerialRangeDto[];
 }
+
+/** How serials are to be made from now on. */
+export class SetSerialsDto extends IntersectionType(SettingDto, SerialSettingDto) {}
 
 export class LedgerQueryDto {
   /** So many days back. */

@@ -75,7 +75,6 @@ it('sets up, settles, inspects and ships: every number is one and the same on be
   expect(await bench()).toEqual([`${batch}/01 adjust`, `${batch}/02 measure`]);
   const open = (await works.http.get(`/api/bench/${batch}/1`)).body as SheetView;
   expect(open).toMatchObject({ serial: first, operationName: 'Set-up', practice: { scaleMm: 762 } });
-  expect(open.turns[0]?.words).toMatch(/^Relief is high: tighten the rod/);
   await works.file(batch, ...sheets(2, SET_UP)).expect(200);
   await works.said(`${batch} set-up done`);
   expect(await bench()).toEqual([`${batch}/01 wait`, `${batch}/02 wait`]);

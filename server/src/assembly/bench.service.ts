@@ -1,6 +1,7 @@
 import {
   benchPieces,
   benchSheet,
+  eyesAt,
   operationOf,
   pieceCode,
   USUAL_PRACTICE,
@@ -17,6 +18,7 @@ import { RacksService, type RackInQuestion } from '../floor/racks.service.ts';
 import { entriesInForce } from '../log/entries-in-force.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { tagsOf } from './tags.ts';
 
 /** An instrument on the benches, with what is known of it there. */
 export interface BenchLine extends BenchPiece {
@@ -109,7 +111,7 @@ export class BenchService {
       this.setup.people(),
     ]);
     const model = await this.setup.model(state.model);
-    const open = benchSheet(state, route, position, { atMs: nowMs, practice: model?.practice ?? undefined });
+    const open = benchSheet(state, route, position, nowMs);
     const piece = pieceCode(batch, position);
     if (!open) throw new NotFoundException(`${piece} stands at no bench now`);
     const operation = operationOf(route, open.operation);
@@ -121,11 +123,21 @@ export class BenchService {
       operationName: operation.name,
       mode: operation.mode === 'gate' || operation.mode === 'hold' ? operation.mode : 'attended',
       ...{ caution: operation.caution, reworkTo: operation.reworkTo, givesSerial: operation.serial ?? false },
-      eyes:
-        operation.mode === 'gate' && operation.gate.kind === 'inspection' ? (operation.gate.eyes ?? 1) : 1,
+      eyes: eyesAt(operation),
       sheets: open.sheets.map((sheet) => filedSheet(sheet, route, names)),
       others: await this.others(state.model, open.operation, piece),
     };
+  }
+
+  /** A tag for each piece of a rack that has not left: PDF. @throws NotFoundException when there is no such rack. */
+  async tags(batch: string): Promise<Buffer> {
+    const [{ state }, kinds, { name, calendar }] = await Promise.all([
+      this.floor.rack(batch),
+      this.setup.kinds(),
+      this.setup.factory(),
+    ]);
+    const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
+    return tagsOf(state, { factory: name, zone: calendar.zone, kindName });
   }
 
   /** The last value of each check of the newest other instruments of a model, at an operation of that key. */

@@ -2,7 +2,7 @@ import { count } from '@ample-crane/core';
 import { DateTime } from 'luxon';
 import { barcodeSvg } from '../paper/codes.ts';
 import { HAIRLINES, mm, pdfOf, said } from '../paper/pdf.ts';
-import type { LedgerLine } from './shipping.service.ts';
+import type { LedgerLine } from './ledger-line.ts';
 
 /** What left together, on paper: to whom, every instrument with its serial, and what goes with it. Nothing internal is on it. */
 export async function packingList(

@@ -10,31 +10,14 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { RacksService } from '../floor/racks.service.ts';
-import { entriesInForce, type EntriesWanted } from '../log/entries-in-force.ts';
+import { entriesInForce, type EntryInForce } from '../log/entries-in-force.ts';
 import type { FilingOutcome } from '../log/filing.ts';
 import { LogService } from '../log/log.service.ts';
 import { serialsOf } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-
-/** One instrument that left. */
-export interface LedgerLine {
-  atMs: number;
-  piece: string;
-  batch: string;
-  position: number;
-  serial: string | null;
-  model: string;
-  to: string | null;
-  order: string | null;
-  carrier: string | null;
-  contents: string | null;
-  by: string;
-  /** Reason it left against a rule; null: no rule spoke against it. */
-  because: string | null;
-  /** Key of the filing it left with: one packing list. */
-  filing: string;
-}
+import type { LedgerLine } from './ledger-line.ts';
+import { packingList } from './packing-list.ts';
 
 export interface LedgerView {
   nowMs: number;
@@ -87,25 +70,29 @@ export class ShippingService {
   /** Instruments that left since a moment, or with one filing; newest first. */
   async ledger(asked: { fromMs: number } | { filing: string }): Promise<LedgerView> {
     const wanted = 'filing' in asked ? asked : { afterMs: asked.fromMs };
-    const [nowMs, { calendar }, lines] = await Promise.all([
+    const [nowMs, { calendar }, entries] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
-      this.lines({ ...wanted, newest: { count: MOST_SHIPMENTS } }),
+      entriesInForce(this.source, { ...wanted, type: 'ship', newest: { count: MOST_SHIPMENTS } }),
     ]);
-    const more = new Set(lines.map(({ atMs, batch }) => `${batch} ${atMs}`)).size >= MOST_SHIPMENTS;
-    return { nowMs, zone: calendar.zone, lines: lines.toReversed(), more };
+    const lines = await this.linesOf(entries);
+    return { nowMs, zone: calendar.zone, lines: lines.toReversed(), more: entries.length >= MOST_SHIPMENTS };
   }
 
-  /** What left with one filing, in order of batch and place. @throws NotFoundException when nothing did. */
-  async packed(filing: string): Promise<LedgerLine[]> {
-    const lines = await this.lines({ filing });
-    if (lines.length === 0)
+  /** What left with one filing, on paper: PDF. @throws NotFoundException when nothing did, or it was taken back. */
+  async packingList(filing: string): Promise<Buffer> {
+    const [entries, { name, calendar }] = await Promise.all([
+      entriesInForce(this.source, { type: 'ship', filing }),
+      this.setup.factory(),
+    ]);
+    if (entries.length === 0)
       throw new NotFoundException('nothing left with that filing, or it was taken back');
-    return lines.toSorted((a, b) => a.piece.localeCompare(b.piece, undefined, { numeric: true }));
+    const lines = await this.linesOf(entries);
+    const inOrder = lines.toSorted((a, b) => a.piece.localeCompare(b.piece, undefined, { numeric: true }));
+    return packingList(inOrder, { factory: name, zone: calendar.zone });
   }
 
-  private async lines(wanted: Omit<EntriesWanted<'ship'>, 'type'>): Promise<LedgerLine[]> {
-    const entries = await entriesInForce(this.source, { ...wanted, type: 'ship' });
+  private async linesOf(entries: readonly EntryInForce<'ship'>[]): Promise<LedgerLine[]> {
     const [serial, people] = await Promise.all([
       serialsOf(
         this.source,

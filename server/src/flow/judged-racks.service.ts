@@ -8,6 +8,7 @@ import {
   operationsInUse,
   pairCalls,
   rackLine,
+  shelfCalls,
   workingClock,
   type SingleCall,
   type DueView,
@@ -31,7 +32,7 @@ export interface JudgedRack extends RackInQuestion {
   due: DueView | null;
   /** As the list of racks tells it. */
   line: RackLine<HoldDto> | null;
-  /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured. */
+  /** Calls that rest on nothing but the rack: what lies outside its limits, what was never measured, what has settled. */
   calls: readonly SingleCall[];
   /** Its side of the join it is on its way to. */
   side: NamedSide | null;
@@ -86,7 +87,11 @@ function judge(
     drawn: drawRack({ state, route }, holds),
     due: dueView({ state, route }, earliestMs),
     line: rackLine({ state, route }, holds, earliestMs),
-    calls: [...checkCalls([{ state, route }]), ...pairCalls({ state, route })],
+    calls: [
+      ...checkCalls([{ state, route }]),
+      ...pairCalls({ state, route }),
+      ...shelfCalls({ state, route }, time.nowMs),
+    ],
     side,
   };
 }

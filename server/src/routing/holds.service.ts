@@ -3,6 +3,7 @@ import {
   forecastEnd,
   holdContext,
   holdGroups,
+  shelfApart,
   isOver,
   judgeRack,
   operationAfter,
@@ -68,7 +69,7 @@ export class HoldsService {
       panels.map(({ code, curedMs }) => `${code} ${curedMs}`).join(),
     ];
     return this.seen.get(state, nowMs, by, () =>
-      holdGroups(state).map((group) => this.seeOne(state, route, group, nowMs, evidence)),
+      partsOf(state, route, nowMs).map((group) => this.seeOne(state, route, group, nowMs, evidence)),
     );
   }
 
@@ -147,6 +148,17 @@ export class HoldsService {
     return { dto, view: viewOf(dto, { failed, passing: failed ? passing : [] }) };
   }
 }
+
+/** The holds of a rack as they are judged: on a settling shelf what moved holds up none of the others. */
+const partsOf = (state: BatchState, route: Route, nowMs: number): HoldGroup[] =>
+  holdGroups(state).flatMap((group) =>
+    group.called === null
+      ? shelfApart(state, operationOf(route, group.operation), group, nowMs).map((positions) => ({
+          ...group,
+          positions,
+        }))
+      : [group],
+  );
 
 /** What the holds of a rack are judged by besides itself. */
 interface HoldNeeds {

@@ -3,13 +3,11 @@ import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typograp
 import { useQuery } from '@tanstack/react-query';
 import { useWatch } from 'react-hook-form';
 import { answered, server, type Schemas } from '../api/client.ts';
-import { newKey } from '../api/filing.ts';
 import { LastChange } from '../changes/LastChange.tsx';
 import { useSeenChange } from '../changes/useSeenChange.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AskText, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
-import { usePerson } from '../shared/person.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { AssemblyNav } from './AssemblyNav.tsx';
 import { useSerials, type Serials } from './queries.ts';
@@ -27,7 +25,7 @@ export default function SerialsPage() {
   );
 }
 
-type Setting = Pick<Schemas['SetSerialsDto'], 'pattern' | 'letters' | 'onPaper'>;
+type Setting = Schemas['SerialSettingDto'];
 
 function PatternForm({ serials }: { serials: Serials }) {
   const { perform, busy, refusal } = usePerform();
@@ -44,7 +42,11 @@ function PatternForm({ serials }: { serials: Serials }) {
   const typed = useWatch({ control: draft.form.control }) as Record<string, string>;
   const settingOf = (values: Record<string, string>): Setting => ({
     pattern: values.pattern ?? '',
-    letters: models.map((model) => ({ model, letters: values[fieldOf(model)] ?? '' })),
+    letters: [
+      // Those of models that get none now stay as they are.
+      ...serials.letters.filter(({ model }) => !models.includes(model)),
+      ...models.map((model) => ({ model, letters: values[fieldOf(model)] ?? '' })),
+    ],
     onPaper: rangesOf(values.onPaper ?? '').ranges,
   });
   const preview = usePreview(settingOf(typed));
@@ -166,10 +168,9 @@ const fieldOf = (model: string): string => `letters ${model}`.replaceAll(/\W/g, 
 
 /** What a pattern that could be used would give; asked of the server, which knows the last number. */
 function usePreview(setting: Setting) {
-  const { by } = usePerson();
   return useQuery({
     queryKey: ['serials', 'preview', setting],
-    queryFn: () => answered(server.POST('/api/serials/preview', { body: { by, key: newKey(), ...setting } })),
+    queryFn: () => answered(server.POST('/api/serials/preview', { body: setting })),
     enabled: serialProblems(setting.pattern).length === 0,
     placeholderData: (before) => before,
   });

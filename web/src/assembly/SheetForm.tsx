@@ -1,9 +1,11 @@
 import {
+  isInside,
   isYesNo,
   judgeSetup,
   limitsWords,
   saidIn,
   settleDrift,
+  setupAdvice,
   signed,
   wordsIn,
   type Check,
@@ -19,7 +21,6 @@ import { typedNumber } from '../shared/typed.ts';
 import { useUnits } from '../shared/units.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import type { Sheet } from './queries.ts';
-import { adviceOf } from './advice.ts';
 import { TONE } from './words.ts';
 
 /** What is typed of a check as its value; undefined: nothing, or no number yet. */
@@ -46,7 +47,8 @@ export function SheetForm({ sheet }: { sheet: Sheet }) {
   const together = { ...values, ...now };
   const said = saidOf(sheet, together);
   const settles = endsMs !== null && nowMs < endsMs;
-  const turns = adviceOf(sheet, together);
+  // On the shelf nothing is turned.
+  const turns = sheet.mode === 'attended' ? setupAdvice(together, checks, sheet.practice) : [];
   const file = async (filled: Record<string, string>): Promise<boolean> => {
     const read = valuesOf(checks, filled);
     if (Object.keys(read).length === 0) return false;
@@ -117,17 +119,16 @@ function valuesOf(
 }
 
 /** What the sheet would say with what is typed, by the same rule the log goes by. */
-function saidOf(sheet: Sheet, values: Record<string, number>) {
-  if (sheet.mode !== 'hold') {
-    const { verdict, sentence } = judgeSetup(values, sheet.checks);
-    return { tone: TONE[verdict], sentence };
-  }
-  const limits = sheet.checks.map((check) => ({ check, drift: sheet.drifts[check.key] ?? null }));
-  const { verdict, words } = settleDrift(sheet.before, values, limits);
-  if (verdict === 'pass') return { tone: TONE.pass, sentence: 'Passes: it held still.' };
-  return verdict === 'back'
-    ? { tone: TONE.back, sentence: `Back to set-up: ${words.join('; ')}.` }
-    : { tone: TONE.measure, sentence: `Still to read: ${words.join(', ')}.` };
+function saidOf({ mode, checks, before, drifts }: Sheet, values: Record<string, number>) {
+  const { verdict, sentence } =
+    mode === 'hold'
+      ? settleDrift(
+          before,
+          values,
+          checks.map((check) => ({ check, drift: drifts[check.key] ?? null })),
+        )
+      : judgeSetup(values, checks);
+  return { tone: TONE[verdict], sentence };
 }
 
 /** No number of a bench lies beyond, whatever its check. */
@@ -140,7 +141,7 @@ function SheetRow({ sheet, check, now }: { sheet: Sheet; check: Check; now: numb
   const value = now ?? filed ?? null;
   const before = sheet.before[key] ?? null;
   const others = sheet.others[key] ?? [];
-  const out = value !== null && ((lower !== null && value < lower) || (upper !== null && value > upper));
+  const out = value !== null && !isInside(check, value);
   const drift = sheet.drifts[key];
   const digits = unit === 'cents' ? 1 : 2;
   const shown = (one: number): string => saidIn(one, unit, digits, units);
@@ -183,7 +184,7 @@ function SheetRow({ sheet, check, now }: { sheet: Sheet; check: Check; now: numb
         <span />
       ) : (
         <LimitScale
-          {...{ lower, upper, nominal, value, before, others }}
+          {...{ lower, upper, nominal, value, before, others, outside: out }}
           words={`${name}: ${value === null ? 'not read' : shown(value)}; ${others.length} others of ${sheet.model} beside it`}
         />
       )}

@@ -1,6 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
+import { usePeople } from '../api/queries.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { sayTime } from '../shared/time.ts';
@@ -45,7 +46,9 @@ export default function SheetPage() {
 /** Where it stands and what can be filed of it besides its sheet. */
 function Next({ sheet }: { sheet: Sheet }) {
   const { perform, busy, refused } = usePerform();
-  const { batch, position, operation, operationName, standing, mode, sinceMs, nowMs, zone, verdict } = sheet;
+  const { batch, position, operation, operationName, standing, mode, sinceMs, nowMs, zone, verdict, by } =
+    sheet;
+  const { nameOf } = usePeople();
   const file = (entry: EntryDraft): void =>
     void perform((by, key) => fileEntries(batch, by, key, [entry]), filedWords);
   const here = { operation, pieces: [position] };
@@ -57,6 +60,12 @@ function Next({ sheet }: { sheet: Sheet }) {
         {STANDS[standing] ?? standing} since {sayTime(sinceMs, zone, nowMs)}
         {sheet.endsMs !== null && `, second look ${sayTime(sheet.endsMs, zone, nowMs)}`}
       </Typography>
+      {sheet.eyes > 1 && (
+        <Typography>
+          Two people look at all of it here:{' '}
+          {by.length === 0 ? 'nobody has yet' : by.map(nameOf).join(' and ')}.
+        </Typography>
+      )}
       <Row style={{ marginTop: 10 }}>
         {waits && (
           <Button variant="contained" disabled={busy} onClick={() => file({ type: 'start', ...here })}>

@@ -189,12 +189,14 @@ describe('the sheet of an instrument', () => {
 
 describe('a value between its limits', () => {
   const drawn = (value: number | null, before: number | null = null) => {
+    const outside = value !== null && value > 2;
     const { container, unmount } = render(
       <LimitScale
         lower={1}
         upper={2}
         nominal={1.5}
         value={value}
+        outside={outside}
         before={before}
         others={[1.2, 1.4]}
         words="action"

@@ -1,6 +1,7 @@
 import { forecastEnd, holdContext, operationOf, rangeOf, type ClimateSample } from '@ample-crane/core';
 import { Box, Slider, Typography } from '@mui/material';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { BatchDetail, Hold } from '../api/queries.ts';
 import { sayTime } from '../shared/time.ts';
 import { HoldBar } from '../devices/HoldBar.tsx';
@@ -45,6 +46,11 @@ export function HoldPanel({ hold, batch, nowMs }: { hold: Hold; batch: BatchDeta
         />
       </Box>
       {hold.rule === 'cure' && !hold.over && <WarmerRoom hold={hold} batch={batch} nowMs={nowMs} />}
+      {hold.rule === 'settle' && !hold.over && (
+        <Typography>
+          <Link to="/stage/assembly?place=shelf">See each of them on the settling shelf</Link>
+        </Typography>
+      )}
       {reckoned && <Reckoning {...reckoned} />}
     </Verdict>
   );

@@ -1,4 +1,11 @@
-import { operationOf, takenReadings, windowOf, type HoldOperation, type HoldRule } from '@ample-crane/core';
+import {
+  limitsWords,
+  operationOf,
+  takenReadings,
+  windowOf,
+  type HoldOperation,
+  type HoldRule,
+} from '@ample-crane/core';
 import type { BatchDetail, Hold } from '../api/queries.ts';
 import type { Reckoned } from '../parts/index.ts';
 
@@ -8,7 +15,7 @@ type Put = Reckoned['put'];
 export function holdReckoning(hold: Hold, batch: BatchDetail, say: (ms: number) => string): Reckoned | null {
   const operation = operationOf(batch.route, hold.operation);
   if (operation.mode !== 'hold' || hold.rule === 'called') return null;
-  const { put, formula, source } = ofRule(operation.rule, hold, batch);
+  const { put, formula, source } = ofRule(operation, hold, batch);
   const begun: Put = [
     ['on hold since', say(hold.sinceMs)],
     ['room', operation.room],
@@ -18,7 +25,8 @@ export function holdReckoning(hold: Hold, batch: BatchDetail, say: (ms: number) 
 
 const ruleOf = ({ name, rule }: HoldOperation): string => `${name}, ${rule.word}`;
 
-function ofRule(rule: HoldRule, hold: Hold, batch: BatchDetail): Reckoned {
+function ofRule(operation: HoldOperation, hold: Hold, batch: BatchDetail): Reckoned {
+  const { rule, checks } = operation;
   switch (rule.rule) {
     case 'elapsed':
       return {
@@ -61,6 +69,7 @@ function ofRule(rule: HoldRule, hold: Hold, batch: BatchDetail): Reckoned {
           'Clock: warmth by the rule of ten degrees; solvent left in a slab by Crank’s diffusion. Hours and film: the recipe the rack goes by; a weighed test panel beats it.',
       };
     case 'settle':
+      if (rule.drifts) return secondLook(rule, rule.drifts, checks);
       return {
         put: [
           ['hours wanted', `${rule.hours} h under tension`],
@@ -90,4 +99,25 @@ function ofRule(rule: HoldRule, hold: Hold, batch: BatchDetail): Reckoned {
         source: 'Turns and level are the route’s.',
       };
   }
+}
+
+/** A shelf whose second look is a sheet: each check with how far it may have moved. */
+function secondLook(
+  { hours }: Extract<HoldRule, { rule: 'settle' }>,
+  drifts: Readonly<Record<string, number>>,
+  checks: HoldOperation['checks'] = [],
+): Reckoned {
+  return {
+    put: [
+      ['hours wanted', `${hours} h under tension`],
+      ...checks.map(({ key, name, unit, ...limits }) => {
+        const drift = drifts[key];
+        const moves = drift === undefined ? '' : `, may move ${drift.toFixed(2)} ${unit}`;
+        return [name.toLowerCase(), `${limitsWords({ ...limits, unit })}${moves}`] as const;
+      }),
+    ],
+    formula:
+      'Each instrument by itself: when the hours have passed it is looked at again; what was read then differs from what was read before it came here by no more than it may move, and lies inside its limits.',
+    source: 'Hours and limits are the route’s.',
+  };
 }

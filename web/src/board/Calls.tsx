@@ -34,6 +34,7 @@ const KINDS: Record<CallKind, [string, string]> = {
   material: ['material', 'materials'],
   panel: ['test panel', 'test panels'],
   'outside-limits': ['rack outside limits', 'racks outside limits'],
+  'second-look': ['rack that has settled', 'racks that have settled'],
   missing: ['thing is missing', 'things are missing'],
   backup: ['backup', 'backups'],
 };

@@ -14,6 +14,8 @@ export function LimitScale(props: {
   upper: number | null;
   nominal: number;
   value: number | null;
+  /** It lies outside: told, so that it is judged in one place. */
+  outside: boolean;
   before?: number | null;
   others?: readonly number[];
   words: string;
@@ -26,7 +28,6 @@ export function LimitScale(props: {
   const to = upper + BEYOND * span;
   const x = (at: number): number =>
     Math.round(((Math.min(to, Math.max(from, at)) - from) / (to - from)) * WIDTH * 10) / 10;
-  const out = value !== null && (value < lower || value > upper);
   return (
     <svg className="limit-scale" viewBox={`0 0 ${WIDTH} 34`} role="img" aria-label={words}>
       <rect className="band" x={x(lower)} y={5} width={x(upper) - x(lower)} height={24} />
@@ -42,7 +43,7 @@ export function LimitScale(props: {
       )}
       {before !== null && <circle className="was" cx={x(before)} cy={MIDDLE} r={5} />}
       {value !== null &&
-        (out ? (
+        (props.outside ? (
           <path className="is out" d={`M${x(value)} ${MIDDLE - 8}l8 8l-8 8l-8 -8z`} />
         ) : (
           <circle className="is" cx={x(value)} cy={MIDDLE} r={6} />

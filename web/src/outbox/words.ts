@@ -38,6 +38,11 @@ const SAID: readonly [RegExp, (body: Body, named: string) => string][] = [
   [/^\/api\/meetings$/, () => 'who meets whom'],
   [/^\/api\/pairings\/([^/]+)\/[^/]+$/, (_body, code) => `the pairs of ${code}`],
   [/^\/api\/routes$/, ({ model, kind }) => `a revision of the route of ${text(model)} ${text(kind)}`],
+  [
+    /^\/api\/shipments$/,
+    ({ pieces, to }) => `ship ${Array.isArray(pieces) ? pieces.length : 0} to ${text(to)}`,
+  ],
+  [/^\/api\/passports\/([^/]+)\/[^/]+\/owner$/, (_body, code) => `a page for the owner of one of ${code}`],
   [/^\/api\/finish\/racks\/([^/]+)\/recipe$/, (_body, code) => `${code}: another recipe`],
   [/^\/api\/finish\/recipes$/, () => 'a revision of a recipe'],
   [/^\/api\/finish\/panels$/, ({ batch }) => `a test panel with ${text(batch)}`],

@@ -99,12 +99,24 @@ export function HoldFields({
               value={rule.hours}
               onChange={(value) => set({ ...rule, hours: value ?? 0 })}
             />
-            <NumberField
-              label="Drift"
-              unit="mm"
-              value={rule.driftLimitMm}
-              onChange={(value) => set({ ...rule, driftLimitMm: value ?? 0 })}
-            />
+            {rule.drifts ? (
+              // Each check that is read again has its own.
+              Object.entries(rule.drifts).map(([key, drift]) => (
+                <NumberField
+                  key={key}
+                  label={`Drift of ${key.replaceAll('-', ' ')}`}
+                  value={drift}
+                  onChange={(value) => set({ ...rule, drifts: { ...rule.drifts, [key]: value ?? 0 } })}
+                />
+              ))
+            ) : (
+              <NumberField
+                label="Drift"
+                unit="mm"
+                value={rule.driftLimitMm}
+                onChange={(value) => set({ ...rule, driftLimitMm: value ?? 0 })}
+              />
+            )}
           </>
         )}
         {rule.rule === 'ageing' && (
