@@ -4,12 +4,14 @@ const smallTools = '^core/src/(units|time|stats)/';
 const stages = '^core/src/(wood|machining|fitting|finishing|assembly)/';
 /** What is said of a batch, each room knowing those before it. */
 const rooms = [
+  'options',
   'route',
   'ledger',
   'coats',
   'holds',
   'measuring',
   'joining',
+  'orders',
   'entries',
   'stays',
   'ladder',
@@ -30,6 +32,7 @@ const serverRooms = [
     'passport',
     'backup',
     'flow',
+    'orders',
     'demo',
     'commands',
   ],

@@ -133,7 +133,7 @@ export { csvOf, type CsvCell } from './csv.ts';
 export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
-export { earliestEndMs } from './flow/due.ts';
+export { earliestEndMs, endOfRouteMs } from './flow/due.ts';
 export { daysLate, isLike, rackLine } from './flow/rack-line.ts';
 export { openedWork } from './flow/opened-work.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
@@ -200,6 +200,7 @@ export {
   count,
   hasLeft,
   holdGroups,
+  lineOf,
   isClosed,
   isCorrection,
   isRefusal,
@@ -224,6 +225,33 @@ export {
   serialsDue,
   shippingAgainst,
 } from './entries/index.ts';
+export {
+  checkOptions,
+  operationSpec,
+  OPTIONS_ASKED,
+  placeOf,
+  ruleWords,
+  specDifference,
+  specOf,
+  validateBook,
+  withUsual,
+} from './options/index.ts';
+export {
+  applyOrderEntry,
+  builtOtherwise,
+  groupIntoRacks,
+  heldAgainst,
+  lineCode,
+  ORDER_FORMS,
+  ORDERED_LINES,
+  orderLedger,
+  orderOfLine,
+  orderWords,
+  specChange,
+  tagHere,
+  wantedLines,
+  wantedOf,
+} from './orders/index.ts';
 export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
   buildOn,
@@ -298,7 +326,7 @@ export type { Measured, SetupItem, SetupJudgement } from './assembly/setup.ts';
 export type { SetupPractice, SetupTurn } from './assembly/setup-advice.ts';
 export type { DriftLimit, SettledItem, SettledJudgement } from './assembly/settling.ts';
 export type { ParsedSerial, SerialRange } from './assembly/serial.ts';
-export type { GapWindow, Leftover, Pair, Pairing, Remedy } from './fitting/pairing.ts';
+export type { GapWindow, Leftover, Pair, Pairing, PartsToPair, Remedy } from './fitting/pairing.ts';
 export type { Meeting, MeetingForecast, MeetingSide, Swap } from './fitting/meeting.ts';
 export type { CureKinetics, RoomAir, Span } from './finishing/cure.ts';
 export type { ByUntil, CureSpec, CureState, LaidCoat, Rung, Until } from './finishing/coat-cure.ts';
@@ -363,6 +391,7 @@ export type {
   WeighedWay,
 } from './route/index.ts';
 export type {
+  Correction,
   Applied,
   BatchState,
   Coat,
@@ -389,6 +418,36 @@ export type {
   Tally,
 } from './ledger/index.ts';
 export type { AskedEntry, BodyOf, Entry, EntryBody, EntryType, RouteBook } from './entries/index.ts';
+export type {
+  Choices,
+  Disagreement,
+  Option,
+  OptionBook,
+  OptionRule,
+  OptionValue,
+  Spec,
+  SpecDifference,
+  SpecHere,
+  SpecLine,
+} from './options/index.ts';
+export type {
+  AllottedPiece,
+  BuiltOtherwise,
+  Grouping,
+  KindsOfModel,
+  OrderAsked,
+  OrderBody,
+  OrderChange,
+  OrderedAsked,
+  OrderedLine,
+  OrderEntry,
+  OrderLine,
+  OrderState,
+  PlannedRack,
+  SpecChange,
+  TagLine,
+  Wanted,
+} from './orders/index.ts';
 export type { JoinPartner, JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
 export type { ClimateOf, Layer } from './coats/index.ts';
 export type {

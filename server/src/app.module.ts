@@ -12,6 +12,7 @@ import { FinishingModule } from './finishing/finishing.module.ts';
 import { FittingModule } from './fitting/fitting.module.ts';
 import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
+import { OrdersModule } from './orders/orders.module.ts';
 import { PassportModule } from './passport/passport.module.ts';
 import { RoutingModule } from './routing/routing.module.ts';
 import { ROWS } from './rows.ts';
@@ -34,6 +35,7 @@ import { WoodModule } from './wood/wood.module.ts';
     RoutingModule,
     PassportModule,
     FlowModule,
+    OrdersModule,
     LiveModule,
     DemoModule,
   ],

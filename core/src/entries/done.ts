@@ -20,6 +20,7 @@ import {
   type Selection,
 } from '../ledger/index.ts';
 import { checksMissing, limitsBroken, secondEyesMissing } from '../measuring/index.ts';
+import { unconfirmed } from '../orders/index.ts';
 import { operationOf, windowOf, type Operation, type Route } from '../route/index.ts';
 import { gateSentence } from '../wood/gate.ts';
 import { plainWords } from '../units/json-schema.ts';
@@ -55,6 +56,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): O
     limitsBroken(state, route, chosen) ??
     checksMissing(state, chosen) ??
     serialMissing(state, chosen) ??
+    unconfirmed(state, route, chosen) ??
     secondEyesMissing(state, chosen);
   if (short && !body.because) return short;
   const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};

@@ -3,6 +3,7 @@ import { age, end } from '../holds/index.ts';
 import { adjust, arrive, join, meet, pair, split } from '../joining/index.ts';
 import { open, type AnyBody, type Entry as AnyEntry, type FiledKind, type Kind } from '../ledger/index.ts';
 import { check, measure, sheet } from '../measuring/index.ts';
+import { allot, confirm } from '../orders/index.ts';
 import { done } from './done.ts';
 import { hold } from './hold.ts';
 import { place } from './place.ts';
@@ -43,6 +44,8 @@ export const KINDS = [
   pair,
   reroute,
   serial,
+  allot,
+  confirm,
   ship,
   undo,
 ] as const;

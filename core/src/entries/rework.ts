@@ -73,7 +73,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
           ...piece,
           rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) },
           ...(state.coats.length > 0 ? { coatsFrom: state.coats.length } : {}),
-          ...(state.checks || state.sheets || state.measures.length > 0
+          ...(state.checks || state.sheets || state.confirms || state.measures.length > 0
             ? { measuredFromMs: entry.atMs }
             : {}),
         },

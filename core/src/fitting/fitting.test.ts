@@ -113,6 +113,23 @@ describe('pairing by measurement', () => {
     expect(remedies([56], [])).toEqual([['tenon', { do: 'hold' }]]);
   });
 
+  it('never pairs parts of two orders, however well they fit; what is built for stock goes with any', () => {
+    // Each tenon fits its neighbour's pocket best; the orders say otherwise.
+    const parts = { tenonsMm: [55.9, 55.9, 55.9], pocketsMm: [56, 56, 56], windowMm: SET };
+    const tenonLines = ['O-1/1', 'O-2/1', null];
+    const pocketLines = ['O-2/1', 'O-3/1', 'O-1/1'];
+    const { pairs, leftovers } = pairParts({ ...parts, tenonLines, pocketLines });
+    expect(pairs.map(({ tenon, pocket }) => [tenon, pocket])).toEqual([
+      [1, 0],
+      [2, 1],
+      [0, 2],
+    ]);
+    expect(leftovers).toEqual([]);
+    const apart = pairParts({ ...parts, tenonLines: ['O-9/1', 'O-9/1', 'O-9/1'], pocketLines });
+    expect(apart.pairs).toEqual([]);
+    expect(apart.leftovers.every(({ remedy }) => remedy.do === 'hold')).toBe(true);
+  });
+
   it('refuses widths that are none, and a window the wrong way round', () => {
     expect(() => pairParts({ tenonsMm: [0], pocketsMm: [56], windowMm: SET })).toThrow(/tenon 1 is no width/);
     expect(() => pairParts({ tenonsMm: [56], pocketsMm: [NaN], windowMm: SET })).toThrow(/pocket 1/);

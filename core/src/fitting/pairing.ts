@@ -57,17 +57,29 @@ function mustBeWidths(name: string, widthsMm: readonly number[]): void {
     throw new RangeError(`pairParts: ${name} ${wrong + 1} is no width in mm: ${widthsMm[wrong]}`);
 }
 
+/** Parts that are to be paired. */
+export interface PartsToPair {
+  tenonsMm: readonly number[];
+  pocketsMm: readonly number[];
+  windowMm: GapWindow;
+  /** Line of the order each is built for, null for stock; left out: all for stock. Parts of two orders never meet. */
+  tenonLines?: readonly (string | null)[];
+  pocketLines?: readonly (string | null)[];
+}
+
+/** Whether two parts are not of two different orders. */
+function mayMeet({ tenonLines = [], pocketLines = [] }: PartsToPair, tenon: number, pocket: number): boolean {
+  const [one, other] = [tenonLines[tenon] ?? null, pocketLines[pocket] ?? null];
+  return one === null || other === null || one === other;
+}
+
 /**
  * Pairs necks with bodies by measurement: as many pairs inside the window as there can be, and among those the least total
  * deviation from its middle (an assignment problem, solved exactly by the Hungarian method). What is left over is matched
  * in order of width and told what would make it fit.
  * @throws RangeError for a width that is not above nought or a window the wrong way round.
  */
-export function pairParts(options: {
-  tenonsMm: readonly number[];
-  pocketsMm: readonly number[];
-  windowMm: GapWindow;
-}): Pairing {
+export function pairParts(options: PartsToPair): Pairing {
   const { tenonsMm, pocketsMm, windowMm } = options;
   mustBeWidths('tenon', tenonsMm);
   mustBeWidths('pocket', pocketsMm);
@@ -80,13 +92,14 @@ export function pairParts(options: {
   // One pair outside the window costs more than every pair inside it together: the number of pairs comes first.
   const half = (windowMm.high - windowMm.low) / 2;
   const outside = (half + 1) * (Math.min(tenonsMm.length, pocketsMm.length) + 1);
+  const isPair = (t: number, p: number): boolean => fits(gap(t, p)) && mayMeet(options, t, p);
   const costs = tenonsMm.map((_, t) =>
-    pocketsMm.map((_pocket, p) => (fits(gap(t, p)) ? Math.abs(gap(t, p) - middle) : outside)),
+    pocketsMm.map((_pocket, p) => (isPair(t, p) ? Math.abs(gap(t, p) - middle) : outside)),
   );
   const assigned = tenonsMm.length === 0 || pocketsMm.length === 0 ? [] : munkres(costs);
   const pairs = assigned
     .map(([tenon, pocket]) => ({ tenon, pocket, gapMm: gap(tenon, pocket) }))
-    .filter(({ gapMm }) => fits(gapMm))
+    .filter(({ tenon, pocket }) => isPair(tenon, pocket))
     .sort((a, b) => a.pocket - b.pocket);
   return {
     pairs,
@@ -96,11 +109,8 @@ export function pairParts(options: {
 }
 
 /** What to do with parts no partner fits: narrow with narrow, as the least has then to be taken off or put on. */
-function leftovers(
-  { tenonsMm, pocketsMm }: Parameters<typeof pairParts>[0],
-  pairs: readonly Pair[],
-  middle: number,
-): Leftover[] {
+function leftovers(parts: PartsToPair, pairs: readonly Pair[], middle: number): Leftover[] {
+  const { tenonsMm, pocketsMm } = parts;
   const free = (widths: readonly number[], taken: Set<number>): number[] =>
     widths
       .map((_, i) => i)
@@ -133,7 +143,7 @@ function leftovers(
 
   function remedyFor(tenon: number, pocket: number): Remedy {
     const off = round((pocketsMm[pocket] ?? 0) - (tenonsMm[tenon] ?? 0) - middle);
-    if (Math.abs(off) > MOST_REMEDY_MM) return { do: 'hold' };
+    if (Math.abs(off) > MOST_REMEDY_MM || !mayMeet(parts, tenon, pocket)) return { do: 'hold' };
     return off > 0 ? { do: 'shim', byMm: off } : { do: 'plane', byMm: -off };
   }
 }

@@ -37,3 +37,25 @@ export function earliestEndMs(options: {
   });
   return atMs;
 }
+
+/**
+ * The earliest so many pieces could be through a route that begins at a moment, if nothing else stood in their way: its holds by
+ * the wall clock, its work in shifts, by the route's own times. A lower bound, not a promise.
+ */
+export function endOfRouteMs(options: {
+  route: Route;
+  pieces: number;
+  fromMs: number;
+  calendar: FactoryCalendar;
+  clock?: WorkingClock;
+}): number {
+  const { route, pieces, fromMs, calendar, clock } = options;
+  const add = clock?.add ?? ((from, minutes) => addWorkingMinutes(calendar, from, minutes));
+  return route.operations.reduce(
+    (atMs, operation) =>
+      operation.mode === 'hold'
+        ? atMs + plannedHoldHours(operation) * HOUR_MS
+        : add(atMs, workMinutes(operation, pieces)),
+    fromMs,
+  );
+}

@@ -2,9 +2,11 @@ import {
   LARGEST_BATCH,
   newPiece,
   refuse,
+  withLines,
   type BatchState,
   type Entry,
   type Kind,
+  type LinesOfPieces,
   type Outcome,
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
@@ -13,6 +15,8 @@ import type { Route } from '../route/index.ts';
 export interface ArriveBody {
   type: 'arrive';
   parents: string[][];
+  /** Lines of orders they are built for; left out: none. */
+  lines?: LinesOfPieces[];
 }
 
 export const arrive: Kind<ArriveBody> = {
@@ -30,12 +34,15 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ArriveBody):
     newPiece(state.quantity + i + 1, parents, route, entry.atMs),
   );
   return {
-    state: {
-      ...state,
-      quantity,
-      pieces: [...state.pieces, ...added],
-      lastMs: Math.max(state.lastMs, entry.atMs),
-    },
+    state: withLines(
+      {
+        ...state,
+        quantity,
+        pieces: [...state.pieces, ...added],
+        lastMs: Math.max(state.lastMs, entry.atMs),
+      },
+      body.lines ?? [],
+    ),
     effect: {
       operation: added[0]?.operation ?? null,
       station: null,

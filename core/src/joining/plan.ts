@@ -1,9 +1,11 @@
 import {
   count,
   hasLeft,
+  lineOf,
   pieceCode,
   refuse,
   type BatchState,
+  type LinesOfPieces,
   type OpenBody,
   type PieceState,
   type Refusal,
@@ -79,11 +81,71 @@ function couples(
   const taken = new Set(paired.flatMap((pair) => [`h${pair.host}`, `g${pair.guest}`]));
   const freeHosts = hosts.filter((p) => !taken.has(`h${p.position}`) && !isPromised(p, guest.state));
   const freeGuests = guests.filter((p) => !taken.has(`g${p.position}`) && !isPromised(p, host.state));
-  const rest = freeHosts.slice(0, freeGuests.length).map((piece, i) => ({
-    host: piece.position,
-    guest: freeGuests[i]?.position ?? 0,
-  }));
-  return [...paired, ...rest];
+  return [...paired, ...byLine(freeHosts, freeGuests)];
+}
+
+/** Pieces nobody paired, in order of place: those of one line of an order first, then those where one side is built for stock. */
+function byLine(hosts: readonly PieceState[], guests: readonly PieceState[]): Couple[] {
+  const taken = new Set<number>();
+  const guestOf = new Map<number, number>();
+  const alike = [
+    (host: PieceState, guest: PieceState) => host.line === guest.line,
+    (host: PieceState, guest: PieceState) => host.line === undefined || guest.line === undefined,
+  ];
+  for (const isAlike of alike)
+    for (const host of hosts) {
+      if (guestOf.has(host.position)) continue;
+      const guest = guests.find((one) => !taken.has(one.position) && isAlike(host, one));
+      if (!guest) continue;
+      taken.add(guest.position);
+      guestOf.set(host.position, guest.position);
+    }
+  return hosts.flatMap(({ position }) => {
+    const guest = guestOf.get(position);
+    return guest === undefined ? [] : [{ host: position, guest }];
+  });
+}
+
+const pieceAt = ({ state }: JoinSide, position: number): PieceState | undefined =>
+  state.pieces.find((piece) => piece.position === position);
+
+/** Why a pair is not of one order; `goesOn`: the host takes the guest in, and its tag goes on. */
+function otherOrder(
+  host: JoinSide,
+  guest: JoinSide,
+  pairs: readonly Couple[],
+  goesOn: boolean,
+): string | undefined {
+  for (const pair of pairs) {
+    const [mine, its] = [pieceAt(host, pair.host)?.line, pieceAt(guest, pair.guest)?.line];
+    if (mine === its || its === undefined || (mine === undefined && !goesOn)) continue;
+    const [one, other] = [pieceCode(host.state.code, pair.host), pieceCode(guest.state.code, pair.guest)];
+    return `${one} is built for ${mine ?? 'stock'}, ${other} for ${its}`;
+  }
+  return undefined;
+}
+
+/** Lines of orders that the pairs go on for, by their place in the rack made. */
+function linesOfPairs(
+  host: JoinSide,
+  guest: JoinSide,
+  pairs: readonly Couple[],
+  firstPosition: number,
+): LinesOfPieces[] {
+  const lines = new Map<string, LinesOfPieces>();
+  for (const [i, pair] of pairs.entries()) {
+    const sides = [
+      { side: host, piece: pieceAt(host, pair.host) },
+      { side: guest, piece: pieceAt(guest, pair.guest) },
+    ];
+    const found = sides.find(({ piece }) => piece?.line !== undefined);
+    const spec = found?.piece && lineOf(found.side.state, found.piece);
+    if (!spec || found.piece?.line === undefined) continue;
+    const { line } = found.piece;
+    const pieces = [...(lines.get(line)?.pieces ?? []), firstPosition + i];
+    lines.set(line, { line, spec, pieces });
+  }
+  return [...lines.values()];
 }
 
 /** Is a piece promised to one that is not lost? */
@@ -135,6 +197,8 @@ export function planJoin(options: {
   const against = hostAt.fit && misfit(hostAt.fit, host.state, guest.state, pairs);
   if (against && !because) return refuse('not-paired', `${against}: pair them again, or say why`);
   const goesOn = !endsRoute(host.route, hostAt);
+  const mixed = otherOrder(host, guest, pairs, goesOn);
+  if (mixed && !because) return refuse('other-order', `${mixed}: join those of one order, or say why`);
   const made = goesOn ? host.state.code : (options.makes ?? numbered(hostAt.makesKind, host.state.code));
   const firstPosition = goesOn ? 1 : (options.made?.quantity ?? 0) + 1;
   const hostCodes = pairs.map((pair) => pieceCode(host.state.code, pair.host));
@@ -154,7 +218,9 @@ export function planJoin(options: {
       pieces: pairs.map((pair) => pair.host),
       ...(goesOn ? { takesIn: guestCodes } : {}),
       ...(because ? { because } : {}),
-      ...(against && because ? { facts: { against } } : {}),
+      ...(because && (against ?? mixed)
+        ? { facts: { against: [against, mixed].filter((one) => one !== undefined).join('; ') } }
+        : {}),
     },
     guest: {
       ...common,
@@ -171,6 +237,7 @@ export function planJoin(options: {
           host.state,
           { code: made, kind: hostAt.makesKind },
           pairs.map((_, i) => [hostCodes[i] ?? '', guestCodes[i] ?? '']),
+          linesOfPairs(host, guest, pairs, firstPosition),
         ),
   };
 }
@@ -183,11 +250,14 @@ function madeBody(
   from: BatchState,
   { code, kind }: { code: string; kind: string },
   parents: string[][],
+  linesMade: LinesOfPieces[],
 ): OpenBody | ArriveBody {
-  if (made) return { type: 'arrive', parents };
+  const lines = linesMade.length > 0 ? { lines: linesMade } : {};
+  if (made) return { type: 'arrive', parents, ...lines };
   if (!madeRoute) throw new Error(`madeBody: ${code} has no route`);
   const { model, dueMs } = from;
-  return { type: 'open', code, kind, model, routeId: madeRoute.id, quantity: parents.length, dueMs, parents };
+  const quantity = parents.length;
+  return { type: 'open', code, kind, model, routeId: madeRoute.id, quantity, dueMs, parents, ...lines };
 }
 
 function tooFew(
@@ -211,8 +281,22 @@ function tooFew(
   const waiting = Math.min(...there.map(({ n }) => n)) - ready;
   return refuse(
     'not-paired',
-    `only ${count(ready, 'pair')} can join: ${count(waiting, 'piece')} of each wait for the partner they were paired with`,
+    `only ${count(ready, 'pair')} can join: ${count(waiting, 'piece')} of each wait for the partner they were paired with, or are of other orders`,
   );
+}
+
+/** Lines of orders that parted pieces go on for, by their place in a rack made. */
+function linesOfParts(
+  state: BatchState,
+  pieces: readonly PieceState[],
+  firstPosition: number,
+): LinesOfPieces[] {
+  const lines = [...new Set(pieces.flatMap(({ line }) => line ?? []))];
+  return lines.flatMap((line) => {
+    const places = pieces.flatMap((piece, i) => (piece.line === line ? [firstPosition + i] : []));
+    const spec = lineOf(state, { line });
+    return spec ? [{ line, spec, pieces: places }] : [];
+  });
 }
 
 /** The entries one split files: on the batch that is parted, and on each batch it makes. */
@@ -248,13 +332,15 @@ export function planSplit(options: {
   const batches = at.makesKinds.map((kind) => {
     const before = made.get(kind);
     const code = before?.code ?? numbered(kind, state.code);
+    const firstPosition = (before?.state?.quantity ?? 0) + 1;
     const body = madeBody(
       { made: before?.state ?? null, madeRoute: before?.route ?? null },
       state,
       { code, kind },
       parents,
+      linesOfParts(state, named, firstPosition),
     );
-    return { kind, code, body, firstPosition: (before?.state?.quantity ?? 0) + 1 };
+    return { kind, code, body, firstPosition };
   });
   return {
     parted: {

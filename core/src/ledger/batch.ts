@@ -3,7 +3,9 @@ import type { FinishPlan } from '../finishing/recipe.ts';
 import type { CheckSet } from '../machining/check.ts';
 import type {
   AgeTurn,
+  Allotted,
   Coat,
+  Confirm,
   Freed,
   MarkSet,
   MeasureSet,
@@ -78,6 +80,8 @@ export interface PieceState {
   partedInto?: string[];
   /** For instruments: its serial; absent: it has none yet. */
   serial?: string;
+  /** Line of the order it is built for, 'O-12/1'; its spec stands in `allotted`. Absent: none, it is built for stock. */
+  line?: string;
 }
 
 /** A gate or hold that was passed by decision, with the reason; shown for ever. */
@@ -141,6 +145,10 @@ export interface BatchState {
   sheets?: Sheet[];
   /** What left; absent: nothing. */
   shipments?: Shipment[];
+  /** Lines of orders its pieces are or were built for, with what each is to be; absent: none. */
+  allotted?: Allotted[];
+  /** What was held against the tags, in order of time; absent: nothing. */
+  confirms?: Confirm[];
 }
 
 /** Colour of pieces as a meter read it. */

@@ -26,9 +26,12 @@ export {
 export type { Choice, LineGrammar, LineWords, SaidVerb, Word } from './line-grammar.ts';
 export { looksOf, type Look } from './looks.ts';
 export { LARGEST_BATCH, open, opened, type OpenBody } from './open.ts';
+export { lineOf, withLines, type LinesOfPieces } from './lines.ts';
 export type {
   AgeTurn,
+  Allotted,
   Coat,
+  Confirm,
   CureFact,
   Freed,
   MarkSet,

@@ -4,6 +4,7 @@ import type { BatchState } from './batch.ts';
 import type { Entry } from './entry.ts';
 import type { Kind } from './kind.ts';
 import { count, refuse } from './refusal.ts';
+import { withLines, type LinesOfPieces } from './lines.ts';
 import { newPiece, type Outcome } from './step.ts';
 
 /** A batch is one rack; more pieces than this is a slip of the hand. */
@@ -23,6 +24,8 @@ export interface OpenBody {
   ways?: Record<string, string>;
   /** The finish it gets; left out: none. */
   finish?: FinishPlan;
+  /** Lines of orders its pieces are built for; left out: none. */
+  lines?: LinesOfPieces[];
 }
 
 /** There is no batch yet to apply it to: see `opened`. */
@@ -61,7 +64,7 @@ export function opened(route: Route, entry: Entry, body: OpenBody): Outcome {
     ...(body.finish === undefined ? {} : { finish: body.finish }),
   };
   return {
-    state,
+    state: withLines(state, body.lines ?? []),
     effect: {
       operation: pieces[0]?.operation ?? null,
       station: null,

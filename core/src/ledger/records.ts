@@ -1,3 +1,4 @@
+import type { Spec } from '../options/index.ts';
 import type { CureRule } from '../route/index.ts';
 import type { CoatSpec } from '../finishing/recipe.ts';
 
@@ -141,4 +142,24 @@ export interface Shipment {
   carrier?: string;
   /** What went with them. */
   contents?: string;
+}
+
+/** What the pieces of one line of an order are to be. */
+export interface Allotted {
+  /** 'O-12/1'. */
+  line: string;
+  spec: Spec;
+}
+
+/** What somebody was about to build in, held against the tag of each piece. */
+export interface Confirm {
+  atMs: number;
+  by: string;
+  operation: string;
+  option: string;
+  value: string;
+  /** Places whose tag says so. */
+  right: number[];
+  /** Places whose tag says otherwise: it was caught here. */
+  wrong: number[];
 }

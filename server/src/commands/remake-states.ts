@@ -1,6 +1,7 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
+import { OrdersService } from '../orders/orders.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
 /**
@@ -27,7 +28,9 @@ async function remakeStates(app: INestApplicationContext, tell: (words: string) 
     if (done === of || done % 50 === 0) tell(`${done} of ${of} batches looked at`);
   });
   const lots = await app.get(LotsService).remake();
-  tell(`${racks.remade.length + lots.remade.length} states made anew from the log`);
-  for (const { code, why } of [...racks.hopeless, ...lots.hopeless])
+  const orders = await app.get(OrdersService).remake();
+  const all = [racks, lots, orders];
+  tell(`${all.reduce((sum, { remade }) => sum + remade.length, 0)} states made anew from the log`);
+  for (const { code, why } of all.flatMap(({ hopeless }) => hopeless))
     tell(`${code} cannot be replayed: ${why}; see replay-check`);
 }

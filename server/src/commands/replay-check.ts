@@ -4,6 +4,7 @@ import { AppModule } from '../app.module.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { StationDaysService } from '../flow/station-days.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
+import { OrdersService } from '../orders/orders.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
 /**
@@ -12,8 +13,9 @@ import { LotsService } from '../wood/lots.service.ts';
  */
 const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error'] });
 const [racks, lots] = [app.get(ReplayCheckService), app.get(LotsService)];
+const orders = app.get(OrdersService);
 if (process.argv.includes('--repair')) {
-  const results = [await racks.remake(), await lots.remake()];
+  const results = [await racks.remake(), await lots.remake(), await orders.remake()];
   const remade = results.flatMap((result) => result.remade);
   console.log(remade.length === 0 ? 'nothing to repair' : `made anew from the log: ${remade.join(', ')}`);
   for (const { code, why } of results.flatMap(({ hopeless }) => hopeless))
@@ -24,9 +26,10 @@ if (process.argv.includes('--repair')) {
 }
 const { batches, entries, wrong } = await racks.disagreements();
 const seen = await lots.disagreements();
-const all = [...wrong, ...seen.wrong];
+const ordered = await orders.disagreements();
+const all = [...wrong, ...seen.wrong, ...ordered.wrong];
 console.log(
-  `${batches} batches, ${entries} entries and ${seen.lots} lots replayed: ${all.length === 0 ? 'all agree' : `wrong: ${all.join(', ')}`}`,
+  `${batches} batches, ${entries} entries, ${seen.lots} lots and ${ordered.orders} orders replayed: ${all.length === 0 ? 'all agree' : `wrong: ${all.join(', ')}`}`,
 );
 await app.close();
 process.exitCode = all.length === 0 ? 0 : 1;

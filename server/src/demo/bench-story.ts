@@ -77,7 +77,7 @@ export class BenchStory {
     const day = factoryDate(FACTORY.calendar, atMs).replaceAll('-', '').slice(2);
     return {
       ...{ type: 'ship', operation: 'ship', pieces: [...pieces], to: CUSTOMERS[n % CUSTOMERS.length] ?? '' },
-      ...{ order: `P-${(this.orders += this.random.between(1, 4))}` },
+      ...{ order: `O-${(this.orders += this.random.between(1, 4))}` },
       carrier: `${this.random.pick(CARRIERS)} ${day}-${this.random.between(100, 999)}`,
       contents: 'hard case, keys, owner’s papers',
     };

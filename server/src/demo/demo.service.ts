@@ -28,8 +28,10 @@ import { ClimateService } from '../wood/climate.service.ts';
 import { MeetingService } from '../fitting/meeting.service.ts';
 import { RoutesService } from '../routing/routes.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
+import { OrdersService } from '../orders/orders.service.ts';
 import { tarrowClimate } from './climate.ts';
 import { planOf } from './finish-story.ts';
+import { orderMoment } from './order-moment.ts';
 import { finishMoment, finishStock } from './finish-moment.ts';
 import { tarrowHistory, type PlannedFiling } from './history.ts';
 import { benchOf } from './tarrow-bench.ts';
@@ -70,6 +72,7 @@ export class DemoService {
     private readonly lots: LotsService,
     private readonly meeting: MeetingService,
     private readonly routes: RoutesService,
+    private readonly orders: OrdersService,
   ) {}
 
   /** Whether there is no factory yet. */
@@ -224,6 +227,16 @@ export class DemoService {
       { key, by, asked: aged },
       () => Promise.resolve(entries),
       atMs,
+    );
+  }
+
+  /** What is sold and ordered, and whose the racks are. */
+  private async orderBook(nowMs: number): Promise<void> {
+    const rows = await this.source
+      .getRepository(BatchRow)
+      .find({ where: { closed: false }, order: { code: 'ASC' } });
+    await this.source.transaction((manager) =>
+      orderMoment({ manager, log: this.log, orders: this.orders, nowMs }, rows, SEED),
     );
   }
 
@@ -393,6 +406,7 @@ export class DemoService {
       });
     }
     await this.benchMoment(nowMs, rows, file);
+    await this.orderBook(nowMs);
     await this.measuredPair(nowMs, file);
     await this.crossedPartners();
     const piece = waiting?.state?.pieces.find((p) => p.standing === 'waiting');

@@ -32,6 +32,7 @@ export const KINDS = [
   { letter: 'K', name: 'back', nextNumber: 12 },
   { letter: 'S', name: 'sides', nextNumber: 12 },
   { letter: 'W', name: 'lot of lumber', nextNumber: 66 },
+  { letter: 'O', name: 'order', nextNumber: 2641 },
 ];
 
 const neck = (usualBlankKg: number, keep: number, widthMm: number): ModelPart => ({

@@ -84,6 +84,8 @@ export class PairingPieceDto {
   @ApiProperty({ type: Number, ...nullable }) valueMm: number | null;
   @ApiProperty({ type: String, ...nullable }) partner: string | null;
   @ApiProperty({ type: Number, ...nullable }) gapMm: number | null;
+  /** Line of the order it is built for; null: for stock. */
+  @ApiProperty({ type: String, ...nullable }) line: string | null;
 }
 
 export class PairingSideDto {

@@ -30,6 +30,8 @@ export interface PairingSide {
     /** The piece it is paired with. */
     partner: string | null;
     gapMm: number | null;
+    /** Line of the order it is built for; null: for stock. */
+    line: string | null;
   }[];
   /** Mean moisture of its last readings, %; null: never read. */
   moisturePct: number | null;
@@ -113,11 +115,12 @@ export class PairingService {
       check,
       pieces: state.pieces
         .filter((piece) => !hasLeft(piece))
-        .map(({ position, partner }) => ({
+        .map(({ position, partner, line = null }) => ({
           position,
           valueMm: values.get(position) ?? null,
           partner: partner?.piece ?? null,
           gapMm: partner?.gapMm ?? null,
+          line,
         })),
       moisturePct,
       movesMm: await this.moves(state, check, moisturePct, roomEmcPct),

@@ -35,5 +35,6 @@ import { StationDaysService } from './station-days.service.ts';
     JudgedRacksService,
     StationDaysService,
   ],
+  exports: [JudgedRacksService],
 })
 export class FlowModule {}

@@ -1,4 +1,4 @@
-import type { Standing } from '@ample-crane/core';
+import type { AllottedPiece, Standing } from '@ample-crane/core';
 import type { Asks } from './entries-in-force.ts';
 
 /** An instrument that has its serial. */
@@ -31,4 +31,32 @@ export async function serialsOf(
   );
   const known = new Map(rows.map(({ batch, position, serial }) => [`${batch}/${position}`, serial]));
   return (batch, position) => known.get(`${batch}/${position}`);
+}
+
+/** A piece that is built for a line, with where it is. */
+export interface OrderedPiece extends AllottedPiece {
+  operation: string;
+  sinceMs: number;
+  serial: string | null;
+}
+
+/** Every piece there ever was that is built for these orders, by line, rack and place. @param orders their codes */
+export async function piecesOfOrders(db: Asks, orders: readonly string[]): Promise<OrderedPiece[]> {
+  const rows = await db.query<(Omit<OrderedPiece, 'sinceMs'> & { since_at: Date })[]>(
+    `SELECT p.line, p.batch, b.kind, p.position, p.standing, p.operation, p.since_at, p.serial
+       FROM piece p JOIN batch b ON b.code = p.batch
+      WHERE p.order_code = ANY($1) ORDER BY p.line, p.batch, p.position`,
+    [[...new Set(orders)]],
+  );
+  return rows.map(({ since_at, ...piece }) => ({ ...piece, sinceMs: since_at.getTime() }));
+}
+
+/** Orders of which so many pieces have left, by code; of those named. */
+export async function shippedOfOrders(db: Asks, orders: readonly string[]): Promise<Map<string, number>> {
+  const rows = await db.query<{ code: string; pieces: number }[]>(
+    `SELECT order_code AS code, count(*)::int AS pieces FROM piece
+      WHERE order_code = ANY($1) AND standing = 'shipped' GROUP BY order_code`,
+    [orders],
+  );
+  return new Map(rows.map(({ code, pieces }) => [code, pieces]));
 }

@@ -18,11 +18,11 @@ export const insertStays = (n: number): string => `
 
 /** SQL: the same of `piece`; pieces that were known go where they are now. */
 export const insertPieces = (n: number): string => `
-  INSERT INTO piece (batch, position, standing, operation, since_at, serial)
+  INSERT INTO piece (batch, position, standing, operation, since_at, serial, line)
   SELECT r.* FROM jsonb_to_recordset($${n}::jsonb)
-         AS r(batch text, position int, standing text, operation text, since_at timestamptz, serial text)
+         AS r(batch text, position int, standing text, operation text, since_at timestamptz, serial text, line text)
       ON CONFLICT (batch, position) DO UPDATE
-      SET standing = excluded.standing, operation = excluded.operation, since_at = excluded.since_at, serial = excluded.serial`;
+      SET standing = excluded.standing, operation = excluded.operation, since_at = excluded.since_at, serial = excluded.serial, line = excluded.line`;
 
 export const stayRow = (batch: string, { fromMs, toMs, toOperation, ...stay }: Stay): object => ({
   ...{ batch, ...stay, to_operation: toOperation },
@@ -37,11 +37,13 @@ export interface PlacedPiece {
   sinceMs: number;
   /** Null: it has none. */
   serial: string | null;
+  /** Line of the order it is built for; null: none. */
+  line: string | null;
 }
 
 const placed = (piece: PieceState): PlacedPiece => ({
   ...{ position: piece.position, standing: piece.standing, operation: piece.operation },
-  ...{ sinceMs: cameMs(piece), serial: piece.serial ?? null },
+  ...{ sinceMs: cameMs(piece), serial: piece.serial ?? null, line: piece.line ?? null },
 });
 
 export const placedPieces = (state: BatchState | null): PlacedPiece[] => (state?.pieces ?? []).map(placed);
@@ -79,7 +81,7 @@ export async function readStays(manager: EntityManager, batch: string): Promise<
 
 export async function rowsOf(manager: EntityManager, batch: string): Promise<RowsOfBatch> {
   const pieces = await manager.query<(Omit<PlacedPiece, 'sinceMs'> & { since_at: Date })[]>(
-    'SELECT position, standing, operation, since_at, serial FROM piece WHERE batch = $1 ORDER BY position',
+    'SELECT position, standing, operation, since_at, serial, line FROM piece WHERE batch = $1 ORDER BY position',
     [batch],
   );
   return {

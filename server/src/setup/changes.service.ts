@@ -19,6 +19,7 @@ export const SETTINGS = [
   'station',
   'weigh-back',
   'serials',
+  'options',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

@@ -1,21 +1,16 @@
 import { createHash } from 'node:crypto';
 import {
-  applyLotEntry,
   gateSentence,
-  isRefusal,
   isUsedUp,
   judgeLot,
   lotWords,
   moistureWindow,
   lotLedger,
   refuse,
-  replayed,
-  takenBack,
   type LotBody,
   type LotState,
   type MoistureGate,
   type MoistureWindow,
-  type Refusal,
 } from '@ample-crane/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
@@ -23,11 +18,10 @@ import { LotRow } from './rows.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { FilingsService } from '../log/filings.service.ts';
 import { LogService } from '../log/log.service.ts';
-import { filingMeant, logOf, writeEntries } from '../log/logged.ts';
-import { compared, disagreementsOf, remake, type Remade, type StateTable } from '../log/remake.ts';
+import type { Remade } from '../log/remake.ts';
 import { Refused } from '../log/refused.ts';
 import { takenBackOf } from '../log/entries-in-force.ts';
-import { marksOf, remark } from '../log/stands.ts';
+import { SubjectLedger, type SubjectWork } from '../log/subject-ledger.ts';
 import type { When } from '../log/work.ts';
 import { ChangesService, type Teller } from '../setup/changes.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -56,13 +50,7 @@ export interface LotFiling {
   entries: { lot: string | null; draft: LotDraft }[];
 }
 
-interface LotWork {
-  code: string;
-  seq: number;
-  state: LotState | null;
-  isNew: boolean;
-  steps: { seq: number; body: LotBody }[];
-}
+type LotWork = SubjectWork<LotState, LotBody>;
 
 /** The one way a lot's entries come into the log. */
 @Injectable()
@@ -75,14 +63,21 @@ export class LotsService implements OnModuleInit, OtherSubject {
     private readonly changes: ChangesService,
     private readonly meters: MetersService,
     private readonly readings: ReadingsService,
-  ) {}
+  ) {
+    this.ledger = new SubjectLedger(source, setup, {
+      ...{ letter: LOT_LETTER, noun: 'lot', table: 'lot', ledger: lotLedger, words: lotWords },
+      columns: (state) => ({ used_up: state === null || isUsedUp(state) }),
+    });
+  }
+
+  private readonly ledger: SubjectLedger<LotState, LotBody>;
 
   onModuleInit(): void {
     this.log.register(this);
   }
 
   owns(code: string): boolean {
-    return code.startsWith(`${LOT_LETTER}-`);
+    return this.ledger.owns(code);
   }
 
   async codes(named: readonly string[]): Promise<string[]> {
@@ -141,10 +136,10 @@ export class LotsService implements OnModuleInit, OtherSubject {
     const { by, atMs } = request;
     return this.filings.once(manager, { key, by, asked, atMs }, filedMs, async (when) => {
       const works = await this.perform(manager, request, when);
-      await this.write(manager, key, when, works);
+      await this.ledger.write(manager, key, when, works);
       return {
         filed: {
-          sentence: sentenceOf(works),
+          sentence: this.ledger.sentence(works),
           entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
         },
         changed: works.map(({ code }) => code),
@@ -158,13 +153,12 @@ export class LotsService implements OnModuleInit, OtherSubject {
     if (!first) throw new Refused(refuse('bad-value', 'there is nothing to file'));
     const names = entries.flatMap(({ lot }) => (lot === null ? [] : [lot]));
     if (first.draft.type === 'undo' && first.lot !== null)
-      return this.undo(manager, first.lot, first.draft.seq, when);
-    const works = await this.lock(manager, names);
+      return [...(await this.ledger.undo(manager, first.lot, first.draft.seq, when)).values()];
+    const works = await this.ledger.lock(manager, names);
     for (const { lot, draft } of entries) {
-      const work = lot === null ? await this.fresh(manager) : works.get(lot);
-      if (!work) throw new Refused(refuse('unknown-batch', `there is no lot ${lot}`));
+      const work = lot === null ? await this.ledger.fresh(manager) : this.ledger.found(works, lot);
       works.set(work.code, work);
-      apply(work, await this.complete(manager, work, draft, when.atMs), when);
+      this.ledger.apply(work, await this.complete(manager, work, draft, when.atMs), when);
     }
     return [...works.values()];
   }
@@ -235,57 +229,6 @@ export class LotsService implements OnModuleInit, OtherSubject {
     });
   }
 
-  private async fresh(manager: EntityManager): Promise<LotWork> {
-    const number = await this.setup.nextNumber(manager, LOT_LETTER);
-    if (number === undefined)
-      throw new Refused(refuse('bad-value', `Setup has no kind '${LOT_LETTER}' for lots`));
-    return { code: `${LOT_LETTER}-${number}`, seq: 0, state: null, isNew: true, steps: [] };
-  }
-
-  /** Takes a whole filing back, on every lot it touched. */
-  private async undo(
-    manager: EntityManager,
-    lot: string,
-    seq: number | undefined,
-    when: When,
-  ): Promise<LotWork[]> {
-    const meant = await filingMeant(manager, lot, seq);
-    const works = await this.lock(manager, [...meant.keys()]);
-    for (const work of works.values()) {
-      const log = await logOf<LotBody>(manager, work.code);
-      const body = { type: 'undo' as const, voids: meant.get(work.code) ?? [] };
-      const state = takenBack(lotLedger, log, { seq: work.seq + 1, ...when, body });
-      if (isRefusal(state)) throw new Refused({ ...state, refused: `${work.code}: ${state.refused}` });
-      work.seq += 1;
-      work.state = state;
-      work.steps.push({ seq: work.seq, body });
-    }
-    return [...works.values()];
-  }
-
-  /** Locks lots for this transaction, always in order of code. */
-  private async lock(manager: EntityManager, codes: readonly string[]): Promise<Map<string, LotWork>> {
-    const rows = await manager.query<{ code: string; seq: number; state: LotState | null }[]>(
-      'SELECT code, seq, state FROM lot WHERE code = ANY($1) ORDER BY code FOR UPDATE',
-      [codes],
-    );
-    return new Map(rows.map((row) => [row.code, { ...row, isNew: false, steps: [] }]));
-  }
-
-  private async write(manager: EntityManager, key: string, when: When, works: LotWork[]): Promise<void> {
-    for (const work of works) {
-      const usedUp = work.state === null || isUsedUp(work.state);
-      const values = [work.code, work.seq, usedUp, work.state && JSON.stringify(work.state)];
-      await manager.query(
-        work.isNew
-          ? 'INSERT INTO lot (code, seq, used_up, state) VALUES ($1, $2, $3, $4)'
-          : 'UPDATE lot SET seq = $2, used_up = $3, state = $4 WHERE code = $1',
-        values,
-      );
-      await writeEntries(manager, key, when, work.code, work.steps);
-    }
-  }
-
   async row(code: string): Promise<LotRow | null> {
     return this.source.getRepository(LotRow).findOneBy({ code });
   }
@@ -311,45 +254,12 @@ export class LotsService implements OnModuleInit, OtherSubject {
 
   /** Replays the log of every lot and tells which tables do not agree with it. */
   async disagreements(): Promise<{ lots: number; wrong: string[] }> {
-    const { rows, wrong } = await disagreementsOf(this.source, this.states);
+    const { rows, wrong } = await this.ledger.disagreements();
     return { lots: rows, wrong };
   }
 
   /** Makes the states anew that do not agree with the log. */
   remake(): Promise<Remade> {
-    return remake(this.source, this.states);
+    return this.ledger.remake();
   }
-
-  private readonly states: StateTable<LotState> = {
-    table: 'lot',
-    replayed: async (manager, code) => {
-      const row = await manager.getRepository(LotRow).findOneByOrFail({ code });
-      const log = await logOf<LotBody>(manager, code);
-      return compared<LotState>(row, log, replayed(lotLedger, log), await marksOf(manager, code));
-    },
-    write: async (manager, code, state) => {
-      await remark(manager, code, await logOf(manager, code));
-      await manager.query('UPDATE lot SET state = $2 WHERE code = $1', [
-        code,
-        state && JSON.stringify(state),
-      ]);
-    },
-  };
-}
-
-function sentenceOf(works: readonly LotWork[]): string {
-  const sentence = works
-    .map(({ code, steps }) => `${code}: ${steps.map(({ body }) => lotWords(body)).join(', ')}`)
-    .join('; ');
-  const corrects = works.some(({ steps }) => steps.some(({ body }) => body.type === 'undo'));
-  return corrects ? `Corrected: ${sentence}` : sentence;
-}
-
-function apply(work: LotWork, body: LotBody, when: When): void {
-  const seq = work.seq + 1;
-  const outcome: LotState | Refusal = applyLotEntry(work.state, { seq, ...when, body });
-  if (isRefusal(outcome)) throw new Refused(outcome);
-  work.seq = seq;
-  work.state = outcome;
-  work.steps.push({ seq, body });
 }

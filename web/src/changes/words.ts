@@ -14,6 +14,8 @@ const gateWords = (gate: MoistureGate): string =>
 const rulesWords = (rules: readonly RunRule[]): string =>
   rules.length === 0 ? 'none' : rules.map((rule) => RUN_RULES[rule].name).join('; ');
 
+const listed = (list: unknown): number => (Array.isArray(list) ? list.length : 0);
+
 /** How a setting stands, in words. */
 const VALUES: Record<Change['setting'], (value: Value) => string> = {
   'wood gate': (gate) => gateWords(gate as MoistureGate),
@@ -27,6 +29,8 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   'weigh-back': ({ blankKg, finishedKg }) =>
     `counted: ${Number(blankKg).toFixed(2)} kg as a blank, ${Number(finishedKg).toFixed(2)} kg finished`,
   serials: ({ pattern }) => String(pattern),
+  options: ({ options, rules }) =>
+    `${listed(options)} options, ${listed(rules)} rules about what goes together`,
 };
 
 const TITLES: Record<Change['setting'], (name: string) => string> = {
@@ -38,6 +42,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   station: (name) => `Station ${name}`,
   'weigh-back': (name) => `Weight of ${name}`,
   serials: () => 'How serials are made',
+  options: (name) => `Options of ${name}`,
 };
 
 /** What was changed. */

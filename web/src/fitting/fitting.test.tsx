@@ -20,7 +20,7 @@ const side = (batch: string, values: (number | null)[], movesMm: number | null =
       sample: 1,
     },
   },
-  pieces: values.map((valueMm, i) => ({ position: i + 1, valueMm, partner: null, gapMm: null })),
+  pieces: values.map((valueMm, i) => ({ position: i + 1, valueMm, partner: null, gapMm: null, line: null })),
   moisturePct: null,
   movesMm,
 });

@@ -29,7 +29,13 @@ describe('two racks, paired', () => {
       ...{ key: 'w', name: 'Width', unit: 'mm', nominal: 56, lower: 55.9, upper: 56.1 },
       ...{ firstPiece: false, sample: 1 },
     },
-    pieces: values.map((valueMm, i) => ({ position: i + 1, valueMm, partner: null, gapMm: null })),
+    pieces: values.map((valueMm, i) => ({
+      position: i + 1,
+      valueMm,
+      partner: null,
+      gapMm: null,
+      line: null,
+    })),
     ...{ moisturePct: null, movesMm: null },
     ...extra,
   });

@@ -1,11 +1,7 @@
-import { expectedFitShare, pairParts, summarise, type GapWindow, type Pairing } from '@ample-crane/core';
+import { expectedFitShare, pairParts, summarise, type Pairing, type PartsToPair } from '@ample-crane/core';
 import type { Pairing as Seen, PairingSide } from './queries.ts';
 
-export interface PairQuestion {
-  tenonsMm: number[];
-  pocketsMm: number[];
-  windowMm: GapWindow;
-}
+export type PairQuestion = PartsToPair;
 
 export interface PairAnswer {
   pairing: Pairing;
@@ -20,8 +16,8 @@ export interface Asked {
   pockets: number[];
 }
 
-const measured = ({ pieces }: PairingSide): { position: number; valueMm: number }[] =>
-  pieces.flatMap(({ position, valueMm }) => (valueMm === null ? [] : [{ position, valueMm }]));
+const measured = ({ pieces }: PairingSide): { position: number; valueMm: number; line: string | null }[] =>
+  pieces.flatMap(({ position, valueMm, line }) => (valueMm === null ? [] : [{ position, valueMm, line }]));
 
 /** The measured pieces of two racks as a question; `moving`: allow for what the wood will do until they are joined. */
 export function askedOf(seen: Seen, moving: boolean): Asked {
@@ -32,6 +28,8 @@ export function askedOf(seen: Seen, moving: boolean): Asked {
       pocketsMm: pockets.map(({ valueMm }) => valueMm + by(seen.host)),
       tenonsMm: tenons.map(({ valueMm }) => valueMm + by(seen.guest)),
       windowMm: seen.windowMm,
+      tenonLines: tenons.map(({ line }) => line),
+      pocketLines: pockets.map(({ line }) => line),
     },
     tenons: tenons.map(({ position }) => position),
     pockets: pockets.map(({ position }) => position),

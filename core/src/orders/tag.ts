@@ -1,0 +1,77 @@
+import {
+  lineOf,
+  pieceCode,
+  refuse,
+  type BatchState,
+  type PieceState,
+  type Refusal,
+} from '../ledger/index.ts';
+import { operationSpec, placeOf, type Place, type SpecHere } from '../options/index.ts';
+import { operationIndex, type Operation, type Route } from '../route/index.ts';
+
+/** One option of a piece where it stands, and what was held against its tag there. */
+export interface TagLine extends SpecHere {
+  /** null: nobody has yet; false: what was last held against it was another. */
+  confirmed: boolean | null;
+}
+
+/**
+ * What the tag of a piece says that matters where it stands, what is built in there first; nothing for a piece that is built
+ * for stock. What was confirmed before it was sent back does not count.
+ */
+export function tagHere(state: BatchState, route: Route, piece: PieceState): TagLine[] {
+  const spec = lineOf(state, piece);
+  if (!spec) return [];
+  const seen = (state.confirms ?? []).filter(
+    ({ operation, atMs }) => operation === piece.operation && atMs >= (piece.measuredFromMs ?? -Infinity),
+  );
+  return operationSpec(spec, { kind: route.kind, key: piece.operation }).map((line) => {
+    const last = seen.findLast(
+      ({ option, right, wrong }) =>
+        option === line.option && (right.includes(piece.position) || wrong.includes(piece.position)),
+    );
+    const said = last && last.right.includes(piece.position) && last.value === line.value;
+    return { ...line, confirmed: said ?? null };
+  });
+}
+
+/** Why pieces are not through where an option is built in: nobody held it against their tags, or it was another. */
+export function unconfirmed(
+  state: BatchState,
+  route: Route,
+  { pieces, operation }: { pieces: readonly PieceState[]; operation: Operation },
+): Refusal | undefined {
+  const open = pieces.flatMap((piece) =>
+    tagHere(state, route, piece)
+      .filter(({ built, confirmed }) => built && confirmed !== true)
+      .map((line) => ({ piece, line })),
+  );
+  const [first] = open;
+  if (!first) return undefined;
+  const { piece, line } = first;
+  const code = pieceCode(state.code, piece.position);
+  const others = new Set(open.map((one) => one.piece.position)).size - 1;
+  const more = others > 0 ? `, and ${others} more` : '';
+  const what = `${line.name} ${line.valueName}`;
+  return line.confirmed === false
+    ? refuse('other-option', `${code} is to have ${what}: something else was held against its tag${more}`)
+    : refuse(
+        'unconfirmed',
+        `${what} of ${code} is not confirmed against its tag at ${operation.name}${more}: say '${state.code} confirm ${line.option} ${line.value}'`,
+      );
+}
+
+/**
+ * Whether what is done at a place is done of a piece: it is behind the place on its route, or was made of parts whose route that
+ * place is on. An instrument that ships has all its parts behind it.
+ */
+export function isBehind(route: Route, piece: PieceState, place: Place): boolean {
+  const own = route.operations.find(({ key }) => placeOf(route.kind, key) === place);
+  if (own) {
+    const here = operationIndex(route, piece.operation);
+    return operationIndex(route, own.key) < here || ['joined', 'parted', 'shipped'].includes(piece.standing);
+  }
+  const kind = place.split('/')[0] ?? '';
+  const ships = route.operations.some(({ mode }) => mode === 'ship');
+  return piece.parents.length > 0 && (ships || piece.parents.some((parent) => parent.startsWith(`${kind}-`)));
+}

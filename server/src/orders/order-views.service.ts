@@ -1,0 +1,314 @@
+import {
+  endOfRouteMs,
+  hasLeft,
+  lineCode,
+  pieceCode,
+  wantedOf,
+  workedRoute,
+  workingClock,
+  type FactoryCalendar,
+  type KindsOfModel,
+  type OrderChange,
+  type OrderLine,
+  type OrderState,
+  type Stage,
+  type Standing,
+  type Wanted,
+  type WorkingClock,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { JudgedRacksService, type JudgedRack } from '../flow/judged-racks.service.ts';
+import { piecesOfOrders, shippedOfOrders, type OrderedPiece } from '../log/pieces.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { kindsOfModels } from './kinds-of-model.ts';
+import { OrderRow } from './rows.ts';
+
+/** Pieces of one line that stand alike in one rack. */
+export interface OrderPlace {
+  batch: string;
+  kind: string;
+  /** It becomes part of an instrument: not one by itself. */
+  part: boolean;
+  /** 1-based places on the rack. */
+  positions: number[];
+  pieces: string[];
+  operation: string;
+  stage: Stage | null;
+  standing: Standing;
+  sinceMs: number;
+  /** The word of the hold they are in, and when it is over as its rule reckons; null: none, or nobody knows. */
+  hold: string | null;
+  holdEndMs: number | null;
+  serials: string[];
+}
+
+export interface OrderLineView extends Omit<OrderLine, 'spec'> {
+  /** 'O-12/1'. */
+  code: string;
+  options: { option: string; name: string; value: string; valueName: string }[];
+  places: OrderPlace[];
+  /** Parts that no rack has yet. */
+  unreleased: { kind: string; count: number }[];
+  shipped: number;
+  /** By its routes and holds alone; null: all of it has left, or nobody can say. */
+  earliestMs: number | null;
+}
+
+/** One open order in the list of all. */
+export interface OrderSummary {
+  code: string;
+  customer: string | null;
+  reference: string | null;
+  placedMs: number;
+  dueMs: number;
+  /** 'Halyard, 2 × Bowline'. */
+  models: { model: string; quantity: number }[];
+  pieces: number;
+  shipped: number;
+  /** Instruments whose parts no rack has. */
+  unreleased: number;
+  earliestMs: number | null;
+}
+
+export interface OrderView extends Pick<
+  OrderState,
+  'code' | 'customer' | 'reference' | 'placedMs' | 'dueMs'
+> {
+  seq: number;
+  nowMs: number;
+  zone: string;
+  changes: OrderChange[];
+  lines: OrderLineView[];
+  earliestMs: number | null;
+}
+
+interface Floor {
+  nowMs: number;
+  calendar: FactoryCalendar;
+  clock: WorkingClock;
+  racks: ReadonlyMap<string, JudgedRack>;
+  kinds: KindsOfModel;
+  /** Stage of each station. */
+  stages: ReadonlyMap<string, Stage>;
+  /** When so many of a kind could be through its newest route, by its usual ways. */
+  throughMs: (model: string, kind: string, pieces: number, fromMs: number) => number | null;
+}
+
+/** Where orders are: their pieces as the log has them, and when they could be through at the earliest. */
+@Injectable()
+export class OrderViewsService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly judged: JudgedRacksService,
+    private readonly clock: FactoryClock,
+  ) {}
+
+  /** Orders of which something is still to leave, due first first. */
+  async open(): Promise<OrderSummary[]> {
+    const states = await this.openStates();
+    const codes = states.map(({ code }) => code);
+    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, codes), this.floor(states)]);
+    const byOrder = groupedBy(pieces, ({ line }) => line.split('/')[0] ?? '');
+    return states
+      .map((state): OrderSummary => {
+        const view = this.seen(state, byOrder.get(state.code) ?? [], floor);
+        const open = view.lines.filter(({ cancelled }) => cancelled === null);
+        return {
+          ...{ code: state.code, customer: state.customer, reference: state.reference },
+          ...{ placedMs: state.placedMs, dueMs: state.dueMs, earliestMs: view.earliestMs },
+          models: open.map(({ model, quantity }) => ({ model, quantity })),
+          pieces: open.reduce((sum, { quantity }) => sum + quantity, 0),
+          shipped: open.reduce((sum, { shipped }) => sum + shipped, 0),
+          unreleased: open.reduce(
+            (sum, line) => sum + Math.max(0, ...line.unreleased.map(({ count }) => count)),
+            0,
+          ),
+        };
+      })
+      .toSorted((a, b) => a.dueMs - b.dueMs || a.code.localeCompare(b.code, 'en', { numeric: true }));
+  }
+
+  /** One order, open or not. @throws NotFoundException */
+  async order(code: string): Promise<OrderView> {
+    const row = await this.source.getRepository(OrderRow).findOneBy({ code });
+    if (!row?.state) throw new NotFoundException(`there is no order ${code}`);
+    const { state, seq } = row;
+    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, [code]), this.floor([state])]);
+    return { ...this.seen(state, pieces, floor), seq, nowMs: floor.nowMs, zone: floor.calendar.zone };
+  }
+
+  /** Orders whose code or customer or reference has these words; newest first. */
+  async like(
+    words: string,
+    most: number,
+  ): Promise<Pick<OrderState, 'code' | 'customer' | 'reference' | 'placedMs'>[]> {
+    const part = `%${words.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`;
+    const rows = await this.source.query<{ state: OrderState }[]>(
+      `SELECT state FROM customer_order
+        WHERE state IS NOT NULL AND (code ILIKE $1 OR state ->> 'customer' ILIKE $1 OR state ->> 'reference' ILIKE $1)
+        ORDER BY (state ->> 'placedMs')::bigint DESC LIMIT $2`,
+      [part, most],
+    );
+    return rows.map(({ state: { code, customer, reference, placedMs } }) => ({
+      code,
+      customer,
+      reference,
+      placedMs,
+    }));
+  }
+
+  /** What is ordered and no rack has, of all open orders. */
+  async wanted(): Promise<Wanted[]> {
+    const states = await this.openStates();
+    const pieces = await piecesOfOrders(
+      this.source,
+      states.map(({ code }) => code),
+    );
+    return wantedOf(states, pieces, await this.kinds(states));
+  }
+
+  private async openStates(): Promise<OrderState[]> {
+    const rows = await this.source.getRepository(OrderRow).findBy({ closed: false });
+    const shipped = await shippedOfOrders(
+      this.source,
+      rows.map(({ code }) => code),
+    );
+    return rows.flatMap(({ code, pieces, state }) =>
+      state && (shipped.get(code) ?? 0) < pieces ? [state] : [],
+    );
+  }
+
+  private kinds(states: readonly OrderState[]): Promise<KindsOfModel> {
+    return kindsOfModels(
+      this.setup,
+      states.flatMap(({ lines }) => lines.map(({ model }) => model)),
+    );
+  }
+
+  private async floor(states: readonly OrderState[]): Promise<Floor> {
+    const [nowMs, { calendar }, kinds, routes, stations] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.kinds(states),
+      this.setup.newestRoutes(),
+      this.setup.stations(),
+    ]);
+    const racks = await this.judged.all(nowMs, calendar);
+    const clock = workingClock(calendar, nowMs);
+    const usual = new Map(routes.map((route) => [`${route.model} ${route.kind}`, workedRoute(route, {})]));
+    return {
+      ...{ nowMs, calendar, clock, kinds },
+      stages: new Map(stations.map(({ code, stage }) => [code, stage])),
+      racks: new Map(racks.map((rack) => [rack.state.code, rack])),
+      throughMs: (model, kind, pieces, fromMs) => {
+        const route = usual.get(`${model} ${kind}`);
+        return route ? endOfRouteMs({ route, pieces, fromMs, calendar, clock }) : null;
+      },
+    };
+  }
+
+  private seen(
+    state: OrderState,
+    pieces: readonly OrderedPiece[],
+    floor: Floor,
+  ): Omit<OrderView, 'seq' | 'nowMs' | 'zone'> {
+    const { code, customer, reference, placedMs, dueMs, changes } = state;
+    const wanted = wantedOf([state], pieces, floor.kinds);
+    const byLine = groupedBy(pieces, ({ line }) => line);
+    const lines = state.lines.map(({ spec, ...line }): OrderLineView => {
+      const own = lineCode(code, line.number);
+      const there = byLine.get(own) ?? [];
+      const unreleased = wanted.flatMap(({ line: of, kind, count }) => (of === own ? [{ kind, count }] : []));
+      return {
+        ...line,
+        code: own,
+        options: spec.lines.map(({ option, name, value, valueName }) => ({ option, name, value, valueName })),
+        places: placesOf(line.model, there, floor),
+        unreleased,
+        shipped: there.filter(({ standing }) => standing === 'shipped').length,
+        earliestMs: line.cancelled === null ? earliestOf(line, there, unreleased, floor) : null,
+      };
+    });
+    const ends = lines.flatMap(({ earliestMs }) => earliestMs ?? []);
+    return {
+      ...{ code, customer, reference, placedMs, dueMs, changes, lines },
+      earliestMs: ends.length > 0 ? Math.max(...ends) : null,
+    };
+  }
+}
+
+/** Where pieces are, those that stand alike together; what became something else is where that is. */
+function placesOf(
+  model: string,
+  pieces: readonly OrderedPiece[],
+  { racks, stages, kinds }: Floor,
+): OrderPlace[] {
+  const last = lastKind(kinds, model);
+  const here = pieces.filter(({ standing }) => standing !== 'joined' && standing !== 'parted');
+  const alike = groupedBy(here, ({ batch, operation, standing }) => `${batch}|${operation}|${standing}`);
+  return [...alike.values()].flatMap((group) => {
+    const [first] = group;
+    if (!first) return [];
+    const { batch, kind, operation, standing } = first;
+    const rack = racks.get(batch);
+    const known = rack?.route.operations.find(({ key }) => key === operation);
+    const hold =
+      standing === 'onHold' ? rack?.holds.find(({ dto }) => dto.operation === operation)?.dto : undefined;
+    return [
+      {
+        ...{ batch, kind, standing, part: kind !== last, positions: group.map(({ position }) => position) },
+        pieces: group.map(({ position }) => pieceCode(batch, position)),
+        operation: known?.name ?? operation,
+        stage: stages.get(known?.stations[0] ?? '') ?? null,
+        sinceMs: Math.min(...group.map(({ sinceMs }) => sinceMs)),
+        ...{ hold: hold?.word ?? null, holdEndMs: hold?.endMs ?? null },
+        serials: group.flatMap(({ serial }) => serial ?? []),
+      },
+    ];
+  });
+}
+
+/** The kind that leaves: what the others become. */
+const lastKind = (kinds: KindsOfModel, model: string): string | undefined =>
+  [...(kinds.get(model)?.values() ?? [])][0]?.at(-1);
+
+/** When all of a line could be through: its slowest part, then the instrument's own route. */
+function earliestOf(
+  { model }: Pick<OrderLine, 'model'>,
+  pieces: readonly OrderedPiece[],
+  unreleased: OrderLineView['unreleased'],
+  { racks, kinds, nowMs, throughMs }: Floor,
+): number | null {
+  const last = lastKind(kinds, model);
+  const onTheWay = [...groupedBy(pieces, ({ batch }) => batch)].flatMap(([batch, own]) => {
+    const rack = racks.get(batch);
+    const left = rack?.state.pieces.filter(
+      (piece) => !hasLeft(piece) && own.some(({ position }) => position === piece.position),
+    );
+    const endMs = rack?.line?.earliestMs;
+    return left?.length && endMs != null ? [{ kind: rack?.state.kind, endMs, count: left.length }] : [];
+  });
+  const fresh = unreleased.flatMap(({ kind, count }) => {
+    const endMs = throughMs(model, kind, count, nowMs);
+    return endMs === null ? [] : [{ kind, endMs, count }];
+  });
+  const all = [...onTheWay, ...fresh];
+  if (all.length === 0) return null;
+  const ends = all.map(({ kind, endMs, count }) =>
+    kind === last || last === undefined ? endMs : (throughMs(model, last, count, endMs) ?? endMs),
+  );
+  return Math.max(...ends);
+}
+
+/** By what `keyOf` says of each, in order. */
+function groupedBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const one of all) {
+    const key = keyOf(one);
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return groups;
+}

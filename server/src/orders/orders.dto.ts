@@ -1,0 +1,230 @@
+import {
+  type Choices,
+  type Option,
+  type OptionRule,
+  type OrderAsked,
+  type OrderChange,
+  type OrderedAsked,
+  type PlannedRack,
+  type SpecChange,
+  type Stage,
+  type Standing,
+} from '@ample-crane/core';
+import { ApiProperty } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsInt,
+  IsObject,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { IsInstant } from '../http/instant.ts';
+import { PlainText } from '../http/plain-text.ts';
+import { SettingDto } from '../setup/setting.dto.ts';
+import { IsOrderEntry, IsOrderedLines } from './order-entry.ts';
+import type { OrderLineView, OrderPlace, OrderSummary, OrderView } from './order-views.service.ts';
+import { MOST_RELEASED } from './release.service.ts';
+
+const nullable = { nullable: true } as const;
+const words = { type: 'object', additionalProperties: { type: 'string' } } as const;
+
+export class OptionBookDto {
+  @ApiProperty() model: string;
+  /** 0: it sells no options yet. */
+  @ApiProperty() revision: number;
+  @ApiProperty({ type: [Object] }) options: Option[];
+  @ApiProperty({ type: [Object] }) rules: OptionRule[];
+  /** Operations where something can be built in: 'N/fret', and what it is called. */
+  @ApiProperty({ type: [Object] }) places: { place: string; name: string }[];
+}
+
+export class ReviseOptionsDto extends SettingDto {
+  /** The revision it was drawn from; 0 for a first one. */
+  @ApiProperty() @IsInt() @Min(0) revision: number;
+  /** Held against docs/formats/options.schema.json. */
+  @ApiProperty({ type: [Object] }) @IsArray() @ArrayMaxSize(60) @IsObject({ each: true }) options: Option[];
+  @ApiProperty({ type: [Object] })
+  @IsArray()
+  @ArrayMaxSize(300)
+  @IsObject({ each: true })
+  rules: OptionRule[];
+}
+
+export class PlaceOrderDto extends FilingKeyDto {
+  /** To whom; left out: built for stock. */
+  @PlainText({ optional: true, most: 120 }) customer?: string;
+  /** Their own number for it. */
+  @PlainText({ optional: true, most: 60 }) reference?: string;
+  @IsInstant() dueAt: string;
+  @IsOrderedLines() lines: OrderedAsked[];
+}
+
+export class FileOrderDto extends FilingKeyDto {
+  @IsOrderEntry() entry: OrderAsked;
+}
+
+export class TouchesQueryDto {
+  @ApiProperty() @Type(() => Number) @IsInt() @Min(1) @Max(60) line: number;
+  @ApiProperty() @IsString() @Matches(/^[a-z0-9][a-z0-9-]{0,59}$/) option: string;
+  @ApiProperty() @IsString() @Matches(/^[a-z0-9][a-z0-9-]{0,59}$/) value: string;
+}
+
+export class SpecChangeDto implements SpecChange {
+  @ApiProperty() batch: string;
+  @ApiProperty() option: string;
+  @ApiProperty({ type: String, ...nullable }) from: string | null;
+  @ApiProperty({ type: String, ...nullable }) to: string | null;
+  @ApiProperty({ type: [String] }) operations: string[];
+  @ApiProperty({ type: [String] }) done: string[];
+  @ApiProperty({ type: [String] }) open: string[];
+  @ApiProperty() minutesAgain: number;
+  @ApiProperty() costAgain: number;
+}
+
+export class OrderedModelDto {
+  @ApiProperty() model: string;
+  @ApiProperty() quantity: number;
+}
+
+export class OrderSummaryDto implements OrderSummary {
+  @ApiProperty() code: string;
+  @ApiProperty({ type: String, ...nullable }) customer: string | null;
+  @ApiProperty({ type: String, ...nullable }) reference: string | null;
+  @ApiProperty() placedMs: number;
+  @ApiProperty() dueMs: number;
+  @ApiProperty({ type: [OrderedModelDto] }) models: OrderedModelDto[];
+  @ApiProperty() pieces: number;
+  @ApiProperty() shipped: number;
+  /** Instruments whose parts no rack has. */
+  @ApiProperty() unreleased: number;
+  /** By routes and holds alone; null: nobody can say. */
+  @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
+}
+
+export class OrderPlaceDto implements OrderPlace {
+  @ApiProperty() batch: string;
+  @ApiProperty() kind: string;
+  /** It becomes part of an instrument: not one by itself. */
+  @ApiProperty() part: boolean;
+  @ApiProperty({ type: [Number] }) positions: number[];
+  @ApiProperty({ type: [String] }) pieces: string[];
+  @ApiProperty() operation: string;
+  @ApiProperty({ type: String, ...nullable }) stage: Stage | null;
+  @ApiProperty({ enum: ['waiting', 'inHand', 'onHold', 'scrapped', 'joined', 'parted', 'shipped'] })
+  standing: Standing;
+  @ApiProperty() sinceMs: number;
+  /** The word of the hold they are in; null: none. */
+  @ApiProperty({ type: String, ...nullable }) hold: string | null;
+  @ApiProperty({ type: Number, ...nullable }) holdEndMs: number | null;
+  @ApiProperty({ type: [String] }) serials: string[];
+}
+
+export class ChosenOptionDto {
+  @ApiProperty() option: string;
+  @ApiProperty() name: string;
+  @ApiProperty() value: string;
+  @ApiProperty() valueName: string;
+}
+
+export class UnreleasedDto {
+  @ApiProperty() kind: string;
+  @ApiProperty() count: number;
+}
+
+export class WeightWishDto {
+  @ApiProperty() low: number;
+  @ApiProperty() high: number;
+}
+
+export class OrderLineDto implements OrderLineView {
+  @ApiProperty() number: number;
+  /** 'O-12/1'. */
+  @ApiProperty() code: string;
+  @ApiProperty() model: string;
+  @ApiProperty() quantity: number;
+  @ApiProperty(words) choices: Choices;
+  @ApiProperty({ type: [ChosenOptionDto] }) options: ChosenOptionDto[];
+  @ApiProperty({ type: String, ...nullable }) label: string | null;
+  @ApiProperty({ type: String, ...nullable }) note: string | null;
+  @ApiProperty({ type: WeightWishDto, ...nullable }) weightKg: WeightWishDto | null;
+  /** Why it is not built any more; null: it is. */
+  @ApiProperty({ type: String, ...nullable }) cancelled: string | null;
+  @ApiProperty({ type: [OrderPlaceDto] }) places: OrderPlaceDto[];
+  @ApiProperty({ type: [UnreleasedDto] }) unreleased: UnreleasedDto[];
+  @ApiProperty() shipped: number;
+  @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
+}
+
+export class OrderChangeDto implements OrderChange {
+  @ApiProperty() atMs: number;
+  @ApiProperty() by: string;
+  @ApiProperty({ type: Number, ...nullable }) line: number | null;
+  @ApiProperty() what: string;
+  @ApiProperty() because: string;
+}
+
+export class OrderDto implements OrderView {
+  @ApiProperty() code: string;
+  @ApiProperty({ type: String, ...nullable }) customer: string | null;
+  @ApiProperty({ type: String, ...nullable }) reference: string | null;
+  @ApiProperty() placedMs: number;
+  @ApiProperty() dueMs: number;
+  @ApiProperty() seq: number;
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty({ type: [OrderChangeDto] }) changes: OrderChangeDto[];
+  @ApiProperty({ type: [OrderLineDto] }) lines: OrderLineDto[];
+  @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
+}
+
+export class PlanQueryDto {
+  /** Pieces in a rack at most. */
+  @ApiProperty() @Type(() => Number) @IsInt() @Min(1) @Max(500) largest: number;
+  /** How far due days of one rack may be apart. */
+  @ApiProperty() @Type(() => Number) @IsInt() @Min(0) @Max(365) withinDays: number;
+}
+
+export class PlannedLineDto {
+  @ApiProperty() @IsString() @Matches(/^O-\d{1,9}\/\d{1,3}$/) line: string;
+  @ApiProperty() @IsInt() @Min(1) @Max(500) count: number;
+  @ApiProperty() @IsInt() dueMs: number;
+}
+
+export class PlannedRackDto implements PlannedRack {
+  @ApiProperty() @IsString() @Length(1, 60) model: string;
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(6)
+  @Matches(/^[A-Z]$/, { each: true })
+  kinds: string[];
+  @ApiProperty() @IsInt() @Min(1) @Max(500) quantity: number;
+  @ApiProperty() @IsInt() dueMs: number;
+  /** What its pieces have alike. */
+  @ApiProperty(words) @IsObject() family: Choices;
+  @ApiProperty({ type: [PlannedLineDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(500)
+  @ValidateNested({ each: true })
+  @Type(() => PlannedLineDto)
+  lines: PlannedLineDto[];
+}
+
+export class ReleaseDto extends FilingKeyDto {
+  @ApiProperty({ type: [PlannedRackDto] })
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(MOST_RELEASED)
+  @ValidateNested({ each: true })
+  @Type(() => PlannedRackDto)
+  racks: PlannedRackDto[];
+}

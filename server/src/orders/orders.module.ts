@@ -1,0 +1,18 @@
+import { Module } from '@nestjs/common';
+import { FlowModule } from '../flow/flow.module.ts';
+import { LogModule } from '../log/log.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { OptionBooksService } from './option-books.service.ts';
+import { OrderViewsService } from './order-views.service.ts';
+import { OrdersController } from './orders.controller.ts';
+import { OrdersService } from './orders.service.ts';
+import { ReleaseService } from './release.service.ts';
+
+/** What is sold, what is ordered, and the racks that come of it. */
+@Module({
+  imports: [SetupModule, LogModule, FlowModule],
+  controllers: [OrdersController],
+  providers: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
+  exports: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
+})
+export class OrdersModule {}
