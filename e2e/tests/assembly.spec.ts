@@ -49,6 +49,15 @@ test('an instrument that moved on the shelf goes back, is set up anew, and its s
   await page.keyboard.press('Control+Enter');
   await expect(page.locator('#log-answer')).toHaveText(/^Filed\. I-180: \/8 Passes: 11 values/);
   await expect(page.getByRole('region', { name: 'Sheets of it' }).getByRole('row')).toHaveCount(5);
+  // Built for an order: what is in the hand is held against its tag first.
+  await press(page.getByRole('button', { name: 'Done here' }));
+  await expect(
+    page.getByText(/^Strings round wound of I-180\/08 is not confirmed against its tag/),
+  ).toBeVisible();
+  const strings = page.getByRole('group', { name: 'Strings in your hand' });
+  await press(strings.getByRole('button', { name: 'round wound' }));
+  await press(strings.getByRole('button', { name: 'Hold it against 1 tag' }));
+  await expect(strings).toBeHidden();
   await press(page.getByRole('button', { name: 'Done here' }));
   await expect(page.getByText(/^Settles: /)).toBeVisible();
 });

@@ -2,6 +2,7 @@ import { isRefusal, pieceCode, type BatchState } from '../ledger/index.ts';
 import { planJoin } from '../joining/index.ts';
 import { specOf, type OptionBook } from '../options/index.ts';
 import { specChange, tagHere } from '../orders/index.ts';
+import { passportOf } from '../passport/index.ts';
 import { lineEffect } from '../logline/describe.ts';
 import type { Route } from '../route/index.ts';
 import { bodyRoute, entry, hoursIn, instrumentRoute, neckRoute, openBody } from '../testing/tarrow.ts';
@@ -119,6 +120,16 @@ describe('a tag', () => {
       ['medium', [1], [2]],
       ['jumbo', [2], []],
     ]);
+  });
+
+  it('leaves what was held against it in the passport, the wrong one too', () => {
+    const { state } = filed(neck, 'N-4', [...atTheBench, confirm('medium'), confirm('jumbo', [2])]);
+    const told = passportOf(state, neck, 2).filter(({ kind }) => kind === 'tag');
+    expect(told.map(({ at, words, by }) => [at, words, by])).toEqual([
+      ['Frets', 'Frets medium, not what its tag says: caught there', 'ostrander'],
+      ['Frets', 'Frets jumbo, as its tag says', 'ostrander'],
+    ]);
+    expect(passportOf(state, neck, 3).filter(({ kind }) => kind === 'tag')).toEqual([]);
   });
 
   it('is confirmed anew when the piece came back to be built again', () => {

@@ -10,7 +10,7 @@ const yesNo = { type: 'boolean' } as const;
 const value = orNull({ type: 'number' });
 const KINDS = [
   ...['moisture', 'measure', 'coat', 'sanding', 'colour', 'ageing', 'evidence', 'slip', 'move'],
-  ...['sheet', 'shipment', 'override'],
+  ...['tag', 'sheet', 'shipment', 'override'],
 ] as const;
 
 export const PASSPORT_FORMAT = 'ample-crane-passport';

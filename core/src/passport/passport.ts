@@ -1,5 +1,5 @@
 import { wetUmOn } from '../coats/index.ts';
-import type { BatchState, Freed, Sheet } from '../ledger/index.ts';
+import type { BatchState, Confirm, Freed, Sheet } from '../ledger/index.ts';
 import { judgedValues } from '../holds/index.ts';
 import type { Route } from '../route/index.ts';
 import { judgeSetup } from '../assembly/setup.ts';
@@ -20,6 +20,7 @@ export type PassportKind =
   | 'evidence'
   | 'slip'
   | 'move'
+  | 'tag'
   | 'sheet'
   | 'shipment'
   | 'override';
@@ -85,6 +86,9 @@ export function passportOf(state: BatchState, route: Route, position: number): P
     ...(state.sheets ?? [])
       .filter((sheet) => sheet.position === position)
       .map((sheet) => line('sheet', sheet, sheetWords(route, sheet), { by: sheet.by })),
+    ...(state.confirms ?? [])
+      .filter(({ right, wrong }) => [...right, ...wrong].includes(position))
+      .map((one) => line('tag', one, confirmWords(state, one, position), { by: one.by })),
     ...(state.shipments ?? [])
       .filter(touches)
       .map((one) =>
@@ -165,6 +169,18 @@ function ownValue(
       : { value: summarise(values).mean, words: `, mean of ${values.length} read on the rack` };
   const value = values[positions.indexOf(position)];
   return value === undefined ? undefined : { value, words: '' };
+}
+
+/** 'Frets jumbo, as its tag says'. */
+function confirmWords(
+  { allotted = [] }: BatchState,
+  { option, value, right }: Confirm,
+  position: number,
+): string {
+  const known = allotted.flatMap(({ spec }) => spec.lines).filter((one) => one.option === option);
+  const name = known[0]?.name ?? option;
+  const called = known.find((one) => one.value === value)?.valueName ?? value;
+  return `${name} ${called}, ${right.includes(position) ? 'as its tag says' : 'not what its tag says: caught there'}`;
 }
 
 function coatWords(state: BatchState, coat: BatchState['coats'][number], position: number): string {

@@ -13,5 +13,6 @@ import { ShippingService } from './shipping.service.ts';
   imports: [FloorModule, LogModule, SetupModule],
   controllers: [AssemblyController],
   providers: [BenchService, SerialsService, ShippingService, FindingService],
+  exports: [FindingService],
 })
 export class AssemblyModule {}

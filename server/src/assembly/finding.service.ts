@@ -23,34 +23,54 @@ export interface FoundShipment {
   pieces: number;
 }
 
+/** An order that was looked for by its code, its customer or their number for it. */
+export interface FoundOrder {
+  code: string;
+  customer: string | null;
+  reference: string | null;
+}
+
 export interface Found {
   instruments: FoundInstrument[];
   shipments: FoundShipment[];
+  orders: FoundOrder[];
 }
+
+/** Finds so many orders by a part of what they are called. */
+type FindsOrders = (words: string, most: number) => Promise<FoundOrder[]>;
 
 /** So many of each are found. */
 const MOST_FOUND = 20;
 /** Less than this would find everything. */
 const SHORTEST = 2;
 
-/** Finds what no list of open racks holds: every instrument by its serial, every shipment by order or customer. */
+/** Finds what no list of open racks holds: every instrument by its serial, every shipment and every order by its number or its customer. */
 @Injectable()
 export class FindingService {
+  private readonly orders: FindsOrders[] = [];
+
   constructor(private readonly source: DataSource) {}
+
+  /** Whoever keeps orders says here how they are found. */
+  register(finds: FindsOrders): void {
+    this.orders.push(finds);
+  }
 
   /** @param said as typed or scanned; of fewer than two letters nothing is found */
   async find(said: string): Promise<Found> {
     const words = said.trim();
-    if (words.length < SHORTEST) return { instruments: [], shipments: [] };
-    const [pieces, shipments] = await Promise.all([
+    if (words.length < SHORTEST) return { instruments: [], shipments: [], orders: [] };
+    const [pieces, shipments, ...orders] = await Promise.all([
       piecesBySerial(this.source, words.toUpperCase(), MOST_FOUND),
       shipmentsLike(this.source, words, MOST_FOUND),
+      ...this.orders.map((finds) => finds(words, MOST_FOUND)),
     ]);
     return {
       instruments: pieces.map(({ batch, position, ...rest }) => ({
         ...{ ...rest, batch, position, piece: pieceCode(batch, position) },
       })),
       shipments,
+      orders: orders.flat(),
     };
   }
 }

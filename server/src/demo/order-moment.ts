@@ -4,8 +4,10 @@ import type { BatchRow } from '../log/rows.ts';
 import type { LogService } from '../log/log.service.ts';
 import { OptionBookRow } from '../orders/rows.ts';
 import type { OrdersService } from '../orders/orders.service.ts';
+import { workingDayBy } from '../orders/release.service.ts';
 import { CUSTOMERS } from './tarrow-bench.ts';
 import { OPTION_BOOKS, tarrowOrders, type TarrowOrder } from './tarrow-orders.ts';
+import { FACTORY } from './tarrow-works.ts';
 
 /** Orders that nothing of is begun. */
 const BACKLOG = 27;
@@ -59,7 +61,7 @@ async function place({ manager, orders, nowMs, nextKey }: Filer, order: TarrowOr
     {
       ...{ key: nextKey(), by: 'brandt', customer, reference },
       atMs: nowMs - placedDaysAgo * DAY_MS,
-      dueMs: nowMs + dueInDays * DAY_MS,
+      dueMs: workingDayBy(FACTORY.calendar, nowMs + dueInDays * DAY_MS, nowMs),
       lines,
     },
     nowMs - HOUR_MS,
@@ -71,7 +73,7 @@ async function place({ manager, orders, nowMs, nextKey }: Filer, order: TarrowOr
 async function beginning(filer: Filer, rack: BatchState, i: number): Promise<void> {
   const { nowMs } = filer;
   const places = rack.pieces.filter((piece) => !hasLeft(piece)).map(({ position }) => position);
-  const dueInDays = Math.max(4, Math.round((rack.dueMs - nowMs) / DAY_MS) + 3);
+  const dueInDays = Math.max(11, Math.round((rack.dueMs - nowMs) / DAY_MS) + 12);
   const dealer = await place(filer, {
     ...{ customer: CUSTOMERS[i % CUSTOMERS.length] ?? '', reference: `H${3000 + 17 * i}` },
     ...{ placedDaysAgo: BEGUN_DAYS_AGO - i, dueInDays },

@@ -18,6 +18,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { FindingService, type FoundOrder } from '../assembly/finding.service.ts';
 import { JudgedRacksService, type JudgedRack } from '../flow/judged-racks.service.ts';
 import { piecesOfOrders, shippedOfOrders, type OrderedPiece } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -104,7 +105,10 @@ export class OrderViewsService {
     private readonly setup: SetupService,
     private readonly judged: JudgedRacksService,
     private readonly clock: FactoryClock,
-  ) {}
+    finding: FindingService,
+  ) {
+    finding.register((words, most) => this.like(words, most));
+  }
 
   /** Orders of which something is still to leave, due first first. */
   async open(): Promise<OrderSummary[]> {
@@ -141,10 +145,7 @@ export class OrderViewsService {
   }
 
   /** Orders whose code or customer or reference has these words; newest first. */
-  async like(
-    words: string,
-    most: number,
-  ): Promise<Pick<OrderState, 'code' | 'customer' | 'reference' | 'placedMs'>[]> {
+  private async like(words: string, most: number): Promise<FoundOrder[]> {
     const part = `%${words.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`;
     const rows = await this.source.query<{ state: OrderState }[]>(
       `SELECT state FROM customer_order
@@ -152,12 +153,7 @@ export class OrderViewsService {
         ORDER BY (state ->> 'placedMs')::bigint DESC LIMIT $2`,
       [part, most],
     );
-    return rows.map(({ state: { code, customer, reference, placedMs } }) => ({
-      code,
-      customer,
-      reference,
-      placedMs,
-    }));
+    return rows.map(({ state: { code, customer, reference } }) => ({ code, customer, reference }));
   }
 
   /** What is ordered and no rack has, of all open orders. */

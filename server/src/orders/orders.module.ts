@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { AssemblyModule } from '../assembly/assembly.module.ts';
 import { FlowModule } from '../flow/flow.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -10,7 +11,7 @@ import { ReleaseService } from './release.service.ts';
 
 /** What is sold, what is ordered, and the racks that come of it. */
 @Module({
-  imports: [SetupModule, LogModule, FlowModule],
+  imports: [SetupModule, LogModule, AssemblyModule, FlowModule],
   controllers: [OrdersController],
   providers: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
   exports: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],

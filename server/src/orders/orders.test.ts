@@ -1,4 +1,7 @@
-import { type BatchState, type OptionRule } from '@ample-crane/core';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { OPTIONS_ASKED, type BatchState, type OptionRule, type PlannedRack } from '@ample-crane/core';
+import { Ajv } from 'ajv';
 import { DataSource } from 'typeorm';
 import { OPTION_BOOKS } from '../demo/tarrow-orders.ts';
 import { Works } from '../testing/works.ts';
@@ -6,7 +9,6 @@ import { OptionBookRow } from './rows.ts';
 import type { OrderSummary, OrderView } from './order-views.service.ts';
 import { OrdersService } from './orders.service.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
-import type { PlannedRack } from '@ample-crane/core';
 import { whereIs } from './order-status.ts';
 
 let works: Works;
@@ -266,6 +268,14 @@ describe('the tag', () => {
 });
 
 describe('what is sold', () => {
+  it('has the published form', () => {
+    const published = readFileSync(join(__dirname, '../../../docs/formats/options.schema.json'), 'utf8');
+    expect(JSON.parse(published)).toMatchObject(OPTIONS_ASKED);
+    const fits = new Ajv().compile(OPTIONS_ASKED);
+    for (const { options, rules } of OPTION_BOOKS) expect(fits({ options, rules })).toBe(true);
+    expect(fits({ options: [{ key: 'A' }], rules: [] })).toBe(false);
+  });
+
   it('is revised by whoever knows the newest, and held against itself', async () => {
     const books = (await works.http.get('/api/options')).body as {
       model: string;

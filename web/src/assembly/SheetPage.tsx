@@ -1,8 +1,9 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { fileEntries, type EntryDraft } from '../api/filing.ts';
-import { usePeople } from '../api/queries.ts';
+import { useBatch, usePeople } from '../api/queries.ts';
 import { Caution } from '../devices/Caution.tsx';
+import { TagPanel } from '../orders/TagPanel.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
@@ -31,6 +32,7 @@ export default function SheetPage() {
         <Stack>
           {/* Another instrument, or another bench, is another sheet. */}
           <SheetForm key={`${sheet.piece} ${sheet.operation}`} sheet={sheet} />
+          <Tag batch={batch} position={sheet.position} />
           <SheetHistory sheet={sheet} />
         </Stack>
         <Stack>
@@ -41,6 +43,12 @@ export default function SheetPage() {
       </Columns>
     </Page>
   );
+}
+
+/** What its tag says here, where it is built for an order. */
+function Tag({ batch, position }: { batch: string; position: number }) {
+  const { data } = useBatch(batch);
+  return data?.state ? <TagPanel state={data.state} route={data.route} only={position} /> : null;
 }
 
 /** Where it stands and what can be filed of it besides its sheet. */

@@ -3,6 +3,7 @@ import { Box, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@
 import { Link, useParams } from 'react-router';
 import { useBatch, type BatchDetail } from '../api/queries.ts';
 import { sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
+import { TagPanel } from '../orders/TagPanel.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Strip } from '../devices/Strip.tsx';
@@ -56,6 +57,7 @@ export default function BatchPage() {
             />
           </Panel>
           <RoutePanel batch={batch} />
+          <TagPanel state={state} route={route} />
           <ChecksDue batch={batch} />
           <Actions batch={batch} />
           <Readings batch={batch} nowMs={nowMs} />

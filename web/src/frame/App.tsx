@@ -53,6 +53,11 @@ const BenchesPage = lazy(() => import('../assembly/BenchesPage.tsx'));
 const SheetPage = lazy(() => import('../assembly/SheetPage.tsx'));
 const ShippingPage = lazy(() => import('../assembly/ShippingPage.tsx'));
 const SerialsPage = lazy(() => import('../assembly/SerialsPage.tsx'));
+const OrdersPage = lazy(() => import('../orders/OrdersPage.tsx'));
+const OrderPage = lazy(() => import('../orders/OrderPage.tsx'));
+const NewOrderPage = lazy(() => import('../orders/NewOrderPage.tsx'));
+const ReleasePage = lazy(() => import('../orders/ReleasePage.tsx'));
+const OptionsPage = lazy(() => import('../orders/OptionsPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
@@ -144,6 +149,11 @@ export function App() {
                 <Route path="assembly/bench/:batch/:position" element={<SheetPage />} />
                 <Route path="assembly/shipping" element={<ShippingPage />} />
                 <Route path="assembly/serials" element={<SerialsPage />} />
+                <Route path="orders" element={<OrdersPage />} />
+                <Route path="orders/new" element={<NewOrderPage />} />
+                <Route path="orders/release" element={<ReleasePage />} />
+                <Route path="orders/options/:model?" element={<OptionsPage />} />
+                <Route path="orders/:code" element={<OrderPage />} />
                 <Route path="routes" element={<RoutesPage />} />
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />

@@ -31,8 +31,8 @@ const placesOf = ({ racks, lots }: Pick<Floor, 'racks' | 'lots'>): Place[] => [
 ];
 
 /**
- * Finds from anywhere: an open rack or a lot by a piece of its code or its model, any instrument there ever was by its serial, a shipment by
- * its order or by whom it went to; or by a scan that ends with Enter.
+ * Finds from anywhere: an open rack or a lot by a piece of its code or its model, any instrument there ever was by its serial, an order or a
+ * shipment by its number or by whom it is for; or by a scan that ends with Enter.
  */
 export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>; onClose: () => void }) {
   const navigate = useNavigate();
@@ -61,7 +61,7 @@ export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>;
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="find">
-      <DialogTitle id="find">Find a rack, a lot, an instrument, a shipment</DialogTitle>
+      <DialogTitle id="find">Find a rack, a lot, an instrument, an order, a shipment</DialogTitle>
       <DialogContent>
         <Autocomplete
           freeSolo
@@ -89,7 +89,7 @@ export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>;
 
 type Found = Schemas['FoundDto'];
 
-const NOTHING_FOUND: Found = { instruments: [], shipments: [] };
+const NOTHING_FOUND: Found = { instruments: [], shipments: [], orders: [] };
 
 /** All instruments and shipments there ever were; words too short would find everything, words too long are no serial and no name. */
 function findQuery(typed: string) {
@@ -103,7 +103,12 @@ function findQuery(typed: string) {
   });
 }
 
-const foundPlaces = ({ instruments, shipments }: Found): Place[] => [
+const foundPlaces = ({ instruments, shipments, orders }: Found): Place[] => [
+  ...orders.map(({ code, customer, reference }) => ({
+    code,
+    words: [code, customer ?? 'for stock', reference].filter(Boolean).join(' · '),
+    href: `/orders/${code}`,
+  })),
   ...instruments.map(({ serial, piece, batch, position, model }) => ({
     code: serial,
     words: `${serial} · ${model}, ${piece}`,

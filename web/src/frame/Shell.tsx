@@ -117,6 +117,7 @@ function Header(props: {
           Board
         </NavLink>
         <NavLink to="/racks">Racks</NavLink>
+        <NavLink to="/orders">Orders</NavLink>
         <NavLink to="/flow">Flow</NavLink>
         <NavLink to="/open">Open</NavLink>
         <Button color="inherit" variant="text" onClick={onFind}>

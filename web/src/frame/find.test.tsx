@@ -26,6 +26,7 @@ const found = (_sent: object, query: URLSearchParams) => {
   return {
     instruments: instrument.serial.startsWith(said) ? [instrument] : [],
     shipments: /^P-22|LANTERN/.test(said) ? [shipment] : [],
+    orders: /^O-26|ODILE/.test(said) ? [{ code: 'O-2641', customer: 'Odile Farrow', reference: 'H77' }] : [],
   };
 };
 function Here({ onClose }: { onClose: () => void }) {
@@ -95,6 +96,14 @@ describe('finding a rack from anywhere', () => {
     );
     await userEvent.keyboard('{Enter}');
     await waitFor(() => expect(at()).toBe('/assembly/shipping'));
+  });
+
+  it('finds an order by its code, or by whom it is for', async () => {
+    const { field } = open();
+    await userEvent.type(field, 'odile');
+    expect(await screen.findByRole('option')).toHaveTextContent('O-2641 · Odile Farrow · H77');
+    await userEvent.keyboard('{Enter}');
+    await waitFor(() => expect(at()).toBe('/orders/O-2641'));
   });
 
   it('does nothing with nothing', async () => {

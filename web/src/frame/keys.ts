@@ -9,6 +9,7 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: '0', does: 'Now board' },
   { keys: '1 – 5', does: 'Wood room, Machining, Fitting, Finishing, Assembly' },
   { keys: 'A', does: 'all racks, in a list' },
+  { keys: 'B', does: 'the order book' },
   { keys: 'F', does: 'Flow' },
   { keys: 'O', does: 'open a new rack' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
@@ -37,6 +38,7 @@ export const LINES: readonly { line: string; does: string }[] = [
   { line: 'I-31 check looks ok', does: 'yes, of all that are there' },
   { line: 'I-31/2 check relief 0.22', does: 'one value of a bench sheet' },
   { line: 'I-31 serial', does: 'give those of a rack their serials' },
+  { line: 'N-118 confirm frets jumbo', does: 'what is to be built in, held against the tags' },
   { line: 'N-118/7 plane 0.18', does: 'a tenon made to fit' },
   { line: 'B-217 join N-118', does: 'the pairs that are filed, or all' },
   { line: 'B-217 6 done yesterday 16:00', does: 'when it was not just now' },
@@ -51,6 +53,7 @@ const PAGES: Record<string, string> = {
   '4': '/stage/finishing',
   '5': '/stage/assembly',
   a: '/racks',
+  b: '/orders',
   f: '/flow',
   o: '/open',
 };

@@ -33,6 +33,15 @@ const SAID: readonly [RegExp, (body: Body, named: string) => string][] = [
   [/^\/api\/lots\/([^/]+)\/sheet$/, (_body, code) => `${code}: a sheet of readings`],
   [/^\/api\/stock\/take$/, ({ batch, blanks }) => `take ${list(blanks).length} blanks for ${text(batch)}`],
   [/^\/api\/stock\/weigh-backs$/, ({ piece }) => `${text(piece)} weighed back`],
+  [
+    /^\/api\/orders$/,
+    ({ customer, lines }) => `an order of ${list(lines).length} lines for ${text(customer) || 'stock'}`,
+  ],
+  [/^\/api\/orders\/release$/, ({ racks }) => `release ${list(racks).length} racks of orders`],
+  [
+    /^\/api\/orders\/([^/]+)\/entries$/,
+    ({ entry }, code) => `${code}: ${text((entry as Body | undefined)?.type)}`,
+  ],
   [/^\/api\/meters\/([^/]+)\/samples$/, (_body, code) => `an oven-dry sample of ${code}`],
   [/^\/api\/meters\/([^/]+)\/line$/, ({ species }, code) => `the new line of ${code} for ${text(species)}`],
   [/^\/api\/meetings$/, () => 'who meets whom'],

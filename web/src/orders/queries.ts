@@ -1,0 +1,46 @@
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { answered, server, type Schemas } from '../api/client.ts';
+
+export type OptionBook = Schemas['OptionBookDto'];
+export type OrderSummary = Schemas['OrderSummaryDto'];
+export type Order = Schemas['OrderDto'];
+export type OrderLine = Schemas['OrderLineDto'];
+export type OrderPlace = Schemas['OrderPlaceDto'];
+export type PlannedRack = Schemas['PlannedRackDto'];
+export type SpecChange = Schemas['SpecChangeDto'];
+
+export const useOptionBooks = (): UseQueryResult<OptionBook[]> =>
+  useQuery({ queryKey: ['options'], queryFn: () => answered(server.GET('/api/options')) });
+
+export const useOrders = (): UseQueryResult<OrderSummary[]> =>
+  useQuery({ queryKey: ['orders'], queryFn: () => answered(server.GET('/api/orders')) });
+
+export const useOrder = (code: string): UseQueryResult<Order> =>
+  useQuery({
+    queryKey: ['orders', code],
+    queryFn: () => answered(server.GET('/api/orders/{code}', { params: { path: { code } } })),
+  });
+
+/** Racks that what is ordered would make. */
+export const usePlannedRacks = (query: {
+  largest: number;
+  withinDays: number;
+}): UseQueryResult<PlannedRack[]> =>
+  useQuery({
+    queryKey: ['orders', 'racks', query],
+    queryFn: () => answered(server.GET('/api/orders/racks', { params: { query } })),
+    placeholderData: (before) => before,
+  });
+
+/** What another value of an option would touch; null: nothing is asked. */
+export const useTouches = (
+  code: string,
+  query: { line: number; option: string; value: string } | null,
+): UseQueryResult<SpecChange[]> =>
+  useQuery({
+    queryKey: ['orders', code, 'touches', query],
+    queryFn: () =>
+      query === null
+        ? []
+        : answered(server.GET('/api/orders/{code}/touches', { params: { path: { code }, query } })),
+  });

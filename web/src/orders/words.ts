@@ -1,0 +1,63 @@
+import { count, DAY_MS } from '@ample-crane/core';
+import type { VerdictTone } from '../devices/Verdict.tsx';
+import type { Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
+
+/** '2 × Halyard, 1 × Bowline'. */
+export const modelsWords = (models: readonly { model: string; quantity: number }[]): string =>
+  models.map(({ model, quantity }) => `${quantity} × ${model}`).join(', ');
+
+/** Days an order will be late by its routes and holds alone; null: it can still be in time, or nobody can say. */
+export const lateDays = ({ earliestMs, dueMs }: Pick<OrderSummary, 'earliestMs' | 'dueMs'>): number | null =>
+  earliestMs !== null && earliestMs > dueMs ? (earliestMs - dueMs) / DAY_MS : null;
+
+/** What the order book comes to, in one sentence. */
+export function bookSentence(orders: readonly OrderSummary[]): { tone: VerdictTone; sentence: string } {
+  const late = orders.filter((order) => lateDays(order) !== null).length;
+  const pieces = orders.reduce((sum, order) => sum + order.pieces - order.shipped, 0);
+  const fresh = orders.reduce((sum, { unreleased }) => sum + unreleased, 0);
+  const open = `${count(orders.length, 'order')}, ${count(pieces, 'instrument')} still to leave, ${fresh} of them not begun`;
+  return late > 0
+    ? { tone: 'bad', sentence: `${open}. ${count(late, 'order')} cannot be in time.` }
+    : { tone: 'good', sentence: `${open}. All of them can be in time.` };
+}
+
+/** Whether an order can be in time, in one sentence. */
+export function orderSentence(
+  order: Pick<Order, 'earliestMs' | 'dueMs'>,
+  say: (ms: number) => string,
+): { tone: VerdictTone; sentence: string } {
+  const { earliestMs, dueMs } = order;
+  if (earliestMs === null) return { tone: 'good', sentence: 'Nothing of it is left to build.' };
+  const ready = `ready ${say(earliestMs)} at the earliest, by routes and holds alone; due ${say(dueMs)}`;
+  return earliestMs > dueMs
+    ? { tone: 'bad', sentence: `Late: ${ready}.` }
+    : { tone: 'good', sentence: `In time so far: ${ready}.` };
+}
+
+const STANDS: Record<OrderPlace['standing'], string> = {
+  waiting: 'waits at',
+  inHand: 'in hand at',
+  onHold: 'on hold at',
+  scrapped: 'scrapped at',
+  joined: 'joined at',
+  parted: 'parted at',
+  shipped: 'left from',
+};
+
+/** Where pieces stand and what they wait for: 'on hold at Cure, over Thu 26 Nov'. */
+export function placeWords(
+  { standing, operation, holdEndMs }: Pick<OrderPlace, 'standing' | 'operation' | 'holdEndMs'>,
+  say: (ms: number) => string,
+): string {
+  const where = `${STANDS[standing]} ${operation}`;
+  return holdEndMs === null ? where : `${where}, over ${say(holdEndMs)}`;
+}
+
+/** What a change touches: 'Frets on N-120: done on 2 (N-120/01, N-120/02), 75 min again'. */
+export function touchWords({ batch, operations, done, open, minutesAgain, costAgain }: SpecChange): string {
+  const at = operations.length > 0 ? ` at ${operations.join(', ')}` : '';
+  if (done.length === 0) return `${batch}${at}: not built in yet on ${count(open.length, 'piece')}`;
+  const again = minutesAgain > 0 ? `, ${Math.round(minutesAgain)} min of work again` : '';
+  const cost = costAgain > 0 ? `, ${costAgain.toFixed(2)} of material` : '';
+  return `${batch}${at}: built in already on ${done.join(', ')}${again}${cost}`;
+}
