@@ -241,6 +241,7 @@ export {
   builtOtherwise,
   groupIntoRacks,
   heldAgainst,
+  LATEST_MS,
   lineCode,
   ORDER_FORMS,
   ORDERED_LINES,

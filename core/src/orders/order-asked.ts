@@ -30,6 +30,9 @@ export type OrderAsked =
   | { type: 'order-cancel'; line: number | null; because: string }
   | { type: 'undo'; seq?: number };
 
+/** The end of the century: a day beyond it is a slip. */
+export const LATEST_MS = Date.UTC(2100, 0, 1);
+
 type Form<Asked extends OrderAsked> = { type: Asked['type']; asked: AskedSchema<Asked> };
 type Forms<Asked> = Asked extends OrderAsked ? Form<Asked> : never;
 
@@ -68,7 +71,10 @@ export const ORDER_FORMS: readonly Forms<OrderAsked>[] = [
       needs: ['line', 'because'],
     },
   },
-  { type: 'order-due', asked: { fields: { dueMs: whole(0), because }, needs: ['dueMs', 'because'] } },
+  {
+    type: 'order-due',
+    asked: { fields: { dueMs: whole(0, LATEST_MS), because }, needs: ['dueMs', 'because'] },
+  },
   {
     type: 'order-cancel',
     asked: { fields: { line: orNull(whole(1, MOST_LINES)), because }, needs: ['line', 'because'] },

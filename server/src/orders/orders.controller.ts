@@ -110,11 +110,13 @@ export class OrdersController {
   /** What another value of an option would touch of the racks that are built for a line. */
   @Get('orders/:code/touches')
   @ApiOkResponse({ type: [SpecChangeDto] })
-  touches(
+  @ApiConflictResponse({ type: RefusalDto })
+  @ApiNotFoundResponse({ type: RefusalDto })
+  async touches(
     @Param('code') code: string,
     @Query() { line, option, value }: TouchesQueryDto,
   ): Promise<SpecChangeDto[]> {
-    return this.orders.touches(code, { line, choices: { [option]: value } });
+    return answer(await this.orders.touches(code, { line, choices: { [option]: value } }));
   }
 
   /** Files one entry on an order; racks that are built for it get the new spec. */

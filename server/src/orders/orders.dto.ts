@@ -1,4 +1,5 @@
 import {
+  LATEST_MS,
   type Choices,
   type Option,
   type OptionRule,
@@ -195,7 +196,7 @@ export class PlanQueryDto {
 export class PlannedLineDto {
   @ApiProperty() @IsString() @Matches(/^O-\d{1,9}\/\d{1,3}$/) line: string;
   @ApiProperty() @IsInt() @Min(1) @Max(500) count: number;
-  @ApiProperty() @IsInt() dueMs: number;
+  @ApiProperty() @IsInt() @Min(0) @Max(LATEST_MS) dueMs: number;
 }
 
 export class PlannedRackDto implements PlannedRack {
@@ -207,7 +208,7 @@ export class PlannedRackDto implements PlannedRack {
   @Matches(/^[A-Z]$/, { each: true })
   kinds: string[];
   @ApiProperty() @IsInt() @Min(1) @Max(500) quantity: number;
-  @ApiProperty() @IsInt() dueMs: number;
+  @ApiProperty() @IsInt() @Min(0) @Max(LATEST_MS) dueMs: number;
   /** What its pieces have alike. */
   @ApiProperty(words) @IsObject() family: Choices;
   @ApiProperty({ type: [PlannedLineDto] })

@@ -1,5 +1,6 @@
 import { Module } from '@nestjs/common';
 import { AssemblyModule } from '../assembly/assembly.module.ts';
+import { FloorModule } from '../floor/floor.module.ts';
 import { FlowModule } from '../flow/flow.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -11,7 +12,7 @@ import { ReleaseService } from './release.service.ts';
 
 /** What is sold, what is ordered, and the racks that come of it. */
 @Module({
-  imports: [SetupModule, LogModule, AssemblyModule, FlowModule],
+  imports: [SetupModule, LogModule, AssemblyModule, FloorModule, FlowModule],
   controllers: [OrdersController],
   providers: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
   exports: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],

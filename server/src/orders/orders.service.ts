@@ -20,11 +20,13 @@ import {
   type OrderedLine,
   type OrderLine,
   type OrderState,
+  type Refusal,
   type Spec,
   type SpecChange,
 } from '@ample-crane/core';
 import { Injectable, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
+import { RacksService } from '../floor/racks.service.ts';
 import { FactsService, type Rack } from '../log/facts.service.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { FilingsService } from '../log/filings.service.ts';
@@ -38,6 +40,7 @@ import { WorksService } from '../log/works.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { kindsOfModel } from './kinds-of-model.ts';
 import { OptionBooksService } from './option-books.service.ts';
+import { OrderRow } from './rows.ts';
 
 /** Orders carry this letter; batches those of their kinds, lots theirs. */
 const ORDER_LETTER = 'O';
@@ -74,6 +77,7 @@ export class OrdersService implements OnModuleInit, OtherSubject {
     private readonly filings: FilingsService,
     private readonly setup: SetupService,
     private readonly books: OptionBooksService,
+    private readonly floor: RacksService,
     facts: FactsService,
   ) {
     this.ledger = new SubjectLedger(source, setup, {
@@ -166,19 +170,29 @@ export class OrdersService implements OnModuleInit, OtherSubject {
     });
   }
 
-  /** What a change of a line would touch of the racks that are built for it. Nothing is filed. */
+  /** What a change of a line would touch of the racks that are built for it, or why it cannot be sold. Nothing is filed. */
   async touches(
     order: string,
-    { line, choices }: { line: number; choices: Record<string, string> },
-  ): Promise<SpecChange[]> {
-    return this.source.transaction(async (manager) => {
-      const state = (await this.ledger.lock(manager, [order])).get(order)?.state;
-      const of = state?.lines.find(({ number }) => number === line);
-      if (!of) return [];
-      const { spec } = await this.books.spec(of.model, { ...of.choices, ...choices }, { db: manager });
-      const racks = await this.works.lock(manager, await racksOf(manager, order));
-      return changesOf([...racks.values()], lineCode(order, line), spec);
-    });
+    { line, choices }: { line: number; choices: Choices },
+  ): Promise<SpecChange[] | Refusal> {
+    const row = await this.source.getRepository(OrderRow).findOneBy({ code: order });
+    const of = row?.state?.lines.find(({ number }) => number === line);
+    if (!of) return refuse('unknown-batch', `there is no line ${lineCode(order, line)}`);
+    try {
+      const { spec } = await this.books.spec(of.model, { ...of.choices, ...choices });
+      const racks = await Promise.all(
+        (await racksOf(this.source.manager, order)).map((code) => this.floor.rack(code)),
+      );
+      return changesOf(racks, lineCode(order, line), spec);
+    } catch (error) {
+      if (error instanceof Refused) return error.refusal;
+      throw error;
+    }
+  }
+
+  /** Locks orders for this transaction, always in order of code: whoever files on pieces of several asks this first. */
+  async hold(manager: EntityManager, codes: readonly string[]): Promise<void> {
+    await this.ledger.lock(manager, codes);
   }
 
   private async perform(
@@ -325,7 +339,10 @@ function told({ state, route }: Rack, { wrong: _told, ...asked }: BodyOf<'confir
   return isRefusal(held) || held.wrong.length === 0 ? asked : { ...asked, wrong: held.wrong };
 }
 
-type Rackish = Pick<Rack, 'route'> & { code: string; state: Rack['state'] | null };
+interface Rackish {
+  route: Rack['route'];
+  state: Rack['state'] | null;
+}
 interface EntryOf {
   batch: string;
   body: EntryBody;
@@ -366,11 +383,12 @@ function retagged(
     const line = lineCode(code, number);
     const now = after && wantedLines(after).find((one) => one.number === number);
     if (now && specDifference(was, now.spec).length === 0 && was.label === now.spec.label) return [];
-    return racks.flatMap(({ code: batch, state }): EntryOf[] => {
+    return racks.flatMap(({ state }): EntryOf[] => {
       const pieces = (state?.pieces ?? []).flatMap((piece) =>
         piece.line === line && !hasLeft(piece) ? [piece.position] : [],
       );
       if (!state || pieces.length === 0) return [];
+      const batch = state.code;
       const spec = lineOf(state, { line });
       const body: BodyOf<'allot'> = now
         ? { type: 'allot', pieces, line, spec: spec ?? now.spec, because }

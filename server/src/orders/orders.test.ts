@@ -247,6 +247,11 @@ describe('the tag', () => {
         minutesAgain: 63,
       },
     ]);
+    const unsold = await works.http.get(`/api/orders/${code}/touches?line=1&option=pickups&value=gold`);
+    expect([unsold.status, (unsold.body as { code: string }).code]).toEqual([409, 'bad-value']);
+    expect(
+      (await works.http.get(`/api/orders/${code}/touches?line=9&option=pickups&value=soap`)).status,
+    ).toBe(404);
     const wanted = { type: 'order-change', line: 1, choices: { pickups: 'soap' }, because: 'they rang' };
     expect((await change(code, wanted)).body).toMatchObject({
       refused: `Pickups is behind ${rack}/01 already, 63 min of work again: say that it is to be changed all the same`,

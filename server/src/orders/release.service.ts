@@ -4,6 +4,7 @@ import {
   DAY_MS,
   factoryDate,
   groupIntoRacks,
+  orderOfLine,
   refuse,
   startOfFactoryDay,
   type Choices,
@@ -22,6 +23,7 @@ import { Refused } from '../log/refused.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { OptionBooksService } from './option-books.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
+import { OrdersService } from './orders.service.ts';
 
 /** A rack of orders that is to be released. */
 export interface ReleasedRack {
@@ -48,6 +50,7 @@ export class ReleaseService {
     private readonly setup: SetupService,
     private readonly books: OptionBooksService,
     private readonly views: OrderViewsService,
+    private readonly orders: OrdersService,
   ) {}
 
   /** Racks that make sense to run together, due first first. @param asked what a rack holds at most, and how far due days may be apart */
@@ -73,6 +76,7 @@ export class ReleaseService {
     filedMs: number,
   ): Promise<Filed> {
     const [{ calendar }, books] = await Promise.all([this.setup.factory(manager), this.books.all(manager)]);
+    await this.orders.hold(manager, ordersOf(racks));
     const entries: { batch: string; body: EntryBody }[] = [];
     const opened: string[] = [];
     let number = 0;
@@ -114,15 +118,16 @@ export class ReleaseService {
     const pieces = racks.reduce((sum, rack) => sum + piecesOf(rack), 0);
     return {
       ...tagged,
-      sentence: `Released ${opened.join('; ')}: ${count(pieces, 'instrument')} of ${count(ordersOf(racks), 'order')}`,
+      sentence: `Released ${opened.join('; ')}: ${count(pieces, 'instrument')} of ${count(ordersOf(racks).length, 'order')}`,
     };
   }
 }
 
 const piecesOf = ({ lines }: ReleasedRack): number => lines.reduce((sum, line) => sum + line.count, 0);
 
-const ordersOf = (racks: readonly ReleasedRack[]): number =>
-  new Set(racks.flatMap(({ lines }) => lines.map(({ line }) => line.split('/')[0]))).size;
+const ordersOf = (racks: readonly ReleasedRack[]): string[] => [
+  ...new Set(racks.flatMap(({ lines }) => lines.flatMap(({ line }) => orderOfLine(line)?.order ?? []))),
+];
 
 /** Pieces of a rack given to its lines, in order of place. */
 function allotments(batch: string, { lines }: ReleasedRack): { batch: string; body: EntryBody }[] {
