@@ -1,6 +1,6 @@
 import { choose, expect, log, press, test, tick } from '../floor.ts';
 
-test('an order is placed by what is sold, its racks are released, and a wrong option is caught where it is built in', async ({
+test('an order is placed by what is sold, its racks are opened, and a wrong option is caught where it is built in', async ({
   page,
 }) => {
   await page.goto('/orders/new');
@@ -32,9 +32,9 @@ test('an order is placed by what is sold, its racks are released, and a wrong op
   // Four more left-handed ones of that colour are wanted by then: they run together.
   await expect(page.getByText(`4 for O-2658/1, 2 for ${code}/1`)).toBeVisible();
   await tick(page.getByRole('checkbox', { name: /6 × Halyard B \+ N, night blue, left-handed/ }), true);
-  await press(page.getByRole('button', { name: 'Release 1 rack' }));
+  await press(page.getByRole('button', { name: 'Open 1 rack' }));
   await expect(page.locator('#log-answer')).toHaveText(
-    /^Filed\. Released B-\d+ and N-\d+: 6 instruments of 2 orders/,
+    /^Filed\. Opened B-\d+ and N-\d+: 6 instruments of 2 orders/,
   );
   const [, body = '', neck = ''] =
     /(B-\d+) and (N-\d+)/.exec((await page.locator('#log-answer').textContent()) ?? '') ?? [];

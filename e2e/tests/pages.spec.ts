@@ -38,7 +38,7 @@ const PAGES = [
     '/assembly/shipping',
     '/assembly/serials',
   ],
-  ...['/orders', '/orders/O-2680', '/orders/new', '/orders/release', '/orders/options', '/batch/N-120'],
+  ...['/orders', '/orders/O-2680', '/orders/new', '/orders/racks', '/orders/options', '/batch/N-120'],
 ];
 
 /** By night the colours differ, not the structure or the room it takes: one page of each make is enough. */

@@ -4,7 +4,7 @@ import type { BatchRow } from '../log/rows.ts';
 import type { LogService } from '../log/log.service.ts';
 import { OptionBookRow } from '../orders/rows.ts';
 import type { OrdersService } from '../orders/orders.service.ts';
-import { workingDayBy } from '../orders/release.service.ts';
+import { workingDayBy } from '../orders/order-racks.service.ts';
 import { CUSTOMERS } from './tarrow-bench.ts';
 import { OPTION_BOOKS, tarrowOrders, type TarrowOrder } from './tarrow-orders.ts';
 import { FACTORY } from './tarrow-works.ts';

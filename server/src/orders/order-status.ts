@@ -67,7 +67,7 @@ const expected = (earliestMs: number, day: (ms: number) => string): string =>
   `Not ready before ${day(earliestMs)}. That is the earliest our own steps allow; it is no promise.`;
 
 /** How many instruments of a line are where, in the customer's words; parts that are made beforehand count once. */
-export function whereIs(line: Pick<OrderLineView, 'quantity' | 'places' | 'unreleased'>): [string, number][] {
+export function whereIs(line: Pick<OrderLineView, 'quantity' | 'places' | 'unbegun'>): [string, number][] {
   const there = new Map<string, number>();
   const add = (words: string, pieces: number): void => {
     if (pieces > 0) there.set(words, (there.get(words) ?? 0) + pieces);
@@ -76,7 +76,7 @@ export function whereIs(line: Pick<OrderLineView, 'quantity' | 'places' | 'unrel
   const last = counted.filter(({ part }) => !part);
   for (const place of last) add(wordsOf(place), place.positions.length);
   const whole = last.reduce((sum, { positions }) => sum + positions.length, 0);
-  const missing = Math.max(0, ...line.unreleased.map(({ count }) => count));
+  const missing = Math.max(0, ...line.unbegun.map(({ count }) => count));
   const parts = counted.filter(({ part }) => part);
   // Of two parts of one instrument, the first that is told of stands for it.
   let left = line.quantity - whole - missing;

@@ -51,7 +51,7 @@ export interface OrderLineView extends Omit<OrderLine, 'spec'> {
   options: { option: string; name: string; value: string; valueName: string }[];
   places: OrderPlace[];
   /** Parts that no rack has yet. */
-  unreleased: { kind: string; count: number }[];
+  unbegun: { kind: string; count: number }[];
   shipped: number;
   /** By its routes and holds alone; null: all of it has left, or nobody can say. */
   earliestMs: number | null;
@@ -69,7 +69,7 @@ export interface OrderSummary {
   pieces: number;
   shipped: number;
   /** Instruments whose parts no rack has. */
-  unreleased: number;
+  unbegun: number;
   earliestMs: number | null;
 }
 
@@ -126,8 +126,8 @@ export class OrderViewsService {
           models: open.map(({ model, quantity }) => ({ model, quantity })),
           pieces: open.reduce((sum, { quantity }) => sum + quantity, 0),
           shipped: open.reduce((sum, { shipped }) => sum + shipped, 0),
-          unreleased: open.reduce(
-            (sum, line) => sum + Math.max(0, ...line.unreleased.map(({ count }) => count)),
+          unbegun: open.reduce(
+            (sum, line) => sum + Math.max(0, ...line.unbegun.map(({ count }) => count)),
             0,
           ),
         };
@@ -217,15 +217,15 @@ export class OrderViewsService {
     const lines = state.lines.map(({ spec, ...line }): OrderLineView => {
       const own = lineCode(code, line.number);
       const there = byLine.get(own) ?? [];
-      const unreleased = wanted.flatMap(({ line: of, kind, count }) => (of === own ? [{ kind, count }] : []));
+      const unbegun = wanted.flatMap(({ line: of, kind, count }) => (of === own ? [{ kind, count }] : []));
       return {
         ...line,
         code: own,
         options: spec.lines.map(({ option, name, value, valueName }) => ({ option, name, value, valueName })),
         places: placesOf(line.model, there, floor),
-        unreleased,
+        unbegun,
         shipped: there.filter(({ standing }) => standing === 'shipped').length,
-        earliestMs: line.cancelled === null ? earliestOf(line, there, unreleased, floor) : null,
+        earliestMs: line.cancelled === null ? earliestOf(line, there, unbegun, floor) : null,
       };
     });
     const ends = lines.flatMap(({ earliestMs }) => earliestMs ?? []);
@@ -275,7 +275,7 @@ const lastKind = (kinds: KindsOfModel, model: string): string | undefined =>
 function earliestOf(
   { model }: Pick<OrderLine, 'model'>,
   pieces: readonly OrderedPiece[],
-  unreleased: OrderLineView['unreleased'],
+  unbegun: OrderLineView['unbegun'],
   { racks, kinds, nowMs, throughMs }: Floor,
 ): number | null {
   const last = lastKind(kinds, model);
@@ -287,7 +287,7 @@ function earliestOf(
     const endMs = rack?.line?.earliestMs;
     return left?.length && endMs != null ? [{ kind: rack?.state.kind, endMs, count: left.length }] : [];
   });
-  const fresh = unreleased.flatMap(({ kind, count }) => {
+  const fresh = unbegun.flatMap(({ kind, count }) => {
     const endMs = throughMs(model, kind, count, nowMs);
     return endMs === null ? [] : [{ kind, endMs, count }];
   });

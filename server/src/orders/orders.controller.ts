@@ -24,13 +24,13 @@ import {
   PlaceOrderDto,
   PlannedRackDto,
   PlanQueryDto,
-  ReleaseDto,
+  OpenOrderRacksDto,
   ReviseOptionsDto,
   SpecChangeDto,
   TouchesQueryDto,
 } from './orders.dto.ts';
 import { OrdersService } from './orders.service.ts';
-import { ReleaseService } from './release.service.ts';
+import { OrderRacksService } from './order-racks.service.ts';
 
 const readOptions = schemaReader<Pick<OptionBook, 'options' | 'rules'>>(OPTIONS_ASKED, 'options');
 
@@ -41,7 +41,7 @@ export class OrdersController {
     private readonly orders: OrdersService,
     private readonly views: OrderViewsService,
     private readonly books: OptionBooksService,
-    private readonly releases: ReleaseService,
+    private readonly racks: OrderRacksService,
     private readonly setup: SetupService,
   ) {}
 
@@ -87,16 +87,16 @@ export class OrdersController {
   @Get('orders/racks')
   @ApiOkResponse({ type: [PlannedRackDto] })
   plan(@Query() asked: PlanQueryDto): Promise<PlannedRackDto[]> {
-    return this.releases.plan(asked);
+    return this.racks.plan(asked);
   }
 
   /** Opens racks for lines of orders in one go: all of them or none. */
-  @Post('orders/release')
+  @Post('orders/racks')
   @HttpCode(200)
   @ApiOkResponse({ type: FiledDto })
   @ApiConflictResponse({ type: RefusalDto })
-  async release(@Body() { key, by, racks }: ReleaseDto): Promise<FiledDto> {
-    return answer(await this.releases.release({ key, by, racks }));
+  async open(@Body() { key, by, racks }: OpenOrderRacksDto): Promise<FiledDto> {
+    return answer(await this.racks.open({ key, by, racks }));
   }
 
   /** One order: its lines, where their pieces are, what was changed. */

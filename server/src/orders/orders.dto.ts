@@ -32,7 +32,7 @@ import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
 import { IsOrderEntry, IsOrderedLines } from './order-entry.ts';
 import type { OrderLineView, OrderPlace, OrderSummary, OrderView } from './order-views.service.ts';
-import { MOST_RELEASED } from './release.service.ts';
+import { MOST_OPENED } from './order-racks.service.ts';
 
 const nullable = { nullable: true } as const;
 const words = { type: 'object', additionalProperties: { type: 'string' } } as const;
@@ -105,7 +105,7 @@ export class OrderSummaryDto implements OrderSummary {
   @ApiProperty() pieces: number;
   @ApiProperty() shipped: number;
   /** Instruments whose parts no rack has. */
-  @ApiProperty() unreleased: number;
+  @ApiProperty() unbegun: number;
   /** By routes and holds alone; null: nobody can say. */
   @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
 }
@@ -135,7 +135,7 @@ export class ChosenOptionDto {
   @ApiProperty() valueName: string;
 }
 
-export class UnreleasedDto {
+export class UnbegunDto {
   @ApiProperty() kind: string;
   @ApiProperty() count: number;
 }
@@ -159,7 +159,7 @@ export class OrderLineDto implements OrderLineView {
   /** Why it is not built any more; null: it is. */
   @ApiProperty({ type: String, ...nullable }) cancelled: string | null;
   @ApiProperty({ type: [OrderPlaceDto] }) places: OrderPlaceDto[];
-  @ApiProperty({ type: [UnreleasedDto] }) unreleased: UnreleasedDto[];
+  @ApiProperty({ type: [UnbegunDto] }) unbegun: UnbegunDto[];
   @ApiProperty() shipped: number;
   @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
 }
@@ -220,11 +220,11 @@ export class PlannedRackDto implements PlannedRack {
   lines: PlannedLineDto[];
 }
 
-export class ReleaseDto extends FilingKeyDto {
+export class OpenOrderRacksDto extends FilingKeyDto {
   @ApiProperty({ type: [PlannedRackDto] })
   @IsArray()
   @ArrayMinSize(1)
-  @ArrayMaxSize(MOST_RELEASED)
+  @ArrayMaxSize(MOST_OPENED)
   @ValidateNested({ each: true })
   @Type(() => PlannedRackDto)
   racks: PlannedRackDto[];

@@ -8,13 +8,13 @@ import { OptionBooksService } from './option-books.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { OrdersController } from './orders.controller.ts';
 import { OrdersService } from './orders.service.ts';
-import { ReleaseService } from './release.service.ts';
+import { OrderRacksService } from './order-racks.service.ts';
 
 /** What is sold, what is ordered, and the racks that come of it. */
 @Module({
   imports: [SetupModule, LogModule, AssemblyModule, FloorModule, FlowModule],
   controllers: [OrdersController],
-  providers: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
-  exports: [OptionBooksService, OrdersService, OrderViewsService, ReleaseService],
+  providers: [OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
+  exports: [OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
 })
 export class OrdersModule {}

@@ -51,13 +51,13 @@ const planned = async (largest = 12): Promise<PlannedRack[]> =>
 const ofOrder = (racks: PlannedRack[], code: string): PlannedRack[] =>
   racks.filter(({ lines }) => lines.some(({ line }) => line.startsWith(`${code}/`)));
 
-/** Releases what an order wants, and gives its racks by kind. */
-async function released(code: string): Promise<Record<string, string>> {
+/** Opens what an order wants, and gives its racks by kind. */
+async function opened(code: string): Promise<Record<string, string>> {
   const racks = ofOrder(await planned(), code).map((rack) => {
     const lines = rack.lines.filter(({ line }) => line.startsWith(`${code}/`));
     return { ...rack, lines, quantity: lines.reduce((sum, { count }) => sum + count, 0) };
   });
-  const { status, body } = await post('/api/orders/release', { racks });
+  const { status, body } = await post('/api/orders/racks', { racks });
   if (status !== 200) throw new Error(JSON.stringify(body));
   const { lines } = await order(code);
   return Object.fromEntries(lines.flatMap(({ places }) => places.map(({ kind, batch }) => [kind, batch])));
@@ -73,12 +73,12 @@ describe('an order', () => {
     expect(seen.lines[1]?.options.find(({ option }) => option === 'frets')).toEqual({
       ...{ option: 'frets', name: 'Frets', value: 'jumbo', valueName: 'jumbo' },
     });
-    expect(seen.lines[0]?.unreleased).toEqual([
+    expect(seen.lines[0]?.unbegun).toEqual([
       { kind: 'B', count: 2 },
       { kind: 'N', count: 2 },
     ]);
     const list = (await works.http.get('/api/orders')).body as OrderSummary[];
-    expect(list.find((one) => one.code === code)).toMatchObject({ pieces: 3, unreleased: 3, shipped: 0 });
+    expect(list.find((one) => one.code === code)).toMatchObject({ pieces: 3, unbegun: 3, shipped: 0 });
   });
 
   it('is refused with the two options that disagree, and for what nobody sells', async () => {
@@ -116,9 +116,9 @@ describe('an order', () => {
 describe('racks out of orders', () => {
   it('are opened with their partners, each piece with its tag, and the orders want nothing more', async () => {
     const code = await placed([halyard(3), halyard(1, { frets: 'jumbo', colour: 'pewter' })]);
-    const racks = await released(code);
+    const racks = await opened(code);
     const [body, neck] = [racks.B ?? '', racks.N ?? ''];
-    expect((await order(code)).lines.map(({ unreleased }) => unreleased)).toEqual([[], []]);
+    expect((await order(code)).lines.map(({ unbegun }) => unbegun)).toEqual([[], []]);
     // Pewter and night blue do not share a rack: two of each kind were opened.
     const { lines } = await order(code);
     expect(new Set(lines.flatMap(({ places }) => places.map(({ batch }) => batch))).size).toBe(4);
@@ -139,23 +139,21 @@ describe('racks out of orders', () => {
       lines: rack.lines.filter(({ line }) => line.startsWith(code)),
     }));
     const key = works.key();
-    expect((await post('/api/orders/release', { racks: mine }, key)).status).toBe(200);
-    const again = await post('/api/orders/release', { racks: mine }, key);
+    expect((await post('/api/orders/racks', { racks: mine }, key)).status).toBe(200);
+    const again = await post('/api/orders/racks', { racks: mine }, key);
     expect(again.status).toBe(200);
     const before = (await order(code)).lines[0]?.places.length;
-    const other = await post('/api/orders/release', { racks: mine });
+    const other = await post('/api/orders/racks', { racks: mine });
     expect(other.body.refused).toBe(`${code}/1 wants 2, and has 2 already`);
     expect((await order(code)).lines[0]?.places.length).toBe(before);
   });
 
-  it('released by eight at once are released once', async () => {
+  it('opened by eight at once are opened once', async () => {
     const code = await placed([halyard(4)]);
     const racks = ofOrder(await planned(), code).map((rack) => ({
       ...{ ...rack, quantity: 4, lines: rack.lines.filter(({ line }) => line.startsWith(code)) },
     }));
-    const answers = await Promise.all(
-      Array.from({ length: 8 }, () => post('/api/orders/release', { racks })),
-    );
+    const answers = await Promise.all(Array.from({ length: 8 }, () => post('/api/orders/racks', { racks })));
     expect(answers.map(({ status }) => status).toSorted()).toEqual([
       200,
       ...Array.from({ length: 7 }, () => 409),
@@ -167,7 +165,7 @@ describe('racks out of orders', () => {
 describe('a change of spec', () => {
   it('reaches the racks while nothing is built in, and the tag there asks for the new', async () => {
     const code = await placed([halyard(2)]);
-    const { N: necks = '' } = await released(code);
+    const { N: necks = '' } = await opened(code);
     const answer = await change(code, {
       type: 'order-change',
       line: 1,
@@ -189,12 +187,12 @@ describe('a change of spec', () => {
 
   it('of a cancelled line sends its pieces back to stock, and others can have them', async () => {
     const code = await placed([halyard(2)]);
-    const { B: bodies = '', N: necks = '' } = await released(code);
+    const { B: bodies = '', N: necks = '' } = await opened(code);
     await change(code, { type: 'order-cancel', line: 1, because: 'cancelled by phone' });
     expect((await state(bodies)).pieces.map(({ line }) => line)).toEqual([undefined, undefined]);
     const other = await placed([halyard(1)]);
     await works.file(necks, { type: 'allot', pieces: [2], line: `${other}/1` }).expect(200);
-    expect((await order(other)).lines[0]?.unreleased).toEqual([{ kind: 'B', count: 1 }]);
+    expect((await order(other)).lines[0]?.unbegun).toEqual([{ kind: 'B', count: 1 }]);
     const tooMany = await works.file(necks, { type: 'allot', pieces: [1], line: `${other}/1` });
     expect((tooMany.body as { refused: string }).refused).toBe(`${other}/1 wants 1, and has 1 already`);
     const strange = await works.file(necks, { type: 'allot', pieces: [1], line: 'O-99999/1' });
@@ -265,7 +263,7 @@ describe('the tag', () => {
 
   it('is on paper with its spec', async () => {
     const code = await placed([halyard(1, { board: 'ebony' }, { label: 'דנה 🎸' })]);
-    const { N: necks = '' } = await released(code);
+    const { N: necks = '' } = await opened(code);
     const tags = await works.http.get(`/api/tags/${necks}/tags.pdf`);
     expect(tags.status).toBe(200);
     expect(tags.body).toBeInstanceOf(Buffer);
@@ -325,7 +323,7 @@ describe('where an order is', () => {
         place(true, 'waiting', 'wood', 3),
         place(true, 'scrapped', 'wood', 1),
       ],
-      unreleased: [{ kind: 'B', count: 1 }],
+      unbegun: [{ kind: 'B', count: 1 }],
     });
     expect(told).toEqual([
       ['on its way to you', 1],

@@ -56,7 +56,7 @@ const SerialsPage = lazy(() => import('../assembly/SerialsPage.tsx'));
 const OrdersPage = lazy(() => import('../orders/OrdersPage.tsx'));
 const OrderPage = lazy(() => import('../orders/OrderPage.tsx'));
 const NewOrderPage = lazy(() => import('../orders/NewOrderPage.tsx'));
-const ReleasePage = lazy(() => import('../orders/ReleasePage.tsx'));
+const RacksToOpenPage = lazy(() => import('../orders/RacksToOpenPage.tsx'));
 const OptionsPage = lazy(() => import('../orders/OptionsPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
@@ -151,7 +151,7 @@ export function App() {
                 <Route path="assembly/serials" element={<SerialsPage />} />
                 <Route path="orders" element={<OrdersPage />} />
                 <Route path="orders/new" element={<NewOrderPage />} />
-                <Route path="orders/release" element={<ReleasePage />} />
+                <Route path="orders/racks" element={<RacksToOpenPage />} />
                 <Route path="orders/options/:model?" element={<OptionsPage />} />
                 <Route path="orders/:code" element={<OrderPage />} />
                 <Route path="routes" element={<RoutesPage />} />

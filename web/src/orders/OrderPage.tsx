@@ -69,7 +69,7 @@ export default function OrderPage() {
 }
 
 function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: number) => string }) {
-  const { unreleased, places, cancelled, quantity, model, label, note, weightKg } = line;
+  const { unbegun, places, cancelled, quantity, model, label, note, weightKg } = line;
   return (
     <Panel label={`Line ${line.code}`}>
       <Typography variant="h2">
@@ -115,13 +115,13 @@ function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: n
               </TableCell>
             </TableRow>
           ))}
-          {unreleased.map(({ kind, count: wanted }) => (
+          {unbegun.map(({ kind, count: wanted }) => (
             <TableRow key={kind}>
               <TableCell className="condensed">{kind}</TableCell>
               <TableCell>{count(wanted, 'piece')}</TableCell>
               <TableCell>
                 no rack has {wanted === 1 ? 'it' : 'them'} yet:{' '}
-                <Link to={`/orders/release?order=${order.code}`}>see the rack it would make</Link>
+                <Link to={`/orders/racks?order=${order.code}`}>see the rack it would make</Link>
               </TableCell>
             </TableRow>
           ))}

@@ -3,7 +3,7 @@ import { SubNav } from '../shared/SubNav.tsx';
 const PAGES = [
   { to: '/orders', name: 'Orders', end: true },
   { to: '/orders/new', name: 'New order' },
-  { to: '/orders/release', name: 'Racks to release' },
+  { to: '/orders/racks', name: 'Racks to open' },
   { to: '/orders/options', name: 'Options' },
 ];
 

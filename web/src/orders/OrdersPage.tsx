@@ -92,9 +92,9 @@ const columnsOf = (zone: string): Column<OrderSummary>[] => [
     hidden: true,
   },
   {
-    key: 'unreleased',
+    key: 'unbegun',
     head: 'not begun',
-    of: ({ unreleased }) => unreleased,
+    of: ({ unbegun }) => unbegun,
     digits: 0,
     sum: true,
     share: 0.6,

@@ -15,7 +15,7 @@ afterEach(() => {
 const DAY = 24 * 3_600_000;
 const summary = (change: Partial<OrderSummary>): OrderSummary => ({
   ...{ code: 'O-1', customer: 'Odile', reference: null, placedMs: NOW - DAY, dueMs: NOW + 9 * DAY },
-  ...{ models: [{ model: 'Halyard', quantity: 2 }], pieces: 2, shipped: 0, unreleased: 1, earliestMs: NOW },
+  ...{ models: [{ model: 'Halyard', quantity: 2 }], pieces: 2, shipped: 0, unbegun: 1, earliestMs: NOW },
   ...change,
 });
 
@@ -73,7 +73,7 @@ const line = (number: number, change: Partial<OrderLine> = {}): OrderLine => ({
   ...{ number, code: `O-1/${number}`, model: 'Halyard', quantity: 1, label: null, note: null },
   ...{ choices: { frets: 'medium', colour: 'blue' }, weightKg: null, cancelled: null, places: [] },
   options: [{ option: 'frets', name: 'Frets', value: 'medium', valueName: 'medium' }],
-  ...{ unreleased: [], shipped: 0, earliestMs: NOW + DAY },
+  ...{ unbegun: [], shipped: 0, earliestMs: NOW + DAY },
   ...change,
 });
 const ORDER: Order = {

@@ -14,7 +14,7 @@ export const lateDays = ({ earliestMs, dueMs }: Pick<OrderSummary, 'earliestMs' 
 export function bookSentence(orders: readonly OrderSummary[]): { tone: VerdictTone; sentence: string } {
   const late = orders.filter((order) => lateDays(order) !== null).length;
   const pieces = orders.reduce((sum, order) => sum + order.pieces - order.shipped, 0);
-  const fresh = orders.reduce((sum, { unreleased }) => sum + unreleased, 0);
+  const fresh = orders.reduce((sum, { unbegun }) => sum + unbegun, 0);
   const open = `${count(orders.length, 'order')}, ${count(pieces, 'instrument')} still to leave, ${fresh} of them not begun`;
   return late > 0
     ? { tone: 'bad', sentence: `${open}. ${count(late, 'order')} cannot be in time.` }

@@ -37,7 +37,7 @@ const SAID: readonly [RegExp, (body: Body, named: string) => string][] = [
     /^\/api\/orders$/,
     ({ customer, lines }) => `an order of ${list(lines).length} lines for ${text(customer) || 'stock'}`,
   ],
-  [/^\/api\/orders\/release$/, ({ racks }) => `release ${list(racks).length} racks of orders`],
+  [/^\/api\/orders\/racks$/, ({ racks }) => `open ${list(racks).length} racks of orders`],
   [
     /^\/api\/orders\/([^/]+)\/entries$/,
     ({ entry }, code) => `${code}: ${text((entry as Body | undefined)?.type)}`,

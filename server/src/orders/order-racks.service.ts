@@ -25,8 +25,8 @@ import { OptionBooksService } from './option-books.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { OrdersService } from './orders.service.ts';
 
-/** A rack of orders that is to be released. */
-export interface ReleasedRack {
+/** A rack of orders that is to be opened. */
+export interface OrderRack {
   model: string;
   kinds: readonly string[];
   family: Choices;
@@ -35,15 +35,15 @@ export interface ReleasedRack {
 }
 
 /** Racks at once: more would be a week's work. */
-export const MOST_RELEASED = 40;
+export const MOST_OPENED = 40;
 /** Hours into its day at which a rack is due: the end of a working day is not known where shifts change. */
 const DUE_HOURS = 12;
 /** No factory is closed for longer. */
 const LONGEST_CLOSED_DAYS = 60;
 
-/** What is ordered and no rack has, put together into racks, and released: opened, each piece with its tag, partners told. */
+/** What is ordered and no rack has, put together into racks, and opened: each piece with its tag, partners told. */
 @Injectable()
-export class ReleaseService {
+export class OrderRacksService {
   constructor(
     private readonly filings: FilingsService,
     private readonly log: LogService,
@@ -61,18 +61,18 @@ export class ReleaseService {
   }
 
   /** Opens racks for lines of orders in one go: all of them or none. Once this returns, it is committed. */
-  async release(asked: { key: string; by: string; racks: readonly ReleasedRack[] }): Promise<FilingOutcome> {
+  async open(asked: { key: string; by: string; racks: readonly OrderRack[] }): Promise<FilingOutcome> {
     const kinds = new Set(asked.racks.flatMap((rack) => rack.kinds));
     return this.filings.transact(
       [...kinds].map((kind) => `new ${kind}`),
-      (manager, filedMs) => this.releaseWithin(manager, asked, filedMs),
+      (manager, filedMs) => this.openWithin(manager, asked, filedMs),
     );
   }
 
   /** The same within a transaction of the caller's. @throws Refused, which must undo that transaction. */
-  async releaseWithin(
+  async openWithin(
     manager: EntityManager,
-    { key, by, racks }: { key: string; by: string; racks: readonly ReleasedRack[] },
+    { key, by, racks }: { key: string; by: string; racks: readonly OrderRack[] },
     filedMs: number,
   ): Promise<Filed> {
     const [{ calendar }, books] = await Promise.all([this.setup.factory(manager), this.books.all(manager)]);
@@ -118,19 +118,19 @@ export class ReleaseService {
     const pieces = racks.reduce((sum, rack) => sum + piecesOf(rack), 0);
     return {
       ...tagged,
-      sentence: `Released ${opened.join('; ')}: ${count(pieces, 'instrument')} of ${count(ordersOf(racks).length, 'order')}`,
+      sentence: `Opened ${opened.join('; ')}: ${count(pieces, 'instrument')} of ${count(ordersOf(racks).length, 'order')}`,
     };
   }
 }
 
-const piecesOf = ({ lines }: ReleasedRack): number => lines.reduce((sum, line) => sum + line.count, 0);
+const piecesOf = ({ lines }: OrderRack): number => lines.reduce((sum, line) => sum + line.count, 0);
 
-const ordersOf = (racks: readonly ReleasedRack[]): string[] => [
+const ordersOf = (racks: readonly OrderRack[]): string[] => [
   ...new Set(racks.flatMap(({ lines }) => lines.flatMap(({ line }) => orderOfLine(line)?.order ?? []))),
 ];
 
 /** Pieces of a rack given to its lines, in order of place. */
-function allotments(batch: string, { lines }: ReleasedRack): { batch: string; body: EntryBody }[] {
+function allotments(batch: string, { lines }: OrderRack): { batch: string; body: EntryBody }[] {
   let next = 1;
   return lines.map(({ line, count: n }) => {
     const pieces = Array.from({ length: n }, (_, i) => next + i);

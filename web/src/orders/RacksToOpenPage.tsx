@@ -17,7 +17,7 @@ const SIZES = ['4', '6', '8', '10', '12', '14', '16', '24'];
 const SPANS = ['0', '7', '14', '28', '60'];
 
 /** What is ordered and not begun, put together into racks that make sense to run together; and opened in one go. */
-export default function ReleasePage() {
+export default function RacksToOpenPage() {
   const address = useInAddress();
   const largest = SIZES.includes(address.asked('largest')) ? address.asked('largest') : '12';
   const days = SPANS.includes(address.asked('days')) ? address.asked('days') : '14';
@@ -33,9 +33,9 @@ export default function ReleasePage() {
   );
   const chosen = shown.filter((rack) => ticked.has(nameOf(rack)));
   const pieces = racks.reduce((sum, { quantity }) => sum + quantity, 0);
-  const release = async (): Promise<void> => {
+  const open = async (): Promise<void> => {
     const done = await perform(
-      (by, key) => answered(server.POST('/api/orders/release', { body: { by, key, racks: chosen } })),
+      (by, key) => answered(server.POST('/api/orders/racks', { body: { by, key, racks: chosen } })),
       filedWords,
     );
     if (done) setTicked(new Set());
@@ -48,7 +48,7 @@ export default function ReleasePage() {
       return next;
     });
   return (
-    <Page title="Racks to release" tabs={<OrdersNav />}>
+    <Page title="Racks to open" tabs={<OrdersNav />}>
       <Panel label="Racks out of orders" stack>
         <Verdict
           tone={racks.length === 0 ? 'good' : 'wait'}
@@ -74,8 +74,8 @@ export default function ReleasePage() {
             width={130}
           />
           {order !== '' && <Button onClick={() => address.forget(['order'])}>Racks of all orders</Button>}
-          <Button variant="contained" disabled={busy || chosen.length === 0} onClick={() => void release()}>
-            Release {count(chosen.length, 'rack')}
+          <Button variant="contained" disabled={busy || chosen.length === 0} onClick={() => void open()}>
+            Open {count(chosen.length, 'rack')}
           </Button>
         </Row>
         <Refused words={refused} />
