@@ -241,15 +241,22 @@ describe('at the join', () => {
     expect(state.pieces[0]?.parents).toEqual([pieceCode('B-4', 1), pieceCode('N-4', 3)]);
   });
 
-  it('a neck of an order makes a stock body one of it, when stock bodies have met stock necks', () => {
-    const made = plan(bodies([]), necks([allot('O-1/1', [2])]), { count: 3 });
-    if (isRefusal(made) || made.made?.type !== 'open') throw new Error('they join');
-    expect(made.made.lines).toEqual([{ line: 'O-1/1', spec: MEDIUM, pieces: [3] }]);
+  it('pieces of two orders do not meet, nor one of an order and one for stock: its own other half is on its way', () => {
+    const necksOfOne = necks([allot('O-1/1', [1, 2, 3])]);
+    for (const other of [bodies([allot('O-2/1', [1, 2, 3])]), bodies([])]) {
+      const mixed = plan(other, necksOfOne);
+      expect(isRefusal(mixed) && mixed.code).toBe('not-paired');
+      expect(isRefusal(mixed) && mixed.refused).toContain('are not of one order');
+    }
+    // Two of three are for stock on both sides: they meet, the third waits.
+    const two = plan(bodies([]), necks([allot('O-1/1', [2])]));
+    expect(isRefusal(two) ? two.refused : two.guest.pieces).toEqual([1, 3]);
   });
 
-  it('pieces of two orders do not meet', () => {
-    const mixed = plan(bodies([allot('O-1/1', [1, 2, 3])]), necks([allot('O-2/1', [1, 2, 3])]));
-    expect(isRefusal(mixed) && mixed.code).toBe('not-paired');
-    expect(isRefusal(mixed) && mixed.refused).toContain('are of other orders');
+  it('a reason joins what is not of one order; the instrument is of the order of either, and the reason stays', () => {
+    const made = plan(bodies([]), necks([allot('O-1/1', [2])]), { count: 3, because: 'the body split' });
+    if (isRefusal(made) || made.made?.type !== 'open') throw new Error('they join');
+    expect(made.made.lines).toEqual([{ line: 'O-1/1', spec: MEDIUM, pieces: [3] }]);
+    expect(made.host.facts?.against).toBe('B-4/03 is built for stock, N-4/02 for O-1/1');
   });
 });

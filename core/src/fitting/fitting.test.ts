@@ -113,11 +113,11 @@ describe('pairing by measurement', () => {
     expect(remedies([56], [])).toEqual([['tenon', { do: 'hold' }]]);
   });
 
-  it('never pairs parts of two orders, however well they fit; what is built for stock goes with any', () => {
+  it('pairs only parts of one line of an order, or both for stock, however well others fit', () => {
     // Each tenon fits its neighbour's pocket best; the orders say otherwise.
     const parts = { tenonsMm: [55.9, 55.9, 55.9], pocketsMm: [56, 56, 56], windowMm: SET };
     const tenonLines = ['O-1/1', 'O-2/1', null];
-    const pocketLines = ['O-2/1', 'O-3/1', 'O-1/1'];
+    const pocketLines = ['O-2/1', null, 'O-1/1'];
     const { pairs, leftovers } = pairParts({ ...parts, tenonLines, pocketLines });
     expect(pairs.map(({ tenon, pocket }) => [tenon, pocket])).toEqual([
       [1, 0],

@@ -62,15 +62,14 @@ export interface PartsToPair {
   tenonsMm: readonly number[];
   pocketsMm: readonly number[];
   windowMm: GapWindow;
-  /** Line of the order each is built for, null for stock; left out: all for stock. Parts of two orders never meet. */
+  /** Line of the order each is built for, null for stock; left out: all for stock. Only parts of one line meet. */
   tenonLines?: readonly (string | null)[];
   pocketLines?: readonly (string | null)[];
 }
 
-/** Whether two parts are not of two different orders. */
+/** Whether two parts are of one line of an order, or both for stock. */
 function mayMeet({ tenonLines = [], pocketLines = [] }: PartsToPair, tenon: number, pocket: number): boolean {
-  const [one, other] = [tenonLines[tenon] ?? null, pocketLines[pocket] ?? null];
-  return one === null || other === null || one === other;
+  return (tenonLines[tenon] ?? null) === (pocketLines[pocket] ?? null);
 }
 
 /**

@@ -66,7 +66,7 @@ function couples(
   host: JoinSide,
   guest: JoinSide,
   at: [JoinOperation, JoinOperation],
-  isCounted: boolean,
+  { isCounted, mayMix }: { isCounted: boolean; mayMix: boolean },
 ): Couple[] {
   const hosts = candidates(host, at[0]);
   const guests = candidates(guest, at[1]);
@@ -81,17 +81,14 @@ function couples(
   const taken = new Set(paired.flatMap((pair) => [`h${pair.host}`, `g${pair.guest}`]));
   const freeHosts = hosts.filter((p) => !taken.has(`h${p.position}`) && !isPromised(p, guest.state));
   const freeGuests = guests.filter((p) => !taken.has(`g${p.position}`) && !isPromised(p, host.state));
-  return [...paired, ...byLine(freeHosts, freeGuests)];
+  return [...paired, ...byLine(freeHosts, freeGuests, mayMix)];
 }
 
-/** Pieces nobody paired, in order of place: those of one line of an order first, then those where one side is built for stock. */
-function byLine(hosts: readonly PieceState[], guests: readonly PieceState[]): Couple[] {
+/** Pieces nobody paired, in order of place: those of one line of an order, or both for stock; others only where they may mix. */
+function byLine(hosts: readonly PieceState[], guests: readonly PieceState[], mayMix: boolean): Couple[] {
   const taken = new Set<number>();
   const guestOf = new Map<number, number>();
-  const alike = [
-    (host: PieceState, guest: PieceState) => host.line === guest.line,
-    (host: PieceState, guest: PieceState) => host.line === undefined || guest.line === undefined,
-  ];
+  const alike = [(host: PieceState, guest: PieceState) => host.line === guest.line, () => mayMix];
   for (const isAlike of alike)
     for (const host of hosts) {
       if (guestOf.has(host.position)) continue;
@@ -109,7 +106,10 @@ function byLine(hosts: readonly PieceState[], guests: readonly PieceState[]): Co
 const pieceAt = ({ state }: JoinSide, position: number): PieceState | undefined =>
   state.pieces.find((piece) => piece.position === position);
 
-/** Why a pair is not of one order; `goesOn`: the host takes the guest in, and its tag goes on. */
+/**
+ * Why a pair is not of one line of an order. `goesOn`: the host takes the guest in and its own tag goes on, so that what it takes in may
+ * be for stock.
+ */
 function otherOrder(
   host: JoinSide,
   guest: JoinSide,
@@ -118,9 +118,9 @@ function otherOrder(
 ): string | undefined {
   for (const pair of pairs) {
     const [mine, its] = [pieceAt(host, pair.host)?.line, pieceAt(guest, pair.guest)?.line];
-    if (mine === its || its === undefined || (mine === undefined && !goesOn)) continue;
+    if (mine === its || (its === undefined && goesOn)) continue;
     const [one, other] = [pieceCode(host.state.code, pair.host), pieceCode(guest.state.code, pair.guest)];
-    return `${one} is built for ${mine ?? 'stock'}, ${other} for ${its}`;
+    return `${one} is built for ${mine ?? 'stock'}, ${other} for ${its ?? 'stock'}`;
   }
   return undefined;
 }
@@ -189,16 +189,17 @@ export function planJoin(options: {
       `${codes} do not join: ${host.state.model} and ${guest.state.model} are different models`,
     );
   }
-  const ready = couples(host, guest, [hostAt, guestAt], options.count !== undefined);
+  const goesOn = !endsRoute(host.route, hostAt);
+  const mayMix = goesOn || because !== undefined;
+  const ready = couples(host, guest, [hostAt, guestAt], { isCounted: options.count !== undefined, mayMix });
   const wanted = options.count ?? ready.length;
   const short = tooFew(wanted, ready.length, { host, guest, hostAt, guestAt });
   if (short) return short;
   const pairs = ready.slice(0, wanted);
   const against = hostAt.fit && misfit(hostAt.fit, host.state, guest.state, pairs);
   if (against && !because) return refuse('not-paired', `${against}: pair them again, or say why`);
-  const goesOn = !endsRoute(host.route, hostAt);
   const mixed = otherOrder(host, guest, pairs, goesOn);
-  if (mixed && !because) return refuse('other-order', `${mixed}: join those of one order, or say why`);
+  if (mixed && !because) return refuse('other-order', `${mixed}: give both to one line, or say why`);
   const made = goesOn ? host.state.code : (options.makes ?? numbered(hostAt.makesKind, host.state.code));
   const firstPosition = goesOn ? 1 : (options.made?.quantity ?? 0) + 1;
   const hostCodes = pairs.map((pair) => pieceCode(host.state.code, pair.host));
@@ -281,7 +282,7 @@ function tooFew(
   const waiting = Math.min(...there.map(({ n }) => n)) - ready;
   return refuse(
     'not-paired',
-    `only ${count(ready, 'pair')} can join: ${count(waiting, 'piece')} of each wait for the partner they were paired with, or are of other orders`,
+    `only ${count(ready, 'pair')} can join: ${count(waiting, 'piece')} of each wait for the partner they were paired with, or are not of one order`,
   );
 }
 

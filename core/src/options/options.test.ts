@@ -101,10 +101,11 @@ describe('what is chosen, held against what is sold', () => {
 
 describe('what is to be sold', () => {
   const places = ['N/fret', 'N/slots', 'B/colour'];
+  const built = { places, recipes: ['acrylic'], ways: [['slots', 'board'] as const] };
 
   it('is checked as it is entered', () => {
-    expect(validateBook(BOOK, places)).toEqual([]);
-    expect(validateBook(BOOK, ['N/fret', 'B/colour'])).toEqual([
+    expect(validateBook(BOOK, built)).toEqual([]);
+    expect(validateBook(BOOK, { ...built, places: ['N/fret', 'B/colour'] })).toEqual([
       "Frets: no route has the operation 'N/slots'",
     ]);
     const rules: OptionRule[] = [
@@ -112,13 +113,24 @@ describe('what is to be sold', () => {
       { ...NATURAL_NEEDS_FIGURE, other: 'colour', values: ['blue'] },
       { ...NATURAL_NEEDS_FIGURE, values: [] },
     ];
-    expect(validateBook({ ...BOOK, rules }, places)).toEqual([
+    expect(validateBook({ ...BOOK, rules }, built)).toEqual([
       "'Colour puce needs Figure SOME or STRONG': Colour 'puce' is not sold",
       "'Colour NATURAL needs Colour BLUE' is about one option only",
       "'Colour NATURAL needs Figure ' names no value of the other option",
     ]);
-    expect(validateBook({ options: [FRETS, FRETS], rules: [] }, places)).toEqual([
+    expect(validateBook({ options: [FRETS, FRETS], rules: [] }, built)).toEqual([
       "two options have the key 'frets'",
+    ]);
+  });
+
+  it('is built by recipes and ways that there are', () => {
+    const value = (recipe: string, to: string) => ({ code: 'a', name: 'A', recipe, ways: { slots: to } });
+    const sold = (recipe: string, to: string) =>
+      validateBook({ options: [{ ...COLOUR, values: [value(recipe, to)] }], rules: [] }, built);
+    expect(sold('acrylic', 'board')).toEqual([]);
+    expect(sold('whitewash', 'moon')).toEqual([
+      "Colour A: the model is not finished by a recipe 'whitewash'",
+      "Colour A: no route goes from 'slots' to 'moon'",
     ]);
   });
 
@@ -130,7 +142,7 @@ describe('what is to be sold', () => {
       { kind: 'excludes', option: 'frets', value: 'jumbo', other: 'figure', values: ['some', 'strong'] },
     ];
     expect(neverSold({ options: BOOK.options, rules }).map(({ value }) => value)).toEqual(['JUMBO']);
-    expect(validateBook({ options: BOOK.options, rules }, places)[0]).toMatch(
+    expect(validateBook({ options: BOOK.options, rules }, built)[0]).toMatch(
       /^Frets JUMBO can never be chosen/,
     );
   });

@@ -1,5 +1,5 @@
 import { allows, ruleWords } from './check-options.ts';
-import type { Option, OptionBook, OptionRule, Place } from './option.ts';
+import type { Option, OptionBook, OptionRule, OptionValue, Place } from './option.ts';
 
 /** A catalogue longer than this is a slip. */
 export const MOST_OPTIONS = 60;
@@ -9,18 +9,24 @@ export const MOST_OPTION_VALUES = 60;
 /** Steps of the search for a spec with one value, before it is given up. */
 const MOST_STEPS = 20_000;
 
+/** What a model can be built by. */
+export interface HowItIsBuilt {
+  /** Operations of its routes where something can be built in. */
+  places: readonly Place[];
+  /** Names of the recipes its parts may be finished by. */
+  recipes: readonly string[];
+  /** Ways its routes take: key of an operation, key of one that may follow. */
+  ways: readonly (readonly [string, string])[];
+}
+
 const twice = (words: readonly string[]): string | undefined =>
   words.find((word, i) => words.indexOf(word) !== i);
 
 /**
  * What is wrong with what is to be sold of a model, in sentences: names used twice, rules about what there is not, operations
  * that no route has, values that no customer could ever choose because the rules leave none beside them.
- * @param places operations of the model's routes
  */
-export function validateBook(
-  book: Pick<OptionBook, 'options' | 'rules'>,
-  places: readonly Place[],
-): string[] {
+export function validateBook(book: Pick<OptionBook, 'options' | 'rules'>, built: HowItIsBuilt): string[] {
   const { options, rules } = book;
   const problems: string[] = [];
   const key = twice(options.map((option) => option.key));
@@ -30,7 +36,8 @@ export function validateBook(
     if (code !== undefined) problems.push(`${name} has '${code}' twice`);
     if (values.length === 0) problems.push(`${name} has nothing to choose from`);
     for (const place of [...builtAt, ...shownAt])
-      if (!places.includes(place)) problems.push(`${name}: no route has the operation '${place}'`);
+      if (!built.places.includes(place)) problems.push(`${name}: no route has the operation '${place}'`);
+    for (const value of values) problems.push(...cannotBeBuilt(name, value, built));
   }
   for (const rule of rules) problems.push(...wrongRule(rule, options));
   if (problems.length > 0) return problems;
@@ -38,6 +45,22 @@ export function validateBook(
     ({ option, value }) =>
       `${option.name} ${value} can never be chosen: the rules leave nothing that goes with it`,
   );
+}
+
+function cannotBeBuilt(
+  option: string,
+  { name, recipe, ways = {} }: OptionValue,
+  { recipes, ways: known }: HowItIsBuilt,
+): string[] {
+  const unknown = Object.entries(ways).filter(
+    ([fork, to]) => !known.some(([from, way]) => from === fork && way === to),
+  );
+  return [
+    ...(recipe === undefined || recipes.includes(recipe)
+      ? []
+      : [`${option} ${name}: the model is not finished by a recipe '${recipe}'`]),
+    ...unknown.map(([fork, to]) => `${option} ${name}: no route goes from '${fork}' to '${to}'`),
+  ];
 }
 
 function wrongRule(rule: OptionRule, options: readonly Option[]): string[] {

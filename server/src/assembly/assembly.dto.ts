@@ -243,6 +243,8 @@ export class LeavingLineDto implements LeavingLine {
   @ApiProperty() dueMs: number;
   /** What speaks against it. */
   @ApiProperty({ type: String, ...nullable }) against: string | null;
+  /** Line of the order it is built for; null: for stock. */
+  @ApiProperty({ type: String, ...nullable }) line: string | null;
 }
 
 const LONGEST_NUMBER = 60;

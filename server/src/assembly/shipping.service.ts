@@ -38,6 +38,8 @@ export interface LeavingLine {
   dueMs: number;
   /** What speaks against it; null: nothing. */
   against: string | null;
+  /** Line of the order it is built for; null: for stock. */
+  line: string | null;
 }
 
 /** Entries of shipping that are told at once. */
@@ -119,10 +121,17 @@ export class ShippingService {
         state.pieces.flatMap((piece): LeavingLine[] => {
           const operation = operationOf(route, piece.operation);
           if (operation.mode !== 'ship' || !['waiting', 'inHand'].includes(piece.standing)) return [];
-          const { position, sinceMs, serial = null } = piece;
+          const { position, sinceMs, serial = null, line = null } = piece;
           return [
             {
-              ...{ piece: pieceCode(state.code, position), batch: state.code, position, serial, sinceMs },
+              ...{
+                piece: pieceCode(state.code, position),
+                batch: state.code,
+                position,
+                serial,
+                sinceMs,
+                line,
+              },
               ...{ model: state.model, dueMs: state.dueMs },
               against: shippingAgainst(state, route, { operation, pieces: [piece] })?.refused ?? null,
             },

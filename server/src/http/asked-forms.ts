@@ -1,5 +1,7 @@
-import type { OpenAPIObject } from '@nestjs/swagger';
+import { applyDecorators } from '@nestjs/common';
+import { ApiProperty, type OpenAPIObject } from '@nestjs/swagger';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
+import { ValidateBy, type ValidationArguments } from 'class-validator';
 
 type DocumentSchema = NonNullable<NonNullable<OpenAPIObject['components']>['schemas']>[string];
 
@@ -28,6 +30,14 @@ export class AskedForms {
     this.fits = new Map(kinds.map(({ type }, i) => [type, ajv.compile(forms[i] ?? {})]));
   }
 
+  /** A field of a request that holds one of these forms, `where` in the request, with its complaints. */
+  field(where: string): PropertyDecorator {
+    return applyDecorators(
+      ApiProperty(this.schema),
+      complained((entry) => this.complaints(entry, where)),
+    );
+  }
+
   /** What is wrong with an entry, `where` in the request; none: it may be filed. */
   complaints(entry: unknown, where: string): string[] {
     if (typeof entry !== 'object' || entry === null) return [`${where} must be an object`];
@@ -38,6 +48,16 @@ export class AskedForms {
     return fits(entry) ? [] : (fits.errors ?? []).map((error) => complaint(where, error));
   }
 }
+
+/** What is complained of is said as it is. */
+export const complained = (complaints: (value: unknown) => string[]): PropertyDecorator =>
+  ValidateBy({
+    name: 'isAsked',
+    validator: {
+      validate: (value) => complaints(value).length === 0,
+      defaultMessage: ({ value }: ValidationArguments) => complaints(value).join('; '),
+    },
+  });
 
 function complaint(
   where: string,

@@ -50,12 +50,14 @@ export class CorrectionService {
     return last?.batch ?? null;
   }
 
-  /** The batches of a filing, each with one of its entries, in the order they were filed. */
+  /** The batches of a filing, each with one of its entries, the last first: it may need those before it. */
   filingsUnder(manager: EntityManager, key: string): Promise<{ batch: string; seq: number }[]> {
-    // A line of several batches is filed under its key and, for each further batch, the key with a number behind it.
+    // What is filed in several is filed under its key and, for each further one, the key with a number behind it.
     return manager.query<{ batch: string; seq: number }[]>(
-      `SELECT DISTINCT ON (filing_key) batch, seq FROM log_entry
-        WHERE filing_key = $1 OR filing_key ~ ('^' || $1 || '-[0-9]{1,3}$') ORDER BY filing_key, id`,
+      `SELECT batch, seq FROM (
+         SELECT DISTINCT ON (filing_key) id, batch, seq FROM log_entry
+          WHERE filing_key = $1 OR filing_key ~ ('^' || $1 || '-[0-9]{1,3}$') ORDER BY filing_key, id
+       ) AS filing ORDER BY id DESC`,
       [key],
     );
   }

@@ -1,26 +1,18 @@
 import { FILED_KINDS } from '@ample-crane/core';
 import { applyDecorators } from '@nestjs/common';
 import { ApiProperty } from '@nestjs/swagger';
-import { ValidateBy, type ValidationArguments } from 'class-validator';
-import { AskedForms } from '../http/asked-forms.ts';
+import { AskedForms, complained } from '../http/asked-forms.ts';
 
 /** So many entries in one filing. */
 const MOST_ENTRIES = 20;
 const FORMS = new AskedForms(FILED_KINDS);
 
 /** 1 to 20 entries, each as its kind is asked for: what the kinds say of themselves is what is read, and what the document shows. */
-export function IsFiledEntries(): PropertyDecorator {
-  return applyDecorators(
+export const IsFiledEntries = (): PropertyDecorator =>
+  applyDecorators(
     ApiProperty({ type: 'array', minItems: 1, maxItems: MOST_ENTRIES, items: FORMS.schema }),
-    ValidateBy({
-      name: 'isFiledEntries',
-      validator: {
-        validate: (entries) => complaintsOf(entries).length === 0,
-        defaultMessage: ({ value }: ValidationArguments) => complaintsOf(value).join('; '),
-      },
-    }),
+    complained(complaintsOf),
   );
-}
 
 function complaintsOf(entries: unknown): string[] {
   if (!Array.isArray(entries)) return ['entries must be an array'];

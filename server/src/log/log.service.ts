@@ -114,6 +114,11 @@ export class LogService {
   async takeBack({ key, by, filing }: { key: string; by: string; filing: string }): Promise<FilingOutcome> {
     const filings = await this.correction.filingsUnder(this.source.manager, filing);
     if (filings.length === 0) return refuse('nothing-to-undo', 'what is to be taken back was never filed');
+    // What else has entries (an order) takes back itself what it filed on batches, too.
+    for (const { batch, seq } of filings) {
+      const other = this.others.find((subject) => subject.owns(batch));
+      if (other) return other.file({ key, by, batch, actions: [{ type: 'undo', seq }] });
+    }
     return this.fileAll(
       filings.map(({ batch, seq }, i) => ({
         key: i === 0 ? key : `${key}-${i + 1}`,

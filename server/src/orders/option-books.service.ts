@@ -79,8 +79,21 @@ export class OptionBooksService {
 
   /** What would be wrong with selling this. */
   async problems({ model, options, rules }: Omit<OptionBook, 'revision'>): Promise<string[]> {
-    const places = (await this.places(model)).map(({ place }) => place);
-    return validateBook({ options, rules }, places);
+    const [places, routes, known] = await Promise.all([
+      this.places(model),
+      this.setup.newestRoutes(model),
+      this.setup.model(model),
+    ]);
+    return validateBook(
+      { options, rules },
+      {
+        places: places.map(({ place }) => place),
+        recipes: Object.values(known?.finish ?? {}).flatMap(({ recipes }) => recipes),
+        ways: routes.flatMap(({ operations }) =>
+          operations.flatMap(({ key, next = [] }) => next.map((to) => [key, to] as const)),
+        ),
+      },
+    );
   }
 
   /** A new revision of what is sold. Orders that are placed keep theirs. */

@@ -1,4 +1,5 @@
 import {
+  earliestEndMs,
   endOfRouteMs,
   hasLeft,
   lineCode,
@@ -64,7 +65,6 @@ export interface OrderSummary {
   reference: string | null;
   placedMs: number;
   dueMs: number;
-  /** 'Halyard, 2 × Bowline'. */
   models: { model: string; quantity: number }[];
   pieces: number;
   shipped: number;
@@ -276,16 +276,21 @@ function earliestOf(
   { model }: Pick<OrderLine, 'model'>,
   pieces: readonly OrderedPiece[],
   unbegun: OrderLineView['unbegun'],
-  { racks, kinds, nowMs, throughMs }: Floor,
+  { racks, kinds, nowMs, calendar, clock, throughMs }: Floor,
 ): number | null {
   const last = lastKind(kinds, model);
   const onTheWay = [...groupedBy(pieces, ({ batch }) => batch)].flatMap(([batch, own]) => {
     const rack = racks.get(batch);
-    const left = rack?.state.pieces.filter(
-      (piece) => !hasLeft(piece) && own.some(({ position }) => position === piece.position),
+    if (!rack) return [];
+    const { state, route } = rack;
+    const places = new Set(own.map(({ position }) => position));
+    const mine = state.pieces.filter((piece) => !hasLeft(piece) && places.has(piece.position));
+    // Of a rack with several orders only its own pieces count: what keeps the others does not keep it.
+    const holds = rack.holds.flatMap(({ dto }) =>
+      dto.positions.some((position) => places.has(position)) ? [dto] : [],
     );
-    const endMs = rack?.line?.earliestMs;
-    return left?.length && endMs != null ? [{ kind: rack?.state.kind, endMs, count: left.length }] : [];
+    const endMs = earliestEndMs({ state: { ...state, pieces: mine }, route, holds, nowMs, calendar, clock });
+    return endMs === null ? [] : [{ kind: state.kind, endMs, count: mine.length }];
   });
   const fresh = unbegun.flatMap(({ kind, count }) => {
     const endMs = throughMs(model, kind, count, nowMs);
@@ -304,7 +309,9 @@ function groupedBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string,
   const groups = new Map<string, T[]>();
   for (const one of all) {
     const key = keyOf(one);
-    groups.set(key, [...(groups.get(key) ?? []), one]);
+    const group = groups.get(key);
+    if (group) group.push(one);
+    else groups.set(key, [one]);
   }
   return groups;
 }

@@ -90,7 +90,7 @@ export class OrdersService implements OnModuleInit, OtherSubject {
     });
     facts.register({
       allot: (manager, rack, body) => this.allotted(manager, rack, body),
-      confirm: (_manager, rack, body) => Promise.resolve(told(rack, body)),
+      confirm: (_manager, rack, body) => Promise.resolve(withWrong(rack, body)),
     });
   }
 
@@ -239,7 +239,7 @@ export class OrdersService implements OnModuleInit, OtherSubject {
   }
 
   /** A change that comes too late for pieces that are built already is filed only by who knows that. @throws Refused */
-  private refuseUnknowing(asked: OrderAsked, works: readonly OrderWork[], racks: readonly Rackish[]): void {
+  private refuseUnknowing(asked: OrderAsked, works: readonly OrderWork[], racks: readonly RackSeen[]): void {
     if (asked.type !== 'order-change' || asked.knowing) return;
     const spec = works[0]?.state?.lines.find(({ number }) => number === asked.line)?.spec;
     const code = works[0]?.code;
@@ -333,13 +333,13 @@ export class OrdersService implements OnModuleInit, OtherSubject {
 }
 
 /** A confirmation with the places whose tags say otherwise, so that its words can tell them. */
-function told({ state, route }: Rack, { wrong: _told, ...asked }: BodyOf<'confirm'>): BodyOf<'confirm'> {
+function withWrong({ state, route }: Rack, { wrong: _told, ...asked }: BodyOf<'confirm'>): BodyOf<'confirm'> {
   const held = heldAgainst(state, route, asked);
   // The reducer says why.
   return isRefusal(held) || held.wrong.length === 0 ? asked : { ...asked, wrong: held.wrong };
 }
 
-interface Rackish {
+interface RackSeen {
   route: Rack['route'];
   state: Rack['state'] | null;
 }
@@ -360,7 +360,7 @@ async function racksOf(manager: EntityManager, order: string): Promise<string[]>
   ];
 }
 
-const changesOf = (racks: readonly Rackish[], line: string, spec: Spec): SpecChange[] =>
+const changesOf = (racks: readonly RackSeen[], line: string, spec: Spec): SpecChange[] =>
   racks.flatMap(({ state, route }) => (state ? specChange(state, route, line, spec) : []));
 
 const reasonOf = (asked: OrderAsked): string => ('because' in asked ? asked.because : 'taken back');
@@ -375,7 +375,7 @@ function relabelled({ choices, spec }: OrderLine, label: string | null): { choic
 function retagged(
   before: OrderState | null,
   after: OrderState | null,
-  racks: readonly Rackish[],
+  racks: readonly RackSeen[],
   because: string,
 ): EntryOf[] {
   const code = (after ?? before)?.code ?? '';

@@ -146,6 +146,12 @@ describe('racks out of orders', () => {
     const other = await post('/api/orders/racks', { racks: mine });
     expect(other.body.refused).toBe(`${code}/1 wants 2, and has 2 already`);
     expect((await order(code)).lines[0]?.places.length).toBe(before);
+    // Pressed by mistake: one touch takes all of it back, and the order wants its racks again.
+    expect((await post('/api/log/take-back', { filing: key })).body.sentence).toContain('Corrected');
+    expect((await order(code)).lines[0]).toMatchObject({
+      places: [],
+      unbegun: [{ kind: 'B' }, { kind: 'N' }],
+    });
   });
 
   it('opened by eight at once are opened once', async () => {
@@ -166,21 +172,18 @@ describe('a change of spec', () => {
   it('reaches the racks while nothing is built in, and the tag there asks for the new', async () => {
     const code = await placed([halyard(2)]);
     const { N: necks = '' } = await opened(code);
-    const answer = await change(code, {
-      type: 'order-change',
-      line: 1,
-      choices: { frets: 'jumbo' },
-      because: 'they rang',
-    });
+    const key = works.key();
+    const entry = { type: 'order-change', line: 1, choices: { frets: 'jumbo' }, because: 'they rang' };
+    const answer = await post(`/api/orders/${code}/entries`, { entry }, key);
     expect(answer.body.sentence).toContain('line 1 changed because they rang');
     const { allotted } = await state(necks);
     expect(allotted?.[0]?.spec.lines.find(({ option }) => option === 'frets')?.value).toBe('jumbo');
     expect((await order(code)).changes).toMatchObject([
       { what: 'Frets jumbo (was medium)', because: 'they rang' },
     ]);
-    // Taken back by its number: the racks go back with it.
-    const { seq } = await order(code);
-    expect((await change(code, { type: 'undo', seq })).body.sentence).toContain('Corrected');
+    // Taken back by its key, as the log bar does: the racks go back with it.
+    const taken = await post('/api/log/take-back', { filing: key });
+    expect(taken.body.sentence).toContain('Corrected');
     const back = await state(necks);
     expect(back.allotted?.[0]?.spec.lines.find(({ option }) => option === 'frets')?.value).toBe('medium');
   });

@@ -45,6 +45,8 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
   const chosen = leaving.filter(({ piece }) => ticked.has(piece));
   const against = chosen.filter((one) => one.against !== null);
   const racks = [...new Set(leaving.map(({ batch }) => batch))];
+  const orders = ordersOf(chosen);
+  const [only = ''] = orders.length === 1 ? orders : [];
   const turn = (pieces: readonly string[], on: boolean): void =>
     setTicked((before) => {
       const next = new Set(before);
@@ -61,7 +63,7 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
           server.POST('/api/shipments', {
             body: {
               ...{ by, key, pieces: chosen.map(({ piece }) => piece), to: to.trim() },
-              ...maybeWords('order', order),
+              ...maybeWords('order', order || only),
               ...maybeWords('carrier', carrier),
               ...maybeWords('contents', contents),
               ...maybeWords('because', because),
@@ -93,10 +95,21 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
       ))}
       <AskWords name="to" label="To whom" needed="who gets them" />
       <Row>
-        <AskWords name="order" label="Order" most={60} width={160} />
+        <AskWords
+          name="order"
+          label="Order"
+          most={60}
+          width={160}
+          hint={only === '' ? undefined : `${only}, unless you say another`}
+        />
         <AskWords name="carrier" label="Carrier’s number" most={60} width={180} />
       </Row>
       <AskWords name="contents" label="What goes with each" placeholder="case, keys, papers" />
+      {orders.length > 1 && (
+        <Typography className="attention">
+          They are built for {orders.join(' and ')}: ship them apart, or say which order it is.
+        </Typography>
+      )}
       {against.length > 0 && (
         <>
           <Typography className="attention">
@@ -112,6 +125,11 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
     </Form>
   );
 }
+
+/** Codes of the orders some instruments are built for. */
+const ordersOf = (lines: readonly Leaving[]): string[] => [
+  ...new Set(lines.flatMap(({ line }) => (line === null ? [] : (line.split('/')[0] ?? [])))),
+];
 
 function Rack(props: {
   batch: string;
@@ -135,7 +153,8 @@ function Rack(props: {
         }
         label={
           <>
-            <strong>{batch}</strong> {lines[0]?.model}, {lines.length} here
+            <strong>{batch}</strong> {lines[0]?.model}, {lines.length} here{' '}
+            {ordersOf(lines).length > 0 && <Quiet>for {ordersOf(lines).join(', ')}</Quiet>}
           </>
         }
       />

@@ -219,7 +219,7 @@ describe('a value between its limits', () => {
 });
 
 describe('shipping', () => {
-  const leaving = (position: number, against: string | null = null) => ({
+  const leaving = (position: number, against: string | null = null, line: string | null = null) => ({
     ...{
       piece: `I-7/0${position}`,
       batch: 'I-7',
@@ -229,7 +229,7 @@ describe('shipping', () => {
       sinceMs: NOW,
       dueMs: NOW,
     },
-    against,
+    ...{ against, line },
   });
   const LEDGER = { nowMs: NOW, zone: 'utc', lines: [], more: false };
 
@@ -249,6 +249,24 @@ describe('shipping', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Ship 2' }));
     expect(sent[0]?.body).toMatchObject({ pieces: ['I-7/01', 'I-7/02'], to: 'Harbour Strings' });
     expect(sent[0]?.body).not.toHaveProperty('because');
+    expect(sent[0]?.body).not.toHaveProperty('order');
+  });
+
+  it('goes by the order the instruments are built for, and says when that is two', async () => {
+    const { sent } = openPage(<ShippingPage />, {
+      'GET /api/leaving': [leaving(1, null, 'O-4/1'), leaving(2, null, 'O-4/2'), leaving(3, null, 'O-9/1')],
+      'GET /api/shipments': LEDGER,
+      'POST /api/shipments': { sentence: '2 shipped', entries: [], filedMs: NOW },
+    });
+    await userEvent.click(
+      await screen.findByRole('checkbox', { name: /^I-7 Bowline, 3 here for O-4, O-9$/ }),
+    );
+    expect(screen.getByText(/^They are built for O-4 and O-9: ship them apart/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('checkbox', { name: /BW3/ }));
+    expect(screen.getByText('O-4, unless you say another')).toBeInTheDocument();
+    await userEvent.type(screen.getByLabelText('To whom'), 'Harbour Strings');
+    await userEvent.click(screen.getByRole('button', { name: 'Ship 2' }));
+    expect(sent[0]?.body).toMatchObject({ order: 'O-4' });
   });
 });
 

@@ -260,7 +260,7 @@ function NewValue(props: {
   );
 }
 
-const BEGIN_OPTION = { name: '', first: '', shares: false, builtAt: [] as string[] };
+const BEGIN_OPTION = { name: '', first: '', shares: false, builtAt: [] as string[], shownAt: [] as string[] };
 
 function NewOption(props: {
   book: OptionBook;
@@ -269,9 +269,10 @@ function NewOption(props: {
 }) {
   const { book, taken, onAdd } = props;
   const draft = useDraft(`new option ${book.model}`, BEGIN_OPTION);
-  const add = ({ name, first, shares, builtAt }: typeof BEGIN_OPTION): boolean => {
+  const places = book.places.map(({ place, name }) => ({ value: place, words: name }));
+  const add = ({ name, first, shares, builtAt, shownAt }: typeof BEGIN_OPTION): boolean => {
     onAdd({
-      ...{ key: codeOf(name), name: name.trim(), sharesRack: shares, builtAt, shownAt: [] },
+      ...{ key: codeOf(name), name: name.trim(), sharesRack: shares, builtAt, shownAt },
       values: [{ code: codeOf(first), name: first.trim() }],
     });
     return true;
@@ -289,11 +290,8 @@ function NewOption(props: {
         />
         <AskWords name="first" label="What is usual" most={60} needed="a value" wrong={noCode} width={190} />
       </Row>
-      <AskSeveral
-        name="builtAt"
-        label="Built in and confirmed at"
-        options={book.places.map(({ place, name }) => ({ value: place, words: name }))}
-      />
+      <AskSeveral name="builtAt" label="Built in and confirmed at" options={places} />
+      <AskSeveral name="shownAt" label="To be known of at" options={places} />
       <AskTick name="shares" label="All pieces of a rack must have it alike" />
       <Button type="submit" variant="outlined">
         Add the option

@@ -3,8 +3,7 @@ import { Link } from 'react-router';
 import { useFloor } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Opening, Page, Panel, Quiet } from '../parts/index.ts';
-import { isoDate, sayDate } from '../shared/time.ts';
-import type { Column } from '../tables/column.ts';
+import { day, type Column } from '../tables/column.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { OrdersNav } from './OrdersNav.tsx';
 import { useOrders, type OrderSummary } from './queries.ts';
@@ -34,28 +33,6 @@ export default function OrdersPage() {
       </Panel>
     </Page>
   );
-}
-
-/** A column of days in factory time: an order is due on a day, not at an hour. */
-function day(column: {
-  key: string;
-  head: string;
-  ms: (order: OrderSummary) => number | null;
-  zone: string;
-  hidden?: boolean;
-}): Column<OrderSummary> {
-  const { ms, zone, ...rest } = column;
-  const said = (order: OrderSummary, say: (at: number, zone: string) => string): string | null => {
-    const at = ms(order);
-    return at === null ? null : say(at, zone);
-  };
-  return {
-    ...rest,
-    of: (order) => said(order, isoDate),
-    show: (order) => said(order, sayDate),
-    least: 100,
-    share: 0.7,
-  };
 }
 
 const columnsOf = (zone: string): Column<OrderSummary>[] => [
@@ -99,8 +76,8 @@ const columnsOf = (zone: string): Column<OrderSummary>[] => [
     sum: true,
     share: 0.6,
   },
-  day({ key: 'due', head: 'due', ms: ({ dueMs }) => dueMs, zone }),
-  day({ key: 'earliest', head: 'earliest', ms: ({ earliestMs }) => earliestMs, zone }),
+  day({ key: 'due', share: 0.7, head: 'due', ms: ({ dueMs }) => dueMs, zone }),
+  day({ key: 'earliest', share: 0.7, head: 'earliest', ms: ({ earliestMs }) => earliestMs, zone }),
   {
     key: 'late',
     head: 'days late',
@@ -112,5 +89,5 @@ const columnsOf = (zone: string): Column<OrderSummary>[] => [
     digits: 1,
     share: 0.5,
   },
-  day({ key: 'placed', head: 'placed', ms: ({ placedMs }) => placedMs, zone, hidden: true }),
+  day({ key: 'placed', share: 0.7, head: 'placed', ms: ({ placedMs }) => placedMs, zone, hidden: true }),
 ];

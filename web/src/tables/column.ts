@@ -1,7 +1,7 @@
 import { decimalsIn, numberIn, signIn, type ChosenUnits } from '@ample-crane/core';
 import type { GridColDef } from '@mui/x-data-grid';
 import type { ReactNode } from 'react';
-import { isoMinute, sayClock } from '../shared/time.ts';
+import { isoDate, isoMinute, sayClock, sayDate } from '../shared/time.ts';
 
 /** A column of a table that can grow. */
 export interface Column<Row> {
@@ -30,24 +30,29 @@ export interface Column<Row> {
 }
 
 /** A column of moments: sorted and exported as '2026-11-24 13:20' in factory time, and said as everywhere in the house; `never`: what is said of none. */
-export function moment<Row>(
-  column: Omit<Column<Row>, 'of' | 'show'> & {
-    ms: (row: Row) => number | null;
-    zone: string;
-    never?: string;
-  },
+export const moment = <Row>(column: Timed<Row>): Column<Row> =>
+  timed({ least: 124, ...column }, { sorts: isoMinute, says: sayClock });
+
+/** The same of days: sorted and exported as '2026-11-24'. What is due on a day is due at no hour. */
+export const day = <Row>(column: Timed<Row>): Column<Row> =>
+  timed({ least: 100, ...column }, { sorts: isoDate, says: sayDate });
+
+type Timed<Row> = Omit<Column<Row>, 'of' | 'show'> & {
+  ms: (row: Row) => number | null;
+  zone: string;
+  never?: string;
+};
+type SaysTime = (at: number, zone: string) => string;
+
+function timed<Row>(
+  { ms, zone, never, ...rest }: Timed<Row>,
+  { sorts, says }: { sorts: SaysTime; says: SaysTime },
 ): Column<Row> {
-  const { ms, zone, never = null, ...rest } = column;
-  const shown = (row: Row, say: (at: number, zone: string) => string): string | null => {
+  const shown = (row: Row, say: SaysTime): string | null => {
     const at = ms(row);
     return at === null ? null : say(at, zone);
   };
-  return {
-    least: 124,
-    ...rest,
-    of: (row) => shown(row, isoMinute),
-    show: (row) => shown(row, sayClock) ?? never,
-  };
+  return { ...rest, of: (row) => shown(row, sorts), show: (row) => shown(row, says) ?? never ?? null };
 }
 
 /** A column as somebody reads it who chose these units. */
