@@ -194,6 +194,7 @@ export class OrderViewsService {
     ]);
     const racks = await this.judged.all(nowMs, calendar);
     const clock = workingClock(calendar, nowMs);
+    const known = new Map<string, number>();
     const usual = new Map(routes.map((route) => [`${route.model} ${route.kind}`, workedRoute(route, {})]));
     return {
       ...{ nowMs, calendar, clock, kinds },
@@ -201,7 +202,12 @@ export class OrderViewsService {
       racks: new Map(racks.map((rack) => [rack.state.code, rack])),
       throughMs: (model, kind, pieces, fromMs) => {
         const route = usual.get(`${model} ${kind}`);
-        return route ? endOfRouteMs({ route, pieces, fromMs, calendar, clock }) : null;
+        if (!route) return null;
+        // Many orders ask the same: one of that model, begun now.
+        const asked = `${route.id} ${pieces} ${fromMs}`;
+        const endMs = known.get(asked) ?? endOfRouteMs({ route, pieces, fromMs, calendar, clock });
+        known.set(asked, endMs);
+        return endMs;
       },
     };
   }
