@@ -12,6 +12,7 @@ const rooms = [
   'measuring',
   'joining',
   'orders',
+  'kits',
   'entries',
   'stays',
   'ladder',

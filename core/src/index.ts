@@ -253,6 +253,26 @@ export {
   wantedLines,
   wantedOf,
 } from './orders/index.ts';
+export {
+  BILL_ASKED,
+  billed,
+  binOf,
+  broughtIn,
+  instrumentsFor,
+  kitMissing,
+  kitOperation,
+  kitPartWords,
+  kitShortages,
+  kitsToPick,
+  NEW_PART,
+  optionsOfBill,
+  PART_FORMS,
+  partLedger,
+  partWords,
+  pickedOtherwise,
+  stillComing,
+  validateBill,
+} from './kits/index.ts';
 export { joinPartners, latestValues, numbered, planJoin, planSplit } from './joining/index.ts';
 export {
   buildOn,
@@ -449,6 +469,26 @@ export type {
   TagLine,
   Wanted,
 } from './orders/index.ts';
+export type {
+  Bill,
+  BilledPart,
+  BillLine,
+  BillProblems,
+  Bin,
+  Coming,
+  Given,
+  KitShortages,
+  PartAsked,
+  PartBody,
+  PartShortage,
+  PartState,
+  PartStock,
+  PartWords,
+  ShortRack,
+  StandIn,
+  Substitute,
+  WantedKits,
+} from './kits/index.ts';
 export type { JoinPartner, JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
 export type { ClimateOf, Layer } from './coats/index.ts';
 export type {

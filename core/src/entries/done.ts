@@ -19,6 +19,7 @@ import {
   type Refusal,
   type Selection,
 } from '../ledger/index.ts';
+import { kitMissing } from '../kits/index.ts';
 import { checksMissing, limitsBroken, secondEyesMissing } from '../measuring/index.ts';
 import { unconfirmed } from '../orders/index.ts';
 import { operationOf, windowOf, type Operation, type Route } from '../route/index.ts';
@@ -55,6 +56,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): O
     loadShort(chosen, body) ??
     limitsBroken(state, route, chosen) ??
     checksMissing(state, chosen) ??
+    kitMissing(state, chosen) ??
     serialMissing(state, chosen) ??
     unconfirmed(state, route, chosen) ??
     secondEyesMissing(state, chosen);

@@ -2,6 +2,7 @@ import { coat, colour, mark, refinish, sand } from '../coats/index.ts';
 import { age, end } from '../holds/index.ts';
 import { adjust, arrive, join, meet, pair, split } from '../joining/index.ts';
 import { open, type AnyBody, type Entry as AnyEntry, type FiledKind, type Kind } from '../ledger/index.ts';
+import { kit, kitBack } from '../kits/index.ts';
 import { check, measure, sheet } from '../measuring/index.ts';
 import { allot, confirm } from '../orders/index.ts';
 import { done } from './done.ts';
@@ -46,6 +47,8 @@ export const KINDS = [
   serial,
   allot,
   confirm,
+  kit,
+  kitBack,
   ship,
   undo,
 ] as const;

@@ -18,6 +18,7 @@ import {
   type PieceState,
   type Selection,
 } from '../ledger/index.ts';
+import { kitMissing } from '../kits/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { name, plainWords } from '../units/json-schema.ts';
 
@@ -29,7 +30,7 @@ export interface StartBody extends Selection {
   load?: LoadMark;
   /** Code of the person who works on them; whoever files it when left out. */
   who?: string;
-  /** Reason for starting against a rule: a load before its first piece is measured. */
+  /** Reason for starting against a rule: a load before its first piece is measured, an instrument without its kit. */
   because?: string;
   facts?: Facts;
 }
@@ -85,7 +86,9 @@ function apply(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     chosen.pieces = chosen.pieces.slice(0, free);
   }
   const station = body.station ?? operation.stations[0] ?? null;
-  const against = body.facts?.against;
+  const bare = kitMissing(state, chosen);
+  if (bare && !body.because) return bare;
+  const against = body.facts?.against ?? bare?.refused;
   const extra = body.because && against ? overriding(state, entry, chosen, body.because, against) : {};
   const onto = (piece: PieceState): PieceState => ({
     ...piece,

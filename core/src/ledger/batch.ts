@@ -7,6 +7,7 @@ import type {
   Coat,
   Confirm,
   Freed,
+  KitTurn,
   MarkSet,
   MeasureSet,
   ReadingSet,
@@ -149,6 +150,8 @@ export interface BatchState {
   allotted?: Allotted[];
   /** What was held against the tags, in order of time; absent: nothing. */
   confirms?: Confirm[];
+  /** What was laid into the bins of its instruments, in order of filing; absent: nothing. */
+  kits?: KitTurn[];
 }
 
 /** Colour of pieces as a meter read it. */

@@ -32,6 +32,8 @@ export type {
   Allotted,
   Coat,
   Confirm,
+  KitPart,
+  KitTurn,
   CureFact,
   Freed,
   MarkSet,

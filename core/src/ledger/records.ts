@@ -144,6 +144,29 @@ export interface Shipment {
   contents?: string;
 }
 
+/** So many of a part, and what they are for. */
+export interface KitPart {
+  /** 'tuners'. */
+  slot: string;
+  /** Code of the part: what the bill names, or what stands in for it. */
+  part: string;
+  /** For one instrument. */
+  quantity: number;
+}
+
+/** Parts laid into the bins of some instruments, or put back out of them: then their quantities are negative. */
+export interface KitTurn {
+  atMs: number;
+  by: string;
+  positions: number[];
+  bin: string | null;
+  parts: KitPart[];
+  /** What each of the bins still wants. */
+  missing: KitPart[];
+  /** What the options its bill asks about were, when it was picked. */
+  choices: Record<string, string>;
+}
+
 /** What the pieces of one line of an order are to be. */
 export interface Allotted {
   /** 'O-12/1'. */

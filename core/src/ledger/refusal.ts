@@ -30,6 +30,7 @@ export type RefusalCode =
   | 'unconfirmed'
   | 'other-option'
   | 'other-order'
+  | 'kit-missing'
   | 'open-rework'
   | 'taken'
   | 'no-way'

@@ -43,6 +43,7 @@ const common = {
   risk: longText,
   costPerPiece: { type: 'number', minimum: 0, maximum: 1_000_000 },
   serial: { const: true },
+  kit: { const: true },
 } as const;
 const optional = new Set([
   'next',
@@ -55,6 +56,7 @@ const optional = new Set([
   'fit',
   'ableOnly',
   'serial',
+  'kit',
 ]);
 const timed = { setUpMinutes: minutes, pieceMinutes: minutes, skill: orNull(text) };
 const operation = (mode: string, own: object) => {

@@ -44,6 +44,8 @@ interface OperationCommon {
   costPerPiece?: number;
   /** Pieces get their serial here: they are not through without one. */
   serial?: true;
+  /** The kit of a piece is picked and complete before it is taken in hand here. */
+  kit?: true;
 }
 
 interface Timed {

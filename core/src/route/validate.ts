@@ -234,6 +234,10 @@ function numbers(operation: Operation): RouteProblem[] {
     !operation.serial || operation.mode !== 'hold',
     'nobody gives serials while pieces rest: put it at the work before',
   );
+  must(
+    !operation.kit || operation.mode === 'attended',
+    'a kit is picked before work at a bench: there is none here',
+  );
   if (operation.mode === 'hold' && operation.rule.rule === 'settle')
     for (const drifting of Object.keys(operation.rule.drifts ?? {}))
       must(

@@ -1,0 +1,35 @@
+export {
+  binOf,
+  kitMissing,
+  kitOperation,
+  kitPartWords,
+  kitsToPick,
+  pickedOtherwise,
+  type Bin,
+} from './bin.ts';
+export { BILL_ASKED, MOST_BILL_LINES, MOST_IN_A_KIT } from './bill-schema.ts';
+export {
+  billed,
+  optionsOfBill,
+  type Bill,
+  type BilledPart,
+  type BillLine,
+  type Given,
+  type Substitute,
+} from './bill.ts';
+export { instrumentsFor, kit, kitBack, type KitBackBody, type KitBody } from './kit.ts';
+export { NEW_PART, PART_FORMS, type PartAsked } from './part-asked.ts';
+export type { PartBody, PartEntry, PartWords } from './part-entry.ts';
+export { applyPartEntry, MOST_OF_A_PART, partLedger } from './part-reduce.ts';
+export { partWords } from './part-words.ts';
+export { broughtIn, stillComing, type Coming, type PartMove, type PartState } from './part.ts';
+export {
+  kitShortages,
+  type KitShortages,
+  type PartShortage,
+  type PartStock,
+  type ShortRack,
+  type StandIn,
+  type WantedKits,
+} from './shortages.ts';
+export { validateBill, type BillProblems } from './validate-bill.ts';
