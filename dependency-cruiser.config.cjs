@@ -34,6 +34,7 @@ const serverRooms = [
     'backup',
     'flow',
     'orders',
+    'kits',
     'demo',
     'commands',
   ],

@@ -85,6 +85,7 @@ export { parseClimateSheet } from './wood/climate-sheet.ts';
 export { judgeCheck, limitsWords, unitSlip } from './machining/check.ts';
 export { ACTION_CHECK, isYesNo, valueWords, YES_NO } from './machining/check.ts';
 export { checkCalls } from './flow/check-calls.ts';
+export { kitCalls } from './flow/kit-calls.ts';
 export { shelfCalls } from './flow/shelf-calls.ts';
 export { controlChart } from './machining/control-chart.ts';
 export { looksVerdict, readLooks, strongestHit } from './machining/look-chart.ts';
@@ -433,6 +434,8 @@ export type {
   RefusalCode,
   Rest,
   Selection,
+  KitPart,
+  KitTurn,
   Sheet,
   Shipment,
   Standing,
@@ -478,6 +481,7 @@ export type {
   Coming,
   Given,
   KitShortages,
+  NewPartAsked,
   PartAsked,
   PartBody,
   PartShortage,

@@ -10,6 +10,7 @@ import { HealthController } from './health/health.controller.ts';
 import { FloorThrottler, throttling } from './http/floor-throttler.ts';
 import { FinishingModule } from './finishing/finishing.module.ts';
 import { FittingModule } from './fitting/fitting.module.ts';
+import { KitsModule } from './kits/kits.module.ts';
 import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
 import { OrdersModule } from './orders/orders.module.ts';
@@ -36,6 +37,7 @@ import { WoodModule } from './wood/wood.module.ts';
     PassportModule,
     FlowModule,
     OrdersModule,
+    KitsModule,
     LiveModule,
     DemoModule,
   ],

@@ -1,5 +1,6 @@
 import type { Rows } from './database/data-source.ts';
 import * as assembly from './assembly/rows.ts';
+import * as kits from './kits/rows.ts';
 import * as finishing from './finishing/rows.ts';
 import * as flow from './flow/rows.ts';
 import * as log from './log/rows.ts';
@@ -9,6 +10,6 @@ import * as setup from './setup/rows.ts';
 import * as wood from './wood/rows.ts';
 
 /** The rows of every room, for the connection to the database. */
-export const ROWS: Rows = [setup, log, wood, machining, finishing, assembly, flow, orders].flatMap((room) =>
-  Object.values<Rows[number]>(room),
+export const ROWS: Rows = [setup, log, wood, machining, finishing, assembly, flow, orders, kits].flatMap(
+  (room) => Object.values<Rows[number]>(room),
 );

@@ -26,8 +26,8 @@ const BOOK: OptionBook = {
     },
   ],
 };
-const PICKUPS: KitPart = { slot: 'pickups', part: 'P-1', quantity: 2 };
-const TUNERS: KitPart = { slot: 'tuners', part: 'P-3', quantity: 6 };
+const PICKUPS: KitPart = { slot: 'pickups', part: 'C-1', quantity: 2 };
+const TUNERS: KitPart = { slot: 'tuners', part: 'C-3', quantity: 6 };
 const SINGLE = { choices: { pickups: 'single' } };
 
 function filed(...bodies: EntryBody[]): { state: BatchState; said: string[] } {
@@ -70,7 +70,7 @@ test('nothing is taken in hand before its kit is picked and whole', () => {
 });
 
 test('a kit can be passed by with a reason, which is kept with what it was said against', () => {
-  const { state } = filed(...buffed, { ...take, because: 'pickups come at noon' } as EntryBody);
+  const { state } = filed(...buffed, { ...take, because: 'pickups come at noon' });
   expect(state.overrides).toMatchObject([
     { reason: 'pickups come at noon', against: expect.stringContaining('has no kit yet') as string },
   ]);
@@ -97,7 +97,7 @@ test('what does not lie in a bin cannot be put back', () => {
   const because = 'wrong';
   expect(
     filed(kit([1], [PICKUPS]), { type: 'kit-back', pieces: [1], because, parts: [TUNERS] }).said[1],
-  ).toContain('has no tuners of P-3 to put back');
+  ).toContain('has no tuners of C-3 to put back');
   expect(filed({ type: 'kit-back', pieces: [2], because }).said[0]).toContain('has no kit to put back');
   expect(filed(kit([1], [PICKUPS]), kit([2], [TUNERS]), { type: 'kit-back', because }).said[2]).toContain(
     'not alike',
@@ -125,7 +125,7 @@ test('a kit whose option was changed since is not as the tag says', () => {
 test('parts have no kits, and what has left has none picked', () => {
   const parts: Route = {
     ...ROUTE,
-    operations: ROUTE.operations.map(({ kit: _kit, ...rest }) => rest) as never,
+    operations: ROUTE.operations.map(({ kit: _kit, ...rest }) => rest),
   };
   const opened = applyEntry(null, parts, entry(1, hoursIn(0), openBody(parts, 'B-1', 2)));
   if (isRefusal(opened)) throw new Error(opened.refused);

@@ -17,6 +17,7 @@ export const CALL_KINDS = [
   'outside-limits',
   'missing',
   'second-look',
+  'kit',
   'backup',
 ] as const;
 

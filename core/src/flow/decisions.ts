@@ -11,6 +11,7 @@ const TOGETHER: Partial<Record<CallKind, (n: number, of: string) => string>> = {
   'outside-limits': (n) => `${n} racks have pieces outside limits`,
   'second-look': (n) => `${n} racks have settled and wait for a hand`,
   cutter: (n, of) => `${n} cutters at ${of} want changing`,
+  kit: (n, of) => `${n} ${of}`,
   material: (n, of) => `${n} ${of}`,
   panel: (n) => `${n} test panels say that their racks are cured`,
 };

@@ -5,7 +5,7 @@ export const MOST_BILL_LINES = 200;
 /** Of one part in one kit. */
 export const MOST_IN_A_KIT = 500;
 
-const part = { type: 'string', pattern: '^P-\\d{1,9}$' };
+const part = { type: 'string', pattern: '^C-\\d{1,9}$' };
 /** JSON Schema of what a part is for. */
 export const SLOT = plainWords(40);
 const when = list(object({ option: key, values: list(key, 1, 60) }), 0, 10);

@@ -1,5 +1,5 @@
 import { LONGEST_REASON, type AskedSchema } from '../ledger/index.ts';
-import { above0, object, orNull, plainWords, whole } from '../units/json-schema.ts';
+import { above0, orNull, plainWords, whole } from '../units/json-schema.ts';
 import type { NewPartBody, PartBody } from './part-entry.ts';
 import { HEAVIEST_PART_G, LONGEST_LEAD_DAYS, MOST_OF_A_PART } from './part-reduce.ts';
 
@@ -11,6 +11,9 @@ type Asks<Body> = Body extends { type: 'part-count' }
 
 /** What can be filed on a part that is kept. */
 export type PartAsked = Asks<Exclude<PartBody, NewPartBody>>;
+
+/** A part that is to be kept, as it is asked for: its code is the factory's to give. */
+export type NewPartAsked = Omit<NewPartBody, 'code'>;
 
 type Form<Asked extends PartAsked> = { type: Asked['type']; asked: AskedSchema<Asked> };
 type Forms<Asked> = Asked extends PartAsked ? Form<Asked> : never;
@@ -27,8 +30,11 @@ const weightG = above0(HEAVIEST_PART_G);
 const of = whole(1);
 const expectedMs = whole(0, LATEST_MS);
 
-/** JSON Schema of a part that is to be kept. */
-export const NEW_PART = object({ ...words, weightG }, ['name', 'unit', 'supplier', 'leadDays']);
+/** A part that is to be kept, with the JSON Schema of its fields. */
+export const NEW_PART: { type: 'part'; asked: AskedSchema<NewPartAsked> } = {
+  type: 'part',
+  asked: { fields: { ...words, weightG }, needs: ['name', 'unit', 'supplier', 'leadDays'] },
+};
 
 /** Every kind of entry that can be asked of a part, with the JSON Schema of its fields. */
 export const PART_FORMS: readonly Forms<PartAsked>[] = [

@@ -14,7 +14,7 @@ const entry = (seq: number, body: PartBody, atHours = seq): Entry<PartBody> => (
   ...{ seq, atMs: hoursIn(atHours), filedMs: hoursIn(Math.max(atHours, seq)), by: 'brandt', body },
 });
 const TUNERS: PartBody = {
-  ...{ type: 'part', code: 'P-12', name: 'Tuners, six in line', unit: 'set' },
+  ...{ type: 'part', code: 'C-12', name: 'Tuners, six in line', unit: 'set' },
   ...{ supplier: 'Oakum & Daughters', leadDays: 21, weightG: 220 },
 };
 /** Files one after the other, an hour apart; the last outcome, and what it came to before. */
@@ -53,7 +53,7 @@ test('what happened before a count and is filed later was seen by it', () => {
   // It came all the same: nothing of it is on its way any more.
   expect(stillComing(late.state)).toBe(0);
   expect(filed([counted, 9], [{ type: 'part-adjust', quantity: -1, because: 'lost' }, 8]).refused).toEqual([
-    'too-early: P-12 was counted since then: the count has seen it',
+    'too-early: C-12 was counted since then: the count has seen it',
   ]);
   expect(filed([counted, 9], [{ ...counted, quantity: 30 }, 8]).refused[0]).toContain('counted since then');
 });
@@ -73,7 +73,7 @@ test('a delivery is of the purchase that was to come first, unless it says of wh
   expect(filed(order(20, 100), receive(24, 1)).refused).toEqual([
     'bad-value: 20 of purchase 1 are still to come, not 24',
   ]);
-  expect(filed(receive(1, 3)).refused).toEqual(['bad-value: nothing of purchase 3 of P-12 is still to come']);
+  expect(filed(receive(1, 3)).refused).toEqual(['bad-value: nothing of purchase 3 of C-12 is still to come']);
 });
 
 test('a purchase comes another day, or not at all', () => {

@@ -29,10 +29,10 @@ const given = (option: string, ...values: string[]) => [{ option, values }];
 const BILL: Bill = {
   ...{ model: 'Halyard', revision: 1 },
   lines: [
-    { slot: 'pickups', part: 'P-1', quantity: 2, when: given('pickups', 'single') },
-    { slot: 'pickups', part: 'P-2', quantity: 2, when: given('pickups', 'twin', 'soap') },
-    { slot: 'tuners', part: 'P-3', quantity: 1, instead: [{ part: 'P-4', when: given('metal', 'nickel') }] },
-    { slot: 'screws', part: 'P-5', quantity: 12 },
+    { slot: 'pickups', part: 'C-1', quantity: 2, when: given('pickups', 'single') },
+    { slot: 'pickups', part: 'C-2', quantity: 2, when: given('pickups', 'twin', 'soap') },
+    { slot: 'tuners', part: 'C-3', quantity: 1, instead: [{ part: 'C-4', when: given('metal', 'nickel') }] },
+    { slot: 'screws', part: 'C-5', quantity: 12 },
   ],
 };
 const USUAL = { pickups: 'single', metal: 'nickel' };
@@ -43,7 +43,7 @@ const stock = (part: string, onHand: number, ...coming: [number, number][]): Par
   ...{ part, onHand, leadDays: 10 },
   coming: coming.map(([quantity, onDay]) => ({ quantity, expectedMs: days(onDay) })),
 });
-const PLENTY = ['P-1', 'P-2', 'P-3', 'P-4', 'P-5'].map((part) => stock(part, 10_000));
+const PLENTY = ['C-1', 'C-2', 'C-3', 'C-4', 'C-5'].map((part) => stock(part, 10_000));
 const but = (...other: PartStock[]): PartStock[] => [
   ...PLENTY.filter(({ part }) => !other.some((one) => one.part === part)),
   ...other,
@@ -52,21 +52,21 @@ const BILLS = new Map([[BILL.model, BILL]]);
 
 test('a kit is what the bill names for its spec', () => {
   expect(billed(BILL, { pickups: 'twin', metal: 'black' })).toEqual([
-    { slot: 'pickups', part: 'P-2', quantity: 2, instead: [] },
-    { slot: 'tuners', part: 'P-3', quantity: 1, instead: [] },
-    { slot: 'screws', part: 'P-5', quantity: 12, instead: [] },
+    { slot: 'pickups', part: 'C-2', quantity: 2, instead: [] },
+    { slot: 'tuners', part: 'C-3', quantity: 1, instead: [] },
+    { slot: 'screws', part: 'C-5', quantity: 12, instead: [] },
   ]);
-  expect(billed(BILL, USUAL)[1]?.instead).toEqual(['P-4']);
+  expect(billed(BILL, USUAL)[1]?.instead).toEqual(['C-4']);
   expect(optionsOfBill(BILL)).toEqual(['pickups', 'metal']);
 });
 
 test('whoever wants first is served first, and what is missing must be ordered by its lead time', () => {
   // 12 of 20 sets of two single coils are there: I-1 on day 5 takes 12 of its 12, I-2 on day 8 has 0 of 8.
   const plan = [wanted('I-2', 4, 8), wanted('I-1', 6, 5)];
-  const { parts } = kitShortages(plan, but(stock('P-1', 12)), BILLS);
+  const { parts } = kitShortages(plan, but(stock('C-1', 12)), BILLS);
   expect(parts).toEqual([
     {
-      ...{ part: 'P-1', short: 8, toOrder: 8 },
+      ...{ part: 'C-1', short: 8, toOrder: 8 },
       racks: [{ rack: 'I-2', slot: 'pickups', short: 8, wantMs: days(8), comesMs: null }],
       ...{ hereByMs: days(8), orderByMs: days(8) - 10 * DAY_MS },
     },
@@ -75,9 +75,9 @@ test('whoever wants first is served first, and what is missing must be ordered b
 
 test('what comes in time is no shortage, what comes late is one until then', () => {
   const plan = [wanted('I-1', 6, 5), wanted('I-2', 4, 8)];
-  expect(kitShortages(plan, but(stock('P-1', 12, [8, 8])), BILLS).parts).toEqual([]);
+  expect(kitShortages(plan, but(stock('C-1', 12, [8, 8])), BILLS).parts).toEqual([]);
   // 12 come on day 6, a day late for I-1, which is served first; 8 are left for I-2.
-  const late = kitShortages(plan, but(stock('P-1', 0, [20, 6])), BILLS).parts;
+  const late = kitShortages(plan, but(stock('C-1', 0, [20, 6])), BILLS).parts;
   expect(late).toMatchObject([
     { short: 12, toOrder: 0, hereByMs: null, racks: [{ rack: 'I-1', comesMs: days(6) }] },
   ]);
@@ -85,14 +85,14 @@ test('what comes in time is no shortage, what comes late is one until then', () 
 
 test('what may stand in for a part does, where the spec allows it, and is named', () => {
   const plan = [wanted('I-1', 6, 5), wanted('I-2', 4, 6, { pickups: 'single', metal: 'black' })];
-  const { parts, standIns } = kitShortages(plan, but(stock('P-3', 4), stock('P-4', 9)), BILLS);
-  expect(standIns).toEqual([{ rack: 'I-1', slot: 'tuners', part: 'P-3', instead: 'P-4', quantity: 2 }]);
-  expect(parts).toMatchObject([{ part: 'P-3', short: 4, racks: [{ rack: 'I-2' }] }]);
+  const { parts, standIns } = kitShortages(plan, but(stock('C-3', 4), stock('C-4', 9)), BILLS);
+  expect(standIns).toEqual([{ rack: 'I-1', slot: 'tuners', part: 'C-3', instead: 'C-4', quantity: 2 }]);
+  expect(parts).toMatchObject([{ part: 'C-3', short: 4, racks: [{ rack: 'I-2' }] }]);
 });
 
 test('what lies in the bins already is not wanted again', () => {
   const half = { ...wanted('I-1', 1, 5), picked: [{ slot: 'pickups', quantity: 1 }] };
-  expect(kitShortages([half], but(stock('P-1', 0)), BILLS).parts).toMatchObject([{ part: 'P-1', short: 1 }]);
+  expect(kitShortages([half], but(stock('C-1', 0)), BILLS).parts).toMatchObject([{ part: 'C-1', short: 1 }]);
 });
 
 test('a part nobody keeps is missing, a model without a bill wants nothing', () => {
@@ -101,7 +101,7 @@ test('a part nobody keeps is missing, a model without a bill wants nothing', () 
 });
 
 test('of one part: the n-th that is wanted gets the n-th that comes, in any order of both', () => {
-  const one: Bill = { model: 'Halyard', revision: 1, lines: [{ slot: 'x', part: 'P-1', quantity: 1 }] };
+  const one: Bill = { model: 'Halyard', revision: 1, lines: [{ slot: 'x', part: 'C-1', quantity: 1 }] };
   fc.assert(
     fc.property(
       fc.nat(12),
@@ -126,7 +126,7 @@ test('of one part: the n-th that is wanted gets the n-th that comes, in any orde
             ? []
             : [{ rack: code, short: own.length, comesMs: last === Infinity ? null : days(last) }];
         });
-        const stands = stock('P-1', onHand, ...deliveries.map((d): [number, number] => [d.quantity, d.day]));
+        const stands = stock('C-1', onHand, ...deliveries.map((d): [number, number] => [d.quantity, d.day]));
         const { parts } = kitShortages(plan, [stands], new Map([['Halyard', one]]));
         const told = parts[0]?.racks.map(({ rack, short, comesMs }) => ({ rack, short, comesMs })) ?? [];
         expect(told).toEqual(late);
@@ -138,18 +138,18 @@ test('of one part: the n-th that is wanted gets the n-th that comes, in any orde
 test('a bill that cannot be is told line by line', () => {
   const lines = [
     ...BILL.lines,
-    { slot: 'pickups', part: 'P-9', quantity: 2, when: given('pickups', 'soap', 'none') },
-    { slot: 'nut', part: 'P-5', quantity: 1, when: given('nut', 'bone'), instead: [{ part: 'P-5' }] },
+    { slot: 'pickups', part: 'C-9', quantity: 2, when: given('pickups', 'soap', 'none') },
+    { slot: 'nut', part: 'C-5', quantity: 1, when: given('nut', 'bone'), instead: [{ part: 'C-5' }] },
   ];
-  const parts = new Set(['P-1', 'P-2', 'P-3', 'P-4', 'P-5']);
+  const parts = new Set(['C-1', 'C-2', 'C-3', 'C-4', 'C-5']);
   expect(validateBill({ lines }, BOOK, parts).problems).toEqual([
-    'pickups: there is no part P-9',
+    'pickups: there is no part C-9',
     "pickups: Pickups 'none' is not sold",
     "nut: there is no option 'nut'",
-    'nut: P-5 cannot stand in for itself',
+    'nut: C-5 cannot stand in for itself',
     'pickups: two lines can stand in one kit; say of which values each is',
   ]);
   expect(validateBill(BILL, BOOK, parts)).toEqual({ problems: [], hints: [] });
-  const half = { lines: BILL.lines.filter(({ part }) => part !== 'P-2') };
+  const half = { lines: BILL.lines.filter(({ part }) => part !== 'C-2') };
   expect(validateBill(half, BOOK, parts).hints).toEqual(['pickups: nothing for Pickups twin, soap']);
 });

@@ -1,6 +1,7 @@
 import type { INestApplicationContext } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
+import { PartsService } from '../kits/parts.service.ts';
 import { OrdersService } from '../orders/orders.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 
@@ -29,7 +30,8 @@ async function remakeStates(app: INestApplicationContext, tell: (words: string) 
   });
   const lots = await app.get(LotsService).remake();
   const orders = await app.get(OrdersService).remake();
-  const all = [racks, lots, orders];
+  const parts = await app.get(PartsService).remake();
+  const all = [racks, lots, orders, parts];
   tell(`${all.reduce((sum, { remade }) => sum + remade.length, 0)} states made anew from the log`);
   for (const { code, why } of all.flatMap(({ hopeless }) => hopeless))
     tell(`${code} cannot be replayed: ${why}; see replay-check`);

@@ -12,6 +12,7 @@ import { CallAnswers1700000000012 } from './migrations/12-call-answers.ts';
 import { Units1700000000013 } from './migrations/13-units.ts';
 import { Assembly1700000000014 } from './migrations/14-assembly.ts';
 import { Orders1700000000015 } from './migrations/15-orders.ts';
+import { Kits1700000000016 } from './migrations/16-kits.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -70,6 +71,7 @@ export function dataSourceOptions(
       Units1700000000013,
       Assembly1700000000014,
       Orders1700000000015,
+      Kits1700000000016,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -16,8 +16,8 @@ export async function grantFloor(ownerUrl: string): Promise<boolean> {
     await client.query(`
       GRANT USAGE ON SCHEMA public TO ${FLOOR_ROLE};
       GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO ${FLOOR_ROLE};
-      REVOKE UPDATE, DELETE ON log_entry, change, serial, option_book FROM ${FLOOR_ROLE};
-      REVOKE DELETE ON filing, batch, lot, customer_order FROM ${FLOOR_ROLE};
+      REVOKE UPDATE, DELETE ON log_entry, change, serial, option_book, bill FROM ${FLOOR_ROLE};
+      REVOKE DELETE ON filing, batch, lot, customer_order, part FROM ${FLOOR_ROLE};
       REVOKE INSERT, UPDATE, DELETE ON migration FROM ${FLOOR_ROLE};
       ALTER DEFAULT PRIVILEGES IN SCHEMA public GRANT SELECT, INSERT ON TABLES TO ${FLOOR_ROLE};
       GRANT USAGE, SELECT, UPDATE ON ALL SEQUENCES IN SCHEMA public TO ${FLOOR_ROLE};

@@ -2,6 +2,7 @@ import { factoryDate, type Check, type RandomStream } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
 import { benchOf, CARRIERS, CUSTOMERS, FINAL } from './tarrow-bench.ts';
 import { FACTORY } from './tarrow-works.ts';
+import { usualKit } from './usual-kit.ts';
 
 type Action = FilingRequest['actions'][number];
 
@@ -24,6 +25,7 @@ export class BenchStory {
   /** What was read at set-up, by piece. */
   private readonly setUps = new Map<string, Record<string, number>>();
   private readonly serialled = new Set<string>();
+  private readonly kitted = new Set<string>();
   private orders = 2200;
 
   constructor(private readonly random: RandomStream) {}
@@ -63,6 +65,13 @@ export class BenchStory {
   inspected({ pieces }: Racked): Action[] {
     const values = Object.fromEntries(FINAL.map(({ key }) => [key, 1]));
     return pieces.map((piece) => ({ type: 'sheet', operation: 'final', pieces: [piece], values }));
+  }
+
+  /** Kits of those that have none yet; null: all have. */
+  kits({ batch, model, pieces }: Racked): Action | null {
+    const bare = pieces.filter((piece) => !this.kitted.has(`${batch}/${piece}`));
+    for (const piece of bare) this.kitted.add(`${batch}/${piece}`);
+    return bare.length === 0 ? null : { type: 'kit', pieces: [...bare], parts: usualKit(model) };
   }
 
   /** Serials of those that have none yet; null: all have. */

@@ -27,11 +27,15 @@ import { SetupService } from '../setup/setup.service.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { MeetingService } from '../fitting/meeting.service.ts';
 import { RoutesService } from '../routing/routes.service.ts';
+import { RacksService } from '../floor/racks.service.ts';
+import { KitsService } from '../kits/kits.service.ts';
+import { PartsService } from '../kits/parts.service.ts';
 import { LotsService } from '../wood/lots.service.ts';
 import { OrdersService } from '../orders/orders.service.ts';
 import { tarrowClimate } from './climate.ts';
 import { planOf } from './finish-story.ts';
-import { orderMoment } from './order-moment.ts';
+import { keepParts, kitMoment } from './kit-moment.ts';
+import { optionBooks, orderMoment } from './order-moment.ts';
 import { finishMoment, finishStock } from './finish-moment.ts';
 import { tarrowHistory, type PlannedFiling } from './history.ts';
 import { benchOf } from './tarrow-bench.ts';
@@ -73,6 +77,9 @@ export class DemoService {
     private readonly meeting: MeetingService,
     private readonly routes: RoutesService,
     private readonly orders: OrdersService,
+    private readonly parts: PartsService,
+    private readonly kits: KitsService,
+    private readonly floor: RacksService,
   ) {}
 
   /** Whether there is no factory yet. */
@@ -94,6 +101,10 @@ export class DemoService {
     progress('meters and lumber');
     const history = tarrowHistory({ nowMs, seed: STORY_SEED, climateOf: (room) => air.get(room) ?? [] });
     await this.source.transaction((manager) => finishStock(manager, history, nowMs));
+    await this.source.transaction(async (manager) => {
+      await optionBooks(manager, nowMs);
+      await keepParts({ manager, parts: this.parts, nowMs }, history, SEED);
+    });
     await this.fileAll(
       history.map((filing, i) => ({ ...filing, key: `tarrow-${String(i).padStart(6, '0')}` })),
       progress,
@@ -106,6 +117,8 @@ export class DemoService {
     await this.presentMoment(nowMs);
     await this.newerRoute();
     await this.source.transaction((manager) => finishMoment(manager, nowMs, SEED));
+    const { parts, log, kits, floor } = this;
+    await kitMoment({ parts, log, kits, floor, nowMs });
     progress('ready');
   }
 
@@ -230,7 +243,7 @@ export class DemoService {
     );
   }
 
-  /** What is sold and ordered, and whose the racks are. */
+  /** What is ordered, and whose the racks are. */
   private async orderBook(nowMs: number): Promise<void> {
     const rows = await this.source
       .getRepository(BatchRow)

@@ -220,7 +220,17 @@ class Works {
     if (!operation || lot.pieces.length === 0) return;
     if (operation.mode === 'hold') this.rest(atMs, lot, operation);
     else if (operation.mode === 'join') this.meet(atMs, lot);
-    else this.enqueue(atMs, operation.stations[0] ?? '', { lot });
+    else {
+      if (operation.kit) this.kitted(atMs, lot, operation.stations[0] ?? '');
+      this.enqueue(atMs, operation.stations[0] ?? '', { lot });
+    }
+  }
+
+  /** The kits of a rack are picked when it comes to where they are wanted. */
+  private kitted(atMs: number, lot: Lot, station: string): void {
+    const kits = this.bench.kits(rackOf(lot));
+    const by = CREWS[station]?.[0] ?? 'rusk';
+    if (kits) this.filings.push({ atMs, batch: lot.batch, by, actions: [kits] });
   }
 
   private advance(atMs: number, lot: Lot): void {

@@ -24,7 +24,16 @@ interface Filer {
   nowMs: number;
 }
 
-/** What is sold, what is ordered, and whose the instruments on the racks are: the order book as it was taken over from paper. */
+/** What is sold, as it was written down before the first of it was built. */
+export async function optionBooks(manager: EntityManager, nowMs: number): Promise<void> {
+  const made = { person: 'brandt', madeAt: new Date(nowMs - 90 * DAY_MS) };
+  await manager.insert(
+    OptionBookRow,
+    OPTION_BOOKS.map((book) => ({ ...book, ...made })),
+  );
+}
+
+/** What is ordered, and whose the instruments on the racks are: the order book as it was taken over from paper. */
 export async function orderMoment(
   told: Omit<Filer, 'nextKey'>,
   rows: readonly Pick<BatchRow, 'code' | 'kind' | 'state'>[],
@@ -33,12 +42,6 @@ export async function orderMoment(
   let placed = 0;
   const nextKey = (): string => `tarrow-order-${String((placed += 1)).padStart(3, '0')}`;
   const filer = { ...told, nextKey };
-  const { manager, nowMs } = filer;
-  const made = { person: 'brandt', madeAt: new Date(nowMs - 60 * DAY_MS) };
-  await manager.insert(
-    OptionBookRow,
-    OPTION_BOOKS.map((book) => ({ ...book, ...made })),
-  );
   const racks = rows.flatMap(({ kind, state }) => (kind === 'I' && state ? [state] : []));
   for (const [i, rack] of racks.entries()) await beginning(filer, rack, i);
   for (const order of tarrowOrders(seed, BACKLOG)) await place(filer, order);

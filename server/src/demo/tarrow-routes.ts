@@ -118,6 +118,7 @@ interface Work {
   checks?: Check[];
   ableOnly?: boolean;
   serial?: true;
+  kit?: true;
 }
 const works = ({ at, reworkTo, coats, ...rest }: Work): Operation => ({
   ...rest,
@@ -510,6 +511,7 @@ const assemble = ({ checks, again, drifts, eyes }: ModelBench): Operation[] => [
     caution: CAUTION.dust,
     reworkTo: 'assemble',
     serial: true,
+    kit: true,
   }),
   works({
     key: 'setup',

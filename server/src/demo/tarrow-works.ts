@@ -1,3 +1,4 @@
+import { FIRST_PART } from './tarrow-kits.ts';
 import type { FactoryCalendar, Station } from '@ample-crane/core';
 import type { BedRow, Construction, ModelPart, ModelWood } from '../setup/rows.ts';
 
@@ -33,6 +34,7 @@ export const KINDS = [
   { letter: 'S', name: 'sides', nextNumber: 12 },
   { letter: 'W', name: 'lot of lumber', nextNumber: 66 },
   { letter: 'O', name: 'order', nextNumber: 2641 },
+  { letter: 'C', name: 'component', nextNumber: FIRST_PART },
 ];
 
 const neck = (usualBlankKg: number, keep: number, widthMm: number): ModelPart => ({

@@ -20,6 +20,7 @@ import {
   type RackQuestion,
   type Stage,
   type Station,
+  type SingleCall,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { BackupService } from '../backup/backup.service.ts';
@@ -41,9 +42,13 @@ import { JudgedRacksService, type JudgedRack } from './judged-racks.service.ts';
 const MOST_RACKS = 3;
 const MOST_HOLDS = 4;
 
+/** What is called for by a room that comes after this one. */
+type CallsBeside = (nowMs: number) => Promise<readonly SingleCall[]>;
+
 /** The Now board and its parts: where every rack stands, and what wants the manager. */
 @Injectable()
 export class BoardService {
+  private readonly beside: CallsBeside[] = [];
   private readonly together = new AskedTogether(() => this.look());
 
   constructor(
@@ -58,6 +63,11 @@ export class BoardService {
     private readonly stock: StockService,
     private readonly answers: CallAnswersService,
   ) {}
+
+  /** A room that knows of calls beside the floor's own says so here. */
+  register(calls: CallsBeside): void {
+    this.beside.push(calls);
+  }
 
   /** What the board draws: the first of every station, and all calls. */
   board(): Promise<BoardDto> {
@@ -117,13 +127,14 @@ export class BoardService {
   private async calls(nowMs: number, racks: readonly JudgedRack[]): Promise<Call[]> {
     const { calendar } = await this.setup.factory();
     const stations = await this.setup.stations();
-    const [rooms, mills, finish, backups, wood, { loads, constraint }] = await Promise.all([
+    const [rooms, mills, finish, backups, wood, { loads, constraint }, ...beside] = await Promise.all([
       this.lots.views(),
       this.mills.views(),
       this.finish.calls(),
       this.backups.calls(),
       this.stock.woodOf(racks),
       this.floor.load(racks, stations, nowMs),
+      ...this.beside.map((calls) => calls(nowMs)),
     ]);
     const time = factoryWords(nowMs, calendar.zone);
     const sides = racks.flatMap(({ side }) => side ?? []);
@@ -144,6 +155,7 @@ export class BoardService {
         ...millCalls(mills),
         ...finish,
         ...backups,
+        ...beside.flat(),
         ...meetingCalls(meetingForecast(sides), sides, nowMs, time),
       ],
       time,

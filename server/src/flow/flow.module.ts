@@ -35,6 +35,6 @@ import { StationDaysService } from './station-days.service.ts';
     JudgedRacksService,
     StationDaysService,
   ],
-  exports: [JudgedRacksService],
+  exports: [JudgedRacksService, BoardService],
 })
 export class FlowModule {}

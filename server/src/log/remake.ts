@@ -19,7 +19,7 @@ export interface Replayed<State> {
 
 /** A table whose rows each hold what the log of their code comes to. */
 export interface StateTable<State> {
-  table: 'batch' | 'lot' | 'customer_order';
+  table: 'batch' | 'lot' | 'customer_order' | 'part';
   replayed: (manager: EntityManager, code: string) => Promise<Replayed<State>>;
   /** Writes the state of one row anew. */
   write: (manager: EntityManager, code: string, state: State | null) => Promise<unknown>;

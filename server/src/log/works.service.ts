@@ -26,10 +26,14 @@ const WRITES = `
 /** Is told, in the transaction of a filing, within which span it changed what pieces were in. */
 type HearsOfChanges = (manager: EntityManager, changed: ChangedSpan, filedMs: number) => Promise<void>;
 
+/** Writes, in the transaction of a filing, what it keeps beside the states of batches. @throws Refused */
+type KeepsBeside = (manager: EntityManager, works: readonly Work[]) => Promise<void>;
+
 /** The batches a filing is on: locked, read, and written with what was filed. */
 @Injectable()
 export class WorksService {
   private readonly listeners: HearsOfChanges[] = [];
+  private readonly keepers: KeepsBeside[] = [];
 
   constructor(private readonly setup: SetupService) {}
 
@@ -78,6 +82,7 @@ export class WorksService {
     const moved = works.flatMap((work) => movedPieces(work.code, work.before, work.state));
     for (const { code, state } of works.filter(({ staysBefore }) => staysBefore !== null))
       await forgetStays(manager, code, state?.pieces.length ?? 0);
+    for (const keep of this.keepers) await keep(manager, works);
     await this.tellWhoSumsUp(manager, when, works);
     return {
       name: 'write-filing',
@@ -87,6 +92,11 @@ export class WorksService {
         ...[entries, states, stays, moved].map((rows) => JSON.stringify(rows)),
       ],
     };
+  }
+
+  /** A room that keeps a table of its own of what batches hold says so here. */
+  keep(keeper: KeepsBeside): void {
+    this.keepers.push(keeper);
   }
 
   /** Whoever sums up the log says so here; what it keeps of the span it is told is not true any more. */

@@ -20,6 +20,7 @@ export const SETTINGS = [
   'weigh-back',
   'serials',
   'options',
+  'bill',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

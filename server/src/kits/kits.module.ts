@@ -1,0 +1,21 @@
+import { Module } from '@nestjs/common';
+import { FloorModule } from '../floor/floor.module.ts';
+import { FlowModule } from '../flow/flow.module.ts';
+import { LogModule } from '../log/log.module.ts';
+import { OrdersModule } from '../orders/orders.module.ts';
+import { SetupModule } from '../setup/setup.module.ts';
+import { BillsService } from './bills.service.ts';
+import { KitsController } from './kits.controller.ts';
+import { KitsService } from './kits.service.ts';
+import { PartsService } from './parts.service.ts';
+import { PickingService } from './picking.service.ts';
+import { StoreService } from './store.service.ts';
+
+/** Parts and their stock, what each model wants of them, and the bin of each instrument. */
+@Module({
+  imports: [SetupModule, LogModule, FloorModule, FlowModule, OrdersModule],
+  controllers: [KitsController],
+  providers: [StoreService, PartsService, BillsService, PickingService, KitsService],
+  exports: [StoreService, PartsService, BillsService, KitsService],
+})
+export class KitsModule {}
