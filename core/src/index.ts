@@ -263,6 +263,7 @@ export {
   kitMissing,
   kitOperation,
   kitPartWords,
+  kitsApart,
   kitShortages,
   kitsToPick,
   NEW_PART,

@@ -35,15 +35,16 @@ export function kitCalls(shortages: readonly NamedPartShortage[], nowMs: number)
     if (!first) return [];
     const latest = Math.max(...standing.map(({ comesMs }) => comesMs ?? nowMs));
     const missing = standing.reduce((sum, { short }) => sum + short, 0);
+    const pieces = standing.reduce((sum, one) => sum + one.pieces, 0);
     return [
       {
         ...common(shortage),
         id: `kit-late:${part}`,
         cause: 'parts come too late',
-        pieces: 0,
+        pieces,
         title: `${first.rack} will stand for ${shortage.name}`,
         detail: `${shortage.onHand} there, ${missing} missing for ${namedRacks(standing)}; the rest comes ${inWords(latest - nowMs)}.`,
-        cost: STANDING_COST * standing.length,
+        cost: STANDING_COST * pieces,
       },
     ];
   });

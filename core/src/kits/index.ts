@@ -17,7 +17,7 @@ export {
   type Given,
   type Substitute,
 } from './bill.ts';
-export { instrumentsFor, kit, kitBack, type KitBackBody, type KitBody } from './kit.ts';
+export { instrumentsFor, kit, kitsApart, kitBack, type KitBackBody, type KitBody } from './kit.ts';
 export { NEW_PART, PART_FORMS, type NewPartAsked, type PartAsked } from './part-asked.ts';
 export type { PartBody, PartEntry, PartWords } from './part-entry.ts';
 export { applyPartEntry, MOST_OF_A_PART, partLedger } from './part-reduce.ts';

@@ -128,6 +128,22 @@ export function instrumentsFor(
   return chosen;
 }
 
+/**
+ * One entry for each sort of instrument a kit is asked for: those of one line of an order, whose bins hold the same, are picked
+ * alike. Where it says which parts, or cannot be, it stays as it is.
+ */
+export function kitsApart(state: BatchState, route: Route, body: KitBody): KitBody[] {
+  const pieces = body.parts ? undefined : instrumentsFor(state, route, body);
+  if (!pieces || 'refused' in pieces) return [body];
+  const sorts = new Map<string, number[]>();
+  for (const { line, position } of pieces) {
+    const sort = `${line ?? ''} ${JSON.stringify(binOf(state, position)?.parts ?? [])}`;
+    sorts.set(sort, [...(sorts.get(sort) ?? []), position]);
+  }
+  const { count: _count, ...asked } = body;
+  return sorts.size < 2 ? [body] : [...sorts.values()].map((positions) => ({ ...asked, pieces: positions }));
+}
+
 /** What lies in bins that are alike. */
 function everythingIn(state: BatchState, pieces: readonly PieceState[]): KitPart[] | Refusal {
   const [first, ...others] = pieces.map(({ position }) => binOf(state, position)?.parts ?? []);

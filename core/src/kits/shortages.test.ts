@@ -67,7 +67,7 @@ test('whoever wants first is served first, and what is missing must be ordered b
   expect(parts).toEqual([
     {
       ...{ part: 'C-1', short: 8, toOrder: 8 },
-      racks: [{ rack: 'I-2', slot: 'pickups', short: 8, wantMs: days(8), comesMs: null }],
+      racks: [{ rack: 'I-2', slot: 'pickups', short: 8, pieces: 4, wantMs: days(8), comesMs: null }],
       ...{ hereByMs: days(8), orderByMs: days(8) - 10 * DAY_MS },
     },
   ]);

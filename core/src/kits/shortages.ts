@@ -30,6 +30,8 @@ export interface ShortRack {
   slot: string;
   /** So many are missing when it wants them. */
   short: number;
+  /** Instruments that cannot be assembled without. */
+  pieces: number;
   wantMs: number;
   /** When what is on order covers it; null: nothing that is ordered does. */
   comesMs: number | null;
@@ -149,7 +151,8 @@ export function kitShortages(
         if (taken > 0) standIns.push({ rack, slot, part, instead: other, quantity: taken });
         short -= taken;
       }
-      if (short > 0) shelfOf(part).wait({ rack, slot, short, wantMs, comesMs: null });
+      if (short > 0)
+        shelfOf(part).wait({ rack, slot, short, pieces: Math.ceil(short / quantity), wantMs, comesMs: null });
     }
   }
   const parts = [...shelves.values()].flatMap((shelf) => (shelf.racks.length > 0 ? [shortage(shelf)] : []));

@@ -19,7 +19,7 @@ import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
 import type { BenchLine, BenchView, FiledSheet, OthersOfModel, SheetView } from './bench.service.ts';
-import type { Found, FoundInstrument, FoundOrder, FoundShipment } from './finding.service.ts';
+import type { Found, FoundInstrument, FoundOrder, FoundPart, FoundShipment } from './finding.service.ts';
 import type { NextSerial } from './serials.service.ts';
 import type { LedgerLine } from './ledger-line.ts';
 import { MOST_SHIPPED, type LeavingLine, type LedgerView } from './shipping.service.ts';
@@ -301,7 +301,13 @@ export class FoundOrderDto implements FoundOrder {
   @ApiProperty({ type: String, ...nullable }) reference: string | null;
 }
 
+export class FoundPartDto implements FoundPart {
+  @ApiProperty() code: string;
+  @ApiProperty() name: string;
+}
+
 export class FoundDto implements Found {
+  @ApiProperty({ type: [FoundPartDto] }) parts: FoundPartDto[];
   @ApiProperty({ type: [FoundInstrumentDto] }) instruments: FoundInstrumentDto[];
   /** Newest first. */
   @ApiProperty({ type: [FoundShipmentDto] }) shipments: FoundShipmentDto[];

@@ -45,6 +45,7 @@ const sheets = (pieces: number, values: object): object[] =>
 
 /** From the assembly bench to the packing table. */
 async function toShipping(batch: string, quantity: number): Promise<void> {
+  await works.kitted(batch);
   await works.said(`${batch} assembly start`);
   await works.said(`${batch} serial`);
   await works.said(`${batch} assembly done`);
@@ -60,6 +61,7 @@ async function toShipping(batch: string, quantity: number): Promise<void> {
 
 it('sets up, settles, inspects and ships: every number is one and the same on bench, passport and ledger', async () => {
   const batch = await onBench(2);
+  await works.kitted(batch);
   await works.said(`${batch} assembly start`);
   expect(await refused(`${batch} assembly done`)).toMatch(/no serial yet/);
   expect(await works.said(`${batch} serial`)).toMatch(/2 serials given/);
@@ -145,6 +147,7 @@ it('sets up, settles, inspects and ships: every number is one and the same on be
 describe('serials', () => {
   it('are never given again: not after they were taken back, not those of scrapped pieces', async () => {
     const batch = await onBench(3);
+    await works.kitted(batch);
     await works.said(`${batch} assembly start`);
     await works.said(`${batch}/3 serial`);
     await works.said(`${batch}/3 scrap split at a screw`);
@@ -165,7 +168,10 @@ describe('serials', () => {
   it('come in order, none lost and none twice, from eight clients at once', async () => {
     const batches: string[] = [];
     for (let i = 0; i < 8; i += 1) batches.push(await onBench(60));
-    for (const batch of batches) await works.said(`${batch} assembly start`);
+    for (const batch of batches) {
+      await works.kitted(batch);
+      await works.said(`${batch} assembly start`);
+    }
     await works.http
       .put('/api/serials')
       .send({
@@ -297,6 +303,7 @@ describe('what leaves', () => {
 
 it('prints a tag for each piece of a rack that has not left', async () => {
   const batch = await onBench(3);
+  await works.kitted(batch);
   await works.said(`${batch} assembly start`);
   await works.said(`${batch}/2 scrap split at a screw`);
   const tags = await works.http.get(`/api/tags/${batch}/tags.pdf`).buffer();

@@ -30,14 +30,21 @@ export interface FoundOrder {
   reference: string | null;
 }
 
+/** A part that was looked for by its code or name. */
+export interface FoundPart {
+  code: string;
+  name: string;
+}
+
 export interface Found {
+  parts: FoundPart[];
   instruments: FoundInstrument[];
   shipments: FoundShipment[];
   orders: FoundOrder[];
 }
 
-/** Finds so many orders by a part of what they are called. */
-type FindsOrders = (words: string, most: number) => Promise<FoundOrder[]>;
+/** Finds so many by a part of what they are called. */
+type Finds<T> = (words: string, most: number) => Promise<T[]>;
 
 /** So many of each are found. */
 const MOST_FOUND = 20;
@@ -47,23 +54,26 @@ const SHORTEST = 2;
 /** Finds what no list of open racks holds: every instrument by its serial, every shipment and every order by its number or its customer. */
 @Injectable()
 export class FindingService {
-  private readonly orders: FindsOrders[] = [];
+  private readonly orders: Finds<FoundOrder>[] = [];
+  private readonly parts: Finds<FoundPart>[] = [];
 
   constructor(private readonly source: DataSource) {}
 
-  /** Whoever keeps orders says here how they are found. */
-  register(finds: FindsOrders): void {
-    this.orders.push(finds);
+  /** Whoever keeps orders, or parts, says here how they are found. */
+  register(finds: { orders?: Finds<FoundOrder>; parts?: Finds<FoundPart> }): void {
+    if (finds.orders) this.orders.push(finds.orders);
+    if (finds.parts) this.parts.push(finds.parts);
   }
 
   /** @param said as typed or scanned; of fewer than two letters nothing is found */
   async find(said: string): Promise<Found> {
     const words = said.trim();
-    if (words.length < SHORTEST) return { instruments: [], shipments: [], orders: [] };
-    const [pieces, shipments, ...orders] = await Promise.all([
+    if (words.length < SHORTEST) return { instruments: [], shipments: [], orders: [], parts: [] };
+    const [pieces, shipments, orders, parts] = await Promise.all([
       piecesBySerial(this.source, words.toUpperCase(), MOST_FOUND),
       shipmentsLike(this.source, words, MOST_FOUND),
-      ...this.orders.map((finds) => finds(words, MOST_FOUND)),
+      Promise.all(this.orders.map((finds) => finds(words, MOST_FOUND))),
+      Promise.all(this.parts.map((finds) => finds(words, MOST_FOUND))),
     ]);
     return {
       instruments: pieces.map(({ batch, position, ...rest }) => ({
@@ -71,6 +81,7 @@ export class FindingService {
       })),
       shipments,
       orders: orders.flat(),
+      parts: parts.flat(),
     };
   }
 }

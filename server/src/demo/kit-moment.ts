@@ -14,14 +14,12 @@ const KEPT_DAYS = 88;
 const DELIVERED_DAYS_AGO = [46, 19];
 /** Of what was used, what stood on the shelves at first. */
 const FIRST_SHARE = 0.4;
-/** Counted anew so long ago. */
-const COUNTED_DAYS_AGO = 6;
 /** What the buyer forgot, and what comes late. */
 const FORGOTTEN = 'coil-soap';
 const LATE = 'bridge-4';
 const LATE_DAYS = 6;
 /** So many of it are left. */
-const LEFT: Record<string, number> = { [FORGOTTEN]: 3, [LATE]: 5 };
+const LEFT: Record<string, number> = { [FORGOTTEN]: 1, [LATE]: 5 };
 const BUYER = 'quill';
 const STOREKEEPER = 'fenn';
 /** Racks whose bins stand ready. */
@@ -124,7 +122,7 @@ export async function kitMoment({ parts, nowMs, log, kits, floor }: Now): Promis
   }
   const { shortages } = await kits.view(1);
   for (const { part, leadDays, toOrder, hereByMs } of shortages) {
-    if (toOrder === 0 || hereByMs === null || [partCode(FORGOTTEN), late].includes(part)) continue;
+    if (toOrder === 0 || hereByMs === null || part === partCode(FORGOTTEN)) continue;
     const comesMs = Math.max(nowMs + 2 * HOUR_MS, hereByMs - DAY_MS);
     const quantity = TEN * Math.ceil(toOrder / TEN);
     const orderedMs = Math.max(nowMs - 30 * DAY_MS, Math.min(nowMs - DAY_MS, comesMs - leadDays * DAY_MS));

@@ -38,7 +38,7 @@ export const PARTS: readonly TarrowPart[] = [
   ...metals('tuners-4l', 'Bass tuners, light', ['set', 240], [OAKUM, 35]),
   part('coil-single', 'Single coil pickup', ['piece', 85], [FATHOM, 21]),
   part('coil-twin', 'Twin coil pickup', ['piece', 120], [FATHOM, 21]),
-  part('coil-soap', 'Wide single pickup', ['piece', 110], [FATHOM, 56]),
+  part('coil-soap', 'Wide single pickup', ['piece', 110], [FATHOM, 72]),
   part('bridge-6', 'Bridge, fixed, six strings', ['piece', 150], [BRAZIER, 24]),
   part('tail-6', 'Bridge with stop tail, six strings', ['set', 240], [BRAZIER, 24]),
   part('sway-6', 'Sway tail, six strings', ['set', 410], [BRAZIER, 42]),

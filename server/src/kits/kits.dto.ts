@@ -29,7 +29,7 @@ import type { StockedPart } from './store.service.ts';
 const nullable = { nullable: true } as const;
 const BIN_STANDINGS: BinStanding[] = ['none', 'short', 'whole', 'otherwise'];
 
-export class ComingDto implements Coming {
+export class PurchaseDto implements Coming {
   @ApiProperty() number: number;
   @ApiProperty() quantity: number;
   @ApiProperty() orderedMs: number;
@@ -47,7 +47,7 @@ export class PartDto implements Omit<StockedPart, 'moves' | 'counted' | 'ordered
   @ApiProperty() openedMs: number;
   /** When it was last counted; as it was begun: never. */
   @ApiProperty() countedMs: number;
-  @ApiProperty({ type: [ComingDto] }) coming: ComingDto[];
+  @ApiProperty({ type: [PurchaseDto] }) coming: PurchaseDto[];
   @ApiProperty() seq: number;
   @ApiProperty() onHand: number;
   @ApiProperty() onOrder: number;
@@ -148,6 +148,8 @@ export class ShortRackDto implements ShortRack {
   @ApiProperty() rack: string;
   @ApiProperty() slot: string;
   @ApiProperty() short: number;
+  /** Instruments that cannot be assembled without. */
+  @ApiProperty() pieces: number;
   @ApiProperty() wantMs: number;
   @ApiProperty({ type: Number, ...nullable }) comesMs: number | null;
 }

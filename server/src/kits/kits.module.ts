@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { AssemblyModule } from '../assembly/assembly.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
 import { FlowModule } from '../flow/flow.module.ts';
 import { LogModule } from '../log/log.module.ts';
@@ -13,7 +14,7 @@ import { StoreService } from './store.service.ts';
 
 /** Parts and their stock, what each model wants of them, and the bin of each instrument. */
 @Module({
-  imports: [SetupModule, LogModule, FloorModule, FlowModule, OrdersModule],
+  imports: [AssemblyModule, SetupModule, LogModule, FloorModule, FlowModule, OrdersModule],
   controllers: [KitsController],
   providers: [StoreService, PartsService, BillsService, PickingService, KitsService],
   exports: [StoreService, PartsService, BillsService, KitsService],

@@ -162,10 +162,9 @@ export class KitsService {
     const found = shortagesOf(plan, standing);
     const names = new Map(stock.map(({ code, name }) => [code, name]));
     const until = nowMs + days * DAY_MS;
-    const wantMs = new Map<string, number>();
-    for (const one of plan) wantMs.set(one.rack, Math.min(one.wantMs, wantMs.get(one.rack) ?? Infinity));
+    const clock = workingClock(standing.calendar, nowMs);
     const ahead = racks
-      .flatMap((rack) => aheadOf(rack, wantMs.get(rack.state.code), found, names))
+      .flatMap((rack) => aheadOf(rack, { standing, clock, found, names }))
       .filter((rack) => rack.wantMs <= until)
       .toSorted((a, b) => a.wantMs - b.wantMs || a.dueMs - b.dueMs);
     const coming = racks.filter(({ route }) => kitOperation(route)).map(({ state }) => state.model);
@@ -297,21 +296,9 @@ function wantedBy(
 ): WantedKits[] {
   const { state, route, holds } = rack;
   const book = books.get(state.model);
-  const views = holds.map(({ dto }) => dto);
-  const own = kitOperation(route);
-  if (own) {
+  if (kitOperation(route)) {
     const pieces = kitsToPick(state, route);
-    if (pieces.length === 0) return [];
-    const wantMs =
-      earliestEndMs({
-        state: { ...state, pieces },
-        route,
-        holds: views,
-        nowMs,
-        calendar,
-        clock,
-        upTo: own.key,
-      }) ?? nowMs;
+    const wantMs = atBenchMs(rack, pieces, { nowMs, calendar, clock });
     return alike(pieces, (piece) => ({
       choices: choicesOf(state, piece, book),
       picked: (binOf(state, piece.position)?.parts ?? []).map(({ slot, quantity }) => ({ slot, quantity })),
@@ -324,14 +311,8 @@ function wantedBy(
   const at = made && kitOperation(made);
   if (!made || !at || !isHost([route], state.model, state.kind, made.kind)) return [];
   const pieces = state.pieces.filter((piece) => !hasLeft(piece));
-  const joinedMs = earliestEndMs({
-    state: { ...state, pieces },
-    route,
-    holds: views,
-    nowMs,
-    calendar,
-    clock,
-  });
+  const seen = holds.map(({ dto }) => dto);
+  const joinedMs = earliestEndMs({ state: { ...state, pieces }, route, holds: seen, nowMs, calendar, clock });
   if (joinedMs === null) return [];
   const usual = workedRoute(made, {});
   const before = usual.operations.slice(
@@ -344,6 +325,21 @@ function wantedBy(
   return alike(pieces, (piece) => choicesOf(state, piece, book)).map(({ like: choices, count }) => ({
     ...{ rack: state.code, model: state.model, pieces: count, choices, wantMs },
   }));
+}
+
+/** When pieces of a rack could come to where their kits are wanted, by its route and holds alone. */
+function atBenchMs(
+  { state, route, holds }: JudgedRack,
+  pieces: readonly PieceState[],
+  { nowMs, calendar, clock }: { nowMs: number; calendar: FactoryCalendar; clock: WorkingClock },
+): number {
+  const upTo = kitOperation(route)?.key;
+  const seen = holds.map(({ dto }) => dto);
+  const mine = { ...state, pieces: [...pieces] };
+  return (
+    earliestEndMs({ state: mine, route, holds: seen, nowMs, calendar, clock, ...(upTo ? { upTo } : {}) }) ??
+    nowMs
+  );
 }
 
 /** Pieces of which the same is true, and how many those are. */
@@ -394,43 +390,38 @@ function standingOf(state: JudgedRack['state'], piece: PieceState): BinStanding 
 
 /** The rack as the list of kits tells it; none: it wants no kit, or all of it is past that. */
 function aheadOf(
-  { state, route, line }: JudgedRack,
-  wantMs: number | undefined,
-  { parts }: KitShortages,
-  names: ReadonlyMap<string, string>,
+  rack: JudgedRack,
+  {
+    standing: { nowMs, calendar },
+    clock,
+    found,
+    names,
+  }: { standing: Standing; clock: WorkingClock; found: KitShortages; names: ReadonlyMap<string, string> },
 ): RackAhead[] {
+  const { state, route, line } = rack;
   const operation = kitOperation(route);
   if (!operation) return [];
   const at = route.operations.indexOf(operation);
   const before = new Set(route.operations.slice(0, at + 1).map(({ key }) => key));
-  const bins = state.pieces
+  const pieces = state.pieces
     .filter((piece) => !hasLeft(piece) && before.has(piece.operation))
-    .filter((piece) => piece.operation !== operation.key || piece.standing !== 'inHand')
-    .map((piece): BinAhead => {
-      const { position } = piece;
-      const bin = binOf(state, position)?.bin ?? null;
-      return { piece: pieceCode(state.code, position), position, bin, standing: standingOf(state, piece) };
-    });
-  if (bins.length === 0) return [];
-  const short = parts.flatMap(({ part, racks }) =>
+    .filter((piece) => piece.operation !== operation.key || piece.standing !== 'inHand');
+  if (pieces.length === 0) return [];
+  const bins = pieces.map((piece): BinAhead => {
+    const { position } = piece;
+    const bin = binOf(state, position)?.bin ?? null;
+    return { piece: pieceCode(state.code, position), position, bin, standing: standingOf(state, piece) };
+  });
+  const short = found.parts.flatMap(({ part, racks }) =>
     racks
       .filter(({ rack }) => rack === state.code)
       .map(({ slot, short: missing, comesMs }) => ({
         ...{ part, name: names.get(part) ?? part, slot, short: missing, comesMs },
       })),
   );
-  const { code: batch, model, dueMs, lastMs } = state;
-  return [
-    {
-      batch,
-      model,
-      wantMs: wantMs ?? lastMs,
-      dueMs,
-      where: line?.operationName ?? operation.name,
-      bins,
-      short,
-    },
-  ];
+  const { code: batch, model, dueMs } = state;
+  const wantMs = atBenchMs(rack, pieces, { nowMs, calendar, clock });
+  return [{ batch, model, wantMs, dueMs, where: line?.operationName ?? operation.name, bins, short }];
 }
 
 function pickLine(

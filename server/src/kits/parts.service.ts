@@ -11,6 +11,7 @@ import {
 } from '@ample-crane/core';
 import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
+import { FindingService, type FoundPart } from '../assembly/finding.service.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { FilingsService } from '../log/filings.service.ts';
 import { logOf } from '../log/logged.ts';
@@ -61,7 +62,9 @@ export class PartsService implements OnModuleInit, OtherSubject {
     private readonly filings: FilingsService,
     private readonly setup: SetupService,
     private readonly store: StoreService,
+    finding: FindingService,
   ) {
+    finding.register({ parts: (words, most) => this.like(words, most) });
     this.ledger = new SubjectLedger(source, setup, {
       ...{ letter: PART_LETTER, noun: 'part', table: 'part', ledger: partLedger, words: partWords },
       columns: (state) => ({ counted_at: state && new Date(state.counted.atMs) }),
@@ -146,6 +149,17 @@ export class PartsService implements OnModuleInit, OtherSubject {
       ...{ seq, atMs, byName: names.get(by) ?? by, words: partWords(body), voided: voided.has(seq) },
     }));
     return { ...part, entries: entries.toReversed() };
+  }
+
+  /** Parts whose code, name or supplier has these words, by code. */
+  private like(words: string, most: number): Promise<FoundPart[]> {
+    const part = `%${words.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`;
+    return this.source.query<FoundPart[]>(
+      `SELECT code, state ->> 'name' AS name FROM part
+        WHERE state IS NOT NULL AND (code ILIKE $1 OR state ->> 'name' ILIKE $1 OR state ->> 'supplier' ILIKE $1)
+        ORDER BY length(code), code LIMIT $2`,
+      [part, most],
+    );
   }
 
   private async perform(

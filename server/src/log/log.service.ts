@@ -3,6 +3,7 @@ import {
   type BatchState,
   type BodyOf,
   type EntryBody,
+  kitsApart,
   lineEffect,
   refuse,
   type Route,
@@ -177,7 +178,7 @@ export class LogService {
     moved?: Route,
   ): Promise<void> {
     if (!work.state) return apply(work, body, when);
-    for (const one of body.type === 'end' ? holdsMeant(work.state, body) : [body]) {
+    for (const one of meant(work.state, work.route, body)) {
       const rack = { state: work.state, route: work.route };
       apply(work, await this.facts.complete(manager, rack, one, when), when, moved);
     }
@@ -216,6 +217,12 @@ export class LogService {
       return this.settled(manager, when, [...works.values()]);
     });
   }
+}
+
+/** What is said of a whole rack and differs among its pieces is filed apart. */
+function meant(state: BatchState, route: Route, body: EntryBody): EntryBody[] {
+  if (body.type === 'end') return holdsMeant(state, body);
+  return body.type === 'kit' ? kitsApart(state, route, body) : [body];
 }
 
 /** Against several holds of one rack one reason is enough: each is ended with it. */

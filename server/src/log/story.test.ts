@@ -123,6 +123,7 @@ it('goes from the wood room to the case', async () => {
   await works.said(`${guitar} end`);
 
   for (const station of ['buff', 'assembly', 'set-up']) {
+    if (station === 'assembly') await works.kitted(guitar);
     await works.said(`${guitar} ${station} start`);
     works.later(3);
     if (station === 'assembly') {

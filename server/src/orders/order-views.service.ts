@@ -107,7 +107,7 @@ export class OrderViewsService {
     private readonly clock: FactoryClock,
     finding: FindingService,
   ) {
-    finding.register((words, most) => this.like(words, most));
+    finding.register({ orders: (words, most) => this.like(words, most) });
   }
 
   /** Orders of which something is still to leave, due first first. */

@@ -221,6 +221,7 @@ describe('the tag', () => {
         { type: 'allot', pieces: [2], line: `${code}/2`, because: 'from stock' },
       )
       .expect(200);
+    await works.kitted(rack);
     await works.said(`${rack} assembly start`);
     await works.said(`${rack} serial`);
     const done = (await works.line(`${rack} assembly done`)).body as { refused: string };

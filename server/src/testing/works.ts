@@ -10,9 +10,13 @@ import {
 } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import request from 'supertest';
+import { DataSource } from 'typeorm';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
+import { keepParts } from '../demo/kit-moment.ts';
+import { optionBooks } from '../demo/order-moment.ts';
 import { FACTORY } from '../demo/tarrow-works.ts';
+import { PartsService } from '../kits/parts.service.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { ClimateService } from '../wood/climate.service.ts';
 import { freshWorks, MONDAY } from './databases.ts';
@@ -133,6 +137,30 @@ export class Works {
         );
       }
     }
+  }
+
+  /** The store is kept from now on: so many of every part, and what each model wants of them. */
+  async stocked(quantity = 10_000): Promise<void> {
+    const parts = this.app.get(PartsService);
+    await this.app.get(DataSource).transaction(async (manager) => {
+      const [{ books } = { books: 0 }] = await manager.query<{ books: number }[]>(
+        'SELECT count(*)::int AS books FROM option_book',
+      );
+      if (books === 0) await optionBooks(manager, this.time.nowMs);
+      await keepParts({ manager, parts, nowMs: this.time.nowMs }, [], 1);
+    });
+    for (const { code } of (await this.http.get('/api/parts')).body as { code: string }[]) {
+      const asked = { type: 'part-count' as const, quantity };
+      const filed = await parts.change({ key: this.key(), by: 'quill', part: code, asked });
+      if ('refused' in filed) throw new Error(filed.refused);
+    }
+    this.later(0.1);
+  }
+
+  /** Picks every kit of a rack, out of a store that is kept from then on. */
+  async kitted(batch: string): Promise<void> {
+    if (((await this.http.get('/api/parts')).body as object[]).length === 0) await this.stocked();
+    await this.said(`${batch} kit`);
   }
 
   /** Cuts what of a batch waits for a mill, load by load, measured at its nominal sizes. */

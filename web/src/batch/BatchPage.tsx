@@ -3,6 +3,7 @@ import { Box, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@
 import { Link, useParams } from 'react-router';
 import { useBatch, type BatchDetail } from '../api/queries.ts';
 import { sayDate, sayTime, useFactoryNow } from '../shared/time.ts';
+import { KitPanel } from '../kits/KitPanel.tsx';
 import { TagPanel } from '../orders/TagPanel.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
@@ -58,6 +59,7 @@ export default function BatchPage() {
           </Panel>
           <RoutePanel batch={batch} />
           <TagPanel state={state} route={route} />
+          <KitPanel state={state} route={route} />
           <ChecksDue batch={batch} />
           <Actions batch={batch} />
           <Readings batch={batch} nowMs={nowMs} />

@@ -35,6 +35,7 @@ const KINDS: Record<CallKind, [string, string]> = {
   panel: ['test panel', 'test panels'],
   'outside-limits': ['rack outside limits', 'racks outside limits'],
   'second-look': ['rack that has settled', 'racks that have settled'],
+  kit: ['part for kits', 'parts for kits'],
   missing: ['thing is missing', 'things are missing'],
   backup: ['backup', 'backups'],
 };

@@ -31,6 +31,7 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   serials: ({ pattern }) => String(pattern),
   options: ({ options, rules }) =>
     `${listed(options)} options, ${listed(rules)} rules about what goes together`,
+  bill: ({ lines }) => `${listed(lines)} lines of parts`,
 };
 
 const TITLES: Record<Change['setting'], (name: string) => string> = {
@@ -43,6 +44,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   'weigh-back': (name) => `Weight of ${name}`,
   serials: () => 'How serials are made',
   options: (name) => `Options of ${name}`,
+  bill: (name) => `Parts of a ${name}`,
 };
 
 /** What was changed. */

@@ -58,6 +58,11 @@ const OrderPage = lazy(() => import('../orders/OrderPage.tsx'));
 const NewOrderPage = lazy(() => import('../orders/NewOrderPage.tsx'));
 const RacksToOpenPage = lazy(() => import('../orders/RacksToOpenPage.tsx'));
 const OptionsPage = lazy(() => import('../orders/OptionsPage.tsx'));
+const KitsPage = lazy(() => import('../kits/KitsPage.tsx'));
+const PickPage = lazy(() => import('../kits/PickPage.tsx'));
+const StorePage = lazy(() => import('../kits/StorePage.tsx'));
+const PartPage = lazy(() => import('../kits/PartPage.tsx'));
+const BillsPage = lazy(() => import('../kits/BillsPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
@@ -154,6 +159,11 @@ export function App() {
                 <Route path="orders/racks" element={<RacksToOpenPage />} />
                 <Route path="orders/options/:model?" element={<OptionsPage />} />
                 <Route path="orders/:code" element={<OrderPage />} />
+                <Route path="kits" element={<KitsPage />} />
+                <Route path="kits/parts" element={<StorePage />} />
+                <Route path="kits/parts/:code" element={<PartPage />} />
+                <Route path="kits/bills/:model?" element={<BillsPage />} />
+                <Route path="kits/:batch/:position" element={<PickPage />} />
                 <Route path="routes" element={<RoutesPage />} />
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />

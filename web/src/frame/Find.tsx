@@ -61,7 +61,7 @@ export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>;
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs" aria-labelledby="find">
-      <DialogTitle id="find">Find a rack, a lot, an instrument, an order, a shipment</DialogTitle>
+      <DialogTitle id="find">Find a rack, a lot, an instrument, an order, a part, a shipment</DialogTitle>
       <DialogContent>
         <Autocomplete
           freeSolo
@@ -77,7 +77,7 @@ export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>;
             <TextField
               {...params}
               autoFocus
-              label="Code, model, serial, order or customer"
+              label="Code, model, serial, order, customer or part"
               sx={{ marginTop: '6px' }}
             />
           )}
@@ -89,7 +89,7 @@ export function Find({ floor, onClose }: { floor: Pick<Floor, 'racks' | 'lots'>;
 
 type Found = Schemas['FoundDto'];
 
-const NOTHING_FOUND: Found = { instruments: [], shipments: [], orders: [] };
+const NOTHING_FOUND: Found = { parts: [], instruments: [], shipments: [], orders: [] };
 
 /** All instruments and shipments there ever were; words too short would find everything, words too long are no serial and no name. */
 function findQuery(typed: string) {
@@ -103,11 +103,16 @@ function findQuery(typed: string) {
   });
 }
 
-const foundPlaces = ({ instruments, shipments, orders }: Found): Place[] => [
+const foundPlaces = ({ instruments, shipments, orders, parts }: Found): Place[] => [
   ...orders.map(({ code, customer, reference }) => ({
     code,
     words: [code, customer ?? 'for stock', reference].filter(Boolean).join(' · '),
     href: `/orders/${code}`,
+  })),
+  ...parts.map(({ code, name }) => ({
+    code,
+    words: `${code} · ${name}`,
+    href: `/kits/parts/${code}`,
   })),
   ...instruments.map(({ serial, piece, batch, position, model }) => ({
     code: serial,

@@ -11,6 +11,7 @@ export const KEYS: readonly { keys: string; does: string }[] = [
   { keys: 'A', does: 'all racks, in a list' },
   { keys: 'B', does: 'the order book' },
   { keys: 'F', does: 'Flow' },
+  { keys: 'K', does: 'kits ahead' },
   { keys: 'O', does: 'open a new rack' },
   { keys: '← ↑ → ↓', does: 'move among racks' },
   { keys: 'Enter', does: 'open the rack, or file the line' },
@@ -37,6 +38,7 @@ export const LINES: readonly { line: string; does: string }[] = [
   { line: 'B-217/1,2 check pocket-width 55.91 55.9', does: 'values of a check' },
   { line: 'I-31 check looks ok', does: 'yes, of all that are there' },
   { line: 'I-31/2 check relief 0.22', does: 'one value of a bench sheet' },
+  { line: 'I-31/2 kit 14', does: 'its kit is picked, all of it, into bin 14' },
   { line: 'I-31 serial', does: 'give those of a rack their serials' },
   { line: 'N-118 confirm frets jumbo', does: 'what is to be built in, held against the tags' },
   { line: 'N-118/7 plane 0.18', does: 'a tenon made to fit' },
@@ -55,6 +57,7 @@ const PAGES: Record<string, string> = {
   a: '/racks',
   b: '/orders',
   f: '/flow',
+  k: '/kits',
   o: '/open',
 };
 
