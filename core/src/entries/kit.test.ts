@@ -62,7 +62,7 @@ test('nothing is taken in hand before its kit is picked and whole', () => {
   );
   expect(said.slice(2)).toEqual([
     'kit-missing: I-12/01 has no kit yet: pick it before it is taken in hand',
-    expect.stringContaining('not whole: 2 pickups still to be picked'),
+    expect.stringContaining('1 kit picked, without 2 pickups'),
     'kit-missing: the kit of I-12/01 lacks 2 pickups',
     expect.stringContaining('1 kit picked into bin 14'),
     expect.stringContaining('1 started'),

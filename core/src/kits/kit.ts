@@ -62,8 +62,6 @@ export const kit: FiledKind<KitBody, Omit<KitBody, keyof KitTold>> = {
   },
   words: ({ bin, missing = [] }, pieces) =>
     `${count(pieces, 'kit')} picked${bin === undefined ? '' : ` into bin ${bin}`}${missing.length > 0 ? `, without ${kitPartWords(missing)}` : ''}`,
-  verdict: (_route, { missing = [] }) =>
-    missing.length > 0 ? `not whole: ${kitPartWords(missing)} still to be picked` : undefined,
   asked: { fields: { ...SELECTED, bin: BIN, parts }, needs: [] },
   line: {
     verbs: { kit: ['kits', 'kitted', 'picked', 'pick'] },
@@ -129,19 +127,14 @@ export function instrumentsFor(
 }
 
 /**
- * One entry for each sort of instrument a kit is asked for: those of one line of an order, whose bins hold the same, are picked
- * alike. Where it says which parts, or cannot be, it stays as it is.
+ * One entry for each instrument a kit is asked for, so that what is there fills as many bins as it can. Where it says which parts,
+ * or cannot be, it stays as it is.
  */
 export function kitsApart(state: BatchState, route: Route, body: KitBody): KitBody[] {
   const pieces = body.parts ? undefined : instrumentsFor(state, route, body);
   if (!pieces || 'refused' in pieces) return [body];
-  const sorts = new Map<string, number[]>();
-  for (const { line, position } of pieces) {
-    const sort = `${line ?? ''} ${JSON.stringify(binOf(state, position)?.parts ?? [])}`;
-    sorts.set(sort, [...(sorts.get(sort) ?? []), position]);
-  }
   const { count: _count, ...asked } = body;
-  return sorts.size < 2 ? [body] : [...sorts.values()].map((positions) => ({ ...asked, pieces: positions }));
+  return pieces.map(({ position }) => ({ ...asked, pieces: [position] }));
 }
 
 /** What lies in bins that are alike. */

@@ -67,7 +67,13 @@ export async function keepParts(
       keptMs,
     );
     const taken = used.get(code) ?? 0;
-    const left = LEFT[key] ?? (taken > 0 ? random.between(24, 40) : random.between(8, 16));
+    const most = Math.max(
+      1,
+      ...BILLS.flatMap(({ lines }) =>
+        lines.filter((line) => line.part === code).map(({ quantity }) => quantity),
+      ),
+    );
+    const left = LEFT[key] ?? most * (taken > 0 ? random.between(44, 60) : random.between(8, 16));
     let n = 0;
     const file = (asked: PartAsked, atMs: number): Promise<unknown> =>
       parts.changeWithin(

@@ -26,6 +26,7 @@ const found = (_sent: object, query: URLSearchParams) => {
   return {
     instruments: instrument.serial.startsWith(said) ? [instrument] : [],
     shipments: /^P-22|LANTERN/.test(said) ? [shipment] : [],
+    parts: [],
     orders: /^O-26|ODILE/.test(said) ? [{ code: 'O-2641', customer: 'Odile Farrow', reference: 'H77' }] : [],
   };
 };

@@ -55,7 +55,7 @@ export default function PartPage() {
           <Purchases part={part} />
           <Panel label="Order it" stack>
             <Typography variant="h2">Ordered</Typography>
-            <OrderIt part={part} toOrder={shortage?.toOrder ?? 0} />
+            <OrderIt key={shortage?.toOrder} part={part} toOrder={shortage?.toOrder ?? 0} />
           </Panel>
         </Stack>
       </Columns>
@@ -195,8 +195,8 @@ function Purchases({ part }: { part: PartWithLog }) {
             <strong>{quantity}</strong> {expectedMs < nowMs ? 'were expected' : 'expected'}{' '}
             {sayDate(expectedMs, zone)}
             {reference !== null && <Quiet> · {reference}</Quiet>}
-            <Quiet block>ordered {sayDate(orderedMs, zone)}</Quiet>
           </Typography>
+          <Quiet block>ordered {sayDate(orderedMs, zone)}</Quiet>
           <Another part={part} number={number} expectedMs={expectedMs} />
         </section>
       ))}

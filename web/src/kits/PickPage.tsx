@@ -88,6 +88,8 @@ function Picking({ pick }: { pick: Pick }) {
     if (code === '') return;
     const line = open.find((one) => [one.part, ...one.instead.map(({ part }) => part)].includes(code));
     if (!line) return setScanned({ words: '', problem: `${code} does not go into this bin` });
+    if (!onShelf(line).some(({ part }) => part === code))
+      return setScanned({ words: '', problem: `by the store ${code} is not there: count it first` });
     setTaken({ ...taken, [line.slot]: code });
     turn(line.slot, true);
     setScanned({ words: '', problem: null });
@@ -209,10 +211,15 @@ function ToLayIn(props: {
       </TableCell>
       <TableCell>
         <FormControlLabel
-          control={<Checkbox checked={ticked} disabled={isShort} onChange={(_, on) => onTurn(on)} />}
+          control={
+            <Checkbox
+              checked={ticked}
+              disabled={isShort}
+              onChange={(_, on) => onTurn(on)}
+              slotProps={{ input: { 'aria-label': `${line.slot} laid in` } }}
+            />
+          }
           label={isShort ? <Link to={`/kits/parts/${part}`}>count it</Link> : `${left} in`}
-          slotProps={{ typography: { component: 'span' } }}
-          aria-label={`${line.slot} laid in`}
         />
       </TableCell>
     </TableRow>
