@@ -45,8 +45,19 @@ export interface BilledPart {
 const isGiven = (when: readonly Given[] | undefined, choices: Choices): boolean =>
   (when ?? []).every(({ option, values }) => values.includes(choices[option] ?? ''));
 
-/** What the kit of one instrument wants, by what it is to be. */
-export const billed = ({ lines }: Pick<Bill, 'lines'>, choices: Choices): BilledPart[] =>
+/** What was worked out of a bill for some choices, as long as both are asked about. */
+const known = new WeakMap<readonly BillLine[], WeakMap<Choices, readonly BilledPart[]>>();
+
+/** What the kit of one instrument wants, by what it is to be. Asked of the same bill and choices, it is worked out once. */
+export function billed({ lines }: Pick<Bill, 'lines'>, choices: Choices): readonly BilledPart[] {
+  const ofBill = known.get(lines) ?? new WeakMap<Choices, readonly BilledPart[]>();
+  known.set(lines, ofBill);
+  const parts = ofBill.get(choices) ?? worked(lines, choices);
+  ofBill.set(choices, parts);
+  return parts;
+}
+
+const worked = (lines: readonly BillLine[], choices: Choices): BilledPart[] =>
   lines
     .filter(({ when }) => isGiven(when, choices))
     .map(({ slot, part, quantity, instead = [] }) => ({

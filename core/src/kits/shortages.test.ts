@@ -117,7 +117,7 @@ test('of one part: the n-th that is wanted gets the n-th that comes, in any orde
         const plan = racks.map(({ pieces, day }, i) => wanted(`I-${i + 1}`, pieces, day));
         const inOrder = racks
           .map((rack, i) => ({ ...rack, code: `I-${i + 1}` }))
-          .toSorted((a, b) => a.day - b.day || Number(a.code.slice(2)) - Number(b.code.slice(2)));
+          .toSorted((a, b) => a.day - b.day || (a.code < b.code ? -1 : 1));
         let n = 0;
         const late = inOrder.flatMap(({ code, pieces, day }) => {
           const own = Array.from({ length: pieces }, () => comes[n++] ?? Infinity).filter((at) => at > day);

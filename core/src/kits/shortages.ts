@@ -135,14 +135,12 @@ export function kitShortages(
     return known;
   };
   const standIns: StandIn[] = [];
-  const inOrder = plan.toSorted(
-    (a, b) => a.wantMs - b.wantMs || a.rack.localeCompare(b.rack, 'en', { numeric: true }),
-  );
+  const inOrder = plan.toSorted((a, b) => a.wantMs - b.wantMs || (a.rack < b.rack ? -1 : 1));
   for (const { rack, model, pieces, choices, wantMs, picked = [] } of inOrder) {
     const bill = bills.get(model);
     if (!bill) continue;
     for (const { slot, part, quantity, instead } of billed(bill, choices)) {
-      const there = picked.reduce((sum, one) => sum + (one.slot === slot ? one.quantity : 0), 0);
+      const there = picked.length === 0 ? 0 : inBins(picked, slot);
       let short = Math.max(0, quantity * pieces - there);
       short -= shelfOf(part).take(short, wantMs);
       for (const other of instead) {
@@ -166,6 +164,9 @@ export function kitShortages(
     standIns,
   };
 }
+
+const inBins = (picked: NonNullable<WantedKits['picked']>, slot: string): number =>
+  picked.reduce((sum, one) => sum + (one.slot === slot ? one.quantity : 0), 0);
 
 const firstWanted = ({ racks }: PartShortage): number => racks[0]?.wantMs ?? Infinity;
 

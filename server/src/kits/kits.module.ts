@@ -2,6 +2,7 @@ import { Module } from '@nestjs/common';
 import { AssemblyModule } from '../assembly/assembly.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
 import { FlowModule } from '../flow/flow.module.ts';
+import { LiveModule } from '../live/live.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { OrdersModule } from '../orders/orders.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
@@ -14,7 +15,7 @@ import { StoreService } from './store.service.ts';
 
 /** Parts and their stock, what each model wants of them, and the bin of each instrument. */
 @Module({
-  imports: [AssemblyModule, SetupModule, LogModule, FloorModule, FlowModule, OrdersModule],
+  imports: [AssemblyModule, SetupModule, LogModule, FloorModule, FlowModule, OrdersModule, LiveModule],
   controllers: [KitsController],
   providers: [StoreService, PartsService, BillsService, PickingService, KitsService],
   exports: [StoreService, PartsService, BillsService, KitsService],

@@ -31,6 +31,8 @@ import {
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { BoardService } from '../flow/board.service.ts';
 import { JudgedRacksService, type JudgedRack } from '../flow/judged-racks.service.ts';
+import { Kept, oneOf } from '../live/kept.ts';
+import { LiveService, type LiveNews } from '../live/live.service.ts';
 import { PerRack } from '../floor/per-rack.ts';
 import { RacksService } from '../floor/racks.service.ts';
 import { OptionBooksService } from '../orders/option-books.service.ts';
@@ -132,6 +134,11 @@ interface Standing {
   routes: readonly Route[];
 }
 
+/** Orders, and entries by which a rack begins what is ordered, or loses it again. */
+const changesWhatIsWanted = (news: LiveNews): boolean =>
+  news.batches.some((code) => code.startsWith('O-')) ||
+  oneOf('open', 'join', 'split', 'scrap', 'allot', 'undo')(news);
+
 /** Kits ahead are shown for so many days, unless more are asked for. */
 export const USUAL_DAYS = 10;
 
@@ -139,6 +146,7 @@ export const USUAL_DAYS = 10;
 @Injectable()
 export class KitsService {
   private readonly wanted = new PerRack<WantedKits[]>();
+  private readonly unbegun: Kept<WantedKits[]>;
 
   constructor(
     private readonly setup: SetupService,
@@ -150,7 +158,9 @@ export class KitsService {
     private readonly bills: BillsService,
     private readonly store: StoreService,
     board: BoardService,
+    live: LiveService,
   ) {
+    this.unbegun = new Kept(() => this.ofUnbegun(), live.news, changesWhatIsWanted);
     board.register((nowMs) => this.calls(nowMs));
   }
 
@@ -237,6 +247,30 @@ export class KitsService {
     };
   }
 
+  /** Kits of what is ordered and not begun: each is wanted when its order's day asks for it. */
+  private async ofUnbegun(): Promise<WantedKits[]> {
+    const [nowMs, { calendar }, wanted, books, routes] = await Promise.all([
+      this.clock.now(),
+      this.setup.factory(),
+      this.orders.wanted(),
+      this.books.all(),
+      this.setup.newestRoutes(),
+    ]);
+    const clock = workingClock(calendar, nowMs);
+    return wanted.flatMap(({ line, model, kind, count, choices, dueMs }): WantedKits[] => {
+      const made = routes.find((route) => route.model === model && kitOperation(route));
+      const operation = made && kitOperation(made);
+      if (!made || !operation || !isHost(routes, model, kind, made.kind)) return [];
+      const book = books.find((one) => one.model === model);
+      const wantMs = neededMs({
+        ...{ route: workedRoute(made, {}), operation: operation.key, pieces: count, dueMs, calendar },
+        ...{ then: null, clock },
+      });
+      const chosen = book ? withUsual(book, choices) : choices;
+      return [{ rack: line, model, pieces: count, choices: chosen, wantMs }];
+    });
+  }
+
   /** Every kit that is wanted: of what is assembled next, of what is on its way there, of what is ordered and not begun. */
   private async plan(standing: Standing): Promise<WantedKits[]> {
     const { nowMs, calendar, racks, books, routes } = standing;
@@ -249,27 +283,8 @@ export class KitsService {
         () => wantedBy(rack, standing, clock),
       ),
     );
-    const unbegun = await this.orders.wanted();
-    const ordered = unbegun.flatMap(({ line, model, kind, count, choices, dueMs }): WantedKits[] => {
-      const made = routes.find((route) => route.model === model && kitOperation(route));
-      const operation = made && kitOperation(made);
-      if (!made || !operation || !isHost(routes, model, kind, made.kind)) return [];
-      const book = books.get(model);
-      return [
-        {
-          ...{ rack: line, model, pieces: count, choices: book ? withUsual(book, choices) : choices },
-          // Nothing of it is begun: it wants its kit when the order's day asks for it.
-          wantMs: Math.max(
-            nowMs,
-            neededMs({
-              ...{ route: workedRoute(made, {}), operation: operation.key, pieces: count, dueMs, calendar },
-              then: null,
-            }),
-          ),
-        },
-      ];
-    });
-    return [...onTheWay, ...ordered];
+    const unbegun = await this.unbegun.get();
+    return [...onTheWay, ...unbegun.map((one) => (one.wantMs < nowMs ? { ...one, wantMs: nowMs } : one))];
   }
 }
 

@@ -107,7 +107,7 @@ export class PickingService {
     manager: EntityManager,
     state: BatchState,
     pieces: readonly PieceState[],
-  ): Promise<{ wants: BilledPart[]; choices: Record<string, string> }> {
+  ): Promise<{ wants: readonly BilledPart[]; choices: Record<string, string> }> {
     const bill = (await this.bills.known(manager)).get(state.model);
     if (!bill || bill.lines.length === 0)
       throw new Refused(refuse('bad-value', `nobody has said which parts a ${state.model} wants`));
@@ -147,7 +147,7 @@ export class PickingService {
 }
 
 /** What one instrument's kit wants, and the values of the options its bill asks about. */
-function kitOf(bill: Bill, choices: Choices): { wants: BilledPart[]; choices: Record<string, string> } {
+function kitOf(bill: Bill, choices: Choices): { wants: readonly BilledPart[]; choices: Record<string, string> } {
   const asked = optionsOfBill(bill).flatMap((option) => {
     const value = choices[option];
     return value === undefined ? [] : [[option, value] as const];
