@@ -122,6 +122,7 @@ export {
   serialFromPattern,
   serialProblems,
 } from './assembly/serial.ts';
+export { foundAndCaused, type Fault, type FoundAndCaused } from './flow/faults.ts';
 export { sendBackCosts } from './flow/send-back.ts';
 export { boothCalls, materialCalls, panelCalls } from './flow/finish-calls.ts';
 export { spanWords } from './time/span-words.ts';
@@ -224,6 +225,7 @@ export {
   routeIn,
   routesNamed,
   serialsDue,
+  toAccept,
   shippingAgainst,
 } from './entries/index.ts';
 export {

@@ -194,6 +194,7 @@ test('a rack goes from lumber to the case without a mouse, with its wood, pairs 
     `end ${NOW}`,
     'buff start',
     'buff done',
+    'accept',
     'kit',
     'assembly start',
     'serial',

@@ -25,6 +25,7 @@ import { unconfirmed } from '../orders/index.ts';
 import { operationOf, windowOf, type Operation, type Route } from '../route/index.ts';
 import { gateSentence } from '../wood/gate.ts';
 import { plainWords } from '../units/json-schema.ts';
+import { unaccepted } from './accept.ts';
 import { serialMissing } from './serial.ts';
 
 export interface DoneBody extends Selection {
@@ -51,6 +52,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): O
   if (isRefusal(chosen)) return chosen;
   const { operation } = chosen;
   const short =
+    unacceptedAtGate(state, chosen) ??
     coatsShort(state, chosen) ??
     gateShort(state, operation, chosen, entry) ??
     loadShort(chosen, body) ??
@@ -64,6 +66,10 @@ function apply(state: BatchState, route: Route, entry: Entry, body: DoneBody): O
   const extra = short && body.because ? overriding(state, entry, chosen, body.because, short.refused) : {};
   return changed(state, entry, chosen, (piece) => passed(piece, route, entry.atMs), extra);
 }
+
+/** At a gate nothing is started: what comes is accepted before it is passed. */
+const unacceptedAtGate = (state: BatchState, chosen: Chosen): Refusal | undefined =>
+  chosen.operation.mode === 'gate' ? unaccepted(state, chosen) : undefined;
 
 /** A load that is not measured as it must be; only the server sees the whole load, and says so with the entry. */
 function loadShort({ pieces }: Chosen, body: DoneBody): Refusal | undefined {

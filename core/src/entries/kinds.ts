@@ -5,6 +5,7 @@ import { open, type AnyBody, type Entry as AnyEntry, type FiledKind, type Kind }
 import { kit, kitBack } from '../kits/index.ts';
 import { check, measure, sheet } from '../measuring/index.ts';
 import { allot, confirm } from '../orders/index.ts';
+import { accept } from './accept.ts';
 import { done } from './done.ts';
 import { hold } from './hold.ts';
 import { place } from './place.ts';
@@ -23,6 +24,7 @@ export const KINDS = [
   arrive,
   start,
   done,
+  accept,
   scrap,
   rework,
   hold,

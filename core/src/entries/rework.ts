@@ -14,6 +14,7 @@ import {
   type Selection,
 } from '../ledger/index.ts';
 import { operationIndex, type Route } from '../route/index.ts';
+import { ORIGIN, originUnknown } from './origin.ts';
 import { chooseFault } from './scrap.ts';
 import { name, plainWords } from '../units/json-schema.ts';
 import { reasoned } from './reasoned.ts';
@@ -25,6 +26,8 @@ export interface ReworkBody extends Selection {
   to?: string;
   /** What brought it about: a dull blade, a thin edge. */
   cause?: string;
+  /** The operation that caused it, with its kind: 'B/colour'. */
+  origin?: string;
   /** Whether the rest of the rack waits until they have caught up; it goes on when left out. */
   rest?: 'waits' | 'goes on';
 }
@@ -32,14 +35,15 @@ export interface ReworkBody extends Selection {
 export const rework: FiledKind<ReworkBody> = {
   type: 'rework',
   apply,
-  words: ({ reason, cause, rest }, pieces) =>
-    `${pieces} sent back (${cause ? `${reason}: ${cause}` : reason})${rest === 'waits' ? ', the rest waits' : ''}`,
+  words: ({ reason, cause, origin, rest }, pieces) =>
+    `${pieces} sent back (${cause ? `${reason}: ${cause}` : reason}${origin ? `, caused at ${origin}` : ''})${rest === 'waits' ? ', the rest waits' : ''}`,
   asked: {
     fields: {
       ...SELECTED,
       reason: plainWords(LONGEST_REASON),
       to: name(60),
       cause: plainWords(LONGEST_REASON),
+      origin: ORIGIN,
       rest: { enum: ['waits', 'goes on'] },
     },
     needs: ['reason'],
@@ -51,6 +55,8 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
   if (body.reason.trim() === '') return refuse('bad-value', 'rework needs a reason', 'reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
+  const unknown = originUnknown(state, route, body.origin);
+  if (unknown) return unknown;
   const from = chosen.operation;
   const targetKey = body.to ?? from.reworkTo;
   if (targetKey === null)
@@ -61,7 +67,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
   if (operationIndex(route, target.key) > operationIndex(route, from.key)) {
     return refuse('wrong-mode', `${target.name} comes after ${from.name}: rework goes back`);
   }
-  const { reason, cause } = body;
+  const { reason, cause, origin } = body;
   const sent = chosen.pieces.map((piece) => piece.position);
   const outcome = changed(
     state,
@@ -73,7 +79,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
           ...piece,
           rework: { from: from.key, reason, ...(cause === undefined ? {} : { cause }) },
           ...(state.coats.length > 0 ? { coatsFrom: state.coats.length } : {}),
-          ...(state.checks || state.sheets || state.confirms || state.measures.length > 0
+          ...(state.checks || state.sheets || state.confirms || state.accepted || state.measures.length > 0
             ? { measuredFromMs: entry.atMs }
             : {}),
         },
@@ -82,7 +88,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
       ),
     {
       ...stripped(state, route, entry, sent, { from: from.key, to: target.key }),
-      ...(cause === undefined
+      ...(cause === undefined && origin === undefined
         ? {}
         : {
             slips: [
@@ -94,7 +100,8 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ReworkBody):
                 to: target.key,
                 positions: sent,
                 reason,
-                cause,
+                ...(cause === undefined ? {} : { cause }),
+                ...(origin === undefined ? {} : { origin }),
               },
             ],
           }),

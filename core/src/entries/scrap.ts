@@ -17,18 +17,22 @@ import {
 } from '../ledger/index.ts';
 import type { Route } from '../route/index.ts';
 import { plainWords } from '../units/json-schema.ts';
+import { ORIGIN, originUnknown } from './origin.ts';
 import { reasoned } from './reasoned.ts';
 
 export interface ScrapBody extends Selection {
   type: 'scrap';
   reason: string;
+  /** The operation that caused it, with its kind: 'B/colour'. */
+  origin?: string;
 }
 
 export const scrap: FiledKind<ScrapBody> = {
   type: 'scrap',
   apply,
-  words: ({ reason }, pieces) => `${pieces} scrapped (${reason})`,
-  asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON) }, needs: ['reason'] },
+  words: ({ reason, origin }, pieces) =>
+    `${pieces} scrapped (${reason}${origin ? `, caused at ${origin}` : ''})`,
+  asked: { fields: { ...SELECTED, reason: plainWords(LONGEST_REASON), origin: ORIGIN }, needs: ['reason'] },
   line: reasoned({ scrap: ['scrapped', 'scraps', 'scrapping', 'lost', 'bin', 'binned'] }),
 };
 
@@ -36,6 +40,8 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ScrapBody): 
   if (body.reason.trim() === '') return refuse('bad-value', 'scrap needs a reason', 'reason');
   const chosen = chooseFault(state, route, body);
   if (isRefusal(chosen)) return chosen;
+  const unknown = originUnknown(state, route, body.origin);
+  if (unknown) return unknown;
   return changed(state, entry, chosen, (piece) => ({
     ...laidDown(piece),
     standing: 'scrapped',

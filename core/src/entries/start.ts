@@ -18,6 +18,7 @@ import {
   type PieceState,
   type Selection,
 } from '../ledger/index.ts';
+import { unaccepted } from './accept.ts';
 import { kitMissing } from '../kits/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { name, plainWords } from '../units/json-schema.ts';
@@ -86,7 +87,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     chosen.pieces = chosen.pieces.slice(0, free);
   }
   const station = body.station ?? operation.stations[0] ?? null;
-  const bare = kitMissing(state, chosen);
+  const bare = unaccepted(state, chosen) ?? kitMissing(state, chosen);
   if (bare && !body.because) return bare;
   const against = body.facts?.against ?? bare?.refused;
   const extra = body.because && against ? overriding(state, entry, chosen, body.because, against) : {};

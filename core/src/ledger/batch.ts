@@ -2,6 +2,7 @@ import type { Lab } from '../finishing/delta-e.ts';
 import type { FinishPlan } from '../finishing/recipe.ts';
 import type { CheckSet } from '../machining/check.ts';
 import type {
+  Acceptance,
   AgeTurn,
   Allotted,
   Coat,
@@ -150,6 +151,8 @@ export interface BatchState {
   allotted?: Allotted[];
   /** What was held against the tags, in order of time; absent: nothing. */
   confirms?: Confirm[];
+  /** What was accepted where it is handed over; absent: nothing. */
+  accepted?: Acceptance[];
   /** What was laid into the bins of its instruments, in order of filing; absent: nothing. */
   kits?: KitTurn[];
 }
@@ -163,7 +166,7 @@ export interface ColourSet {
   labs: Lab[];
 }
 
-/** A slip that sent pieces back, with its cause and where it was found. */
+/** A slip that sent pieces back, with its cause or origin and where it was found. */
 export interface Slip {
   atMs: number;
   by: string;
@@ -171,7 +174,9 @@ export interface Slip {
   to: string;
   positions: number[];
   reason: string;
-  cause: string;
+  /** What brought it about, and the operation that did ('B/colour'): one of the two is known. */
+  cause?: string;
+  origin?: string;
 }
 
 /** 'B-217/03': batch and 1-based place, by which a piece is known for ever. */

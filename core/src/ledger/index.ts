@@ -31,6 +31,7 @@ export type {
   AgeTurn,
   Allotted,
   Coat,
+  Acceptance,
   Confirm,
   KitPart,
   KitTurn,

@@ -154,6 +154,14 @@ export interface KitPart {
   quantity: number;
 }
 
+/** What a department took over from the one before it. */
+export interface Acceptance {
+  atMs: number;
+  by: string;
+  operation: string;
+  positions: number[];
+}
+
 /** Parts laid into the bins of some instruments, or put back out of them: then their quantities are negative. */
 export interface KitTurn {
   atMs: number;

@@ -31,6 +31,7 @@ export type RefusalCode =
   | 'other-option'
   | 'other-order'
   | 'kit-missing'
+  | 'not-accepted'
   | 'open-rework'
   | 'taken'
   | 'no-way'

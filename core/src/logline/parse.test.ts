@@ -150,7 +150,7 @@ describe('a line that is not understood', () => {
     ['', 'type a batch and what was done'],
     [
       'B-217',
-      'say what was done: start, done, scrap, rework, hold, end, read, coat, sand, mark, age, measure, place, check, plane, shim, join, split, serial, confirm, kit, ship, undo',
+      'say what was done: start, done, accept, scrap, rework, hold, end, read, coat, sand, mark, age, measure, place, check, plane, shim, join, split, serial, confirm, kit, ship, undo',
     ],
     ['6 done', 'name the batch'],
     ['B-217 scrap', "'scrap' needs a reason"],

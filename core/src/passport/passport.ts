@@ -116,7 +116,12 @@ export function passportOf(state: BatchState, route: Route, position: number): P
     ...(state.slips ?? [])
       .filter(touches)
       .map((one) =>
-        line('slip', one, `${one.reason}: ${one.cause}; back to ${name(one.to)}`, { by: one.by }),
+        line(
+          'slip',
+          one,
+          `${one.reason}${one.cause ? `: ${one.cause}` : ''}${one.origin ? `, caused at ${one.origin}` : ''}; back to ${name(one.to)}`,
+          { by: one.by },
+        ),
       ),
     ...(state.sandings ?? [])
       .filter(touches)

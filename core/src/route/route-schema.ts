@@ -44,6 +44,7 @@ const common = {
   costPerPiece: { type: 'number', minimum: 0, maximum: 1_000_000 },
   serial: { const: true },
   kit: { const: true },
+  accepts: { const: true },
 } as const;
 const optional = new Set([
   'next',
@@ -57,6 +58,7 @@ const optional = new Set([
   'ableOnly',
   'serial',
   'kit',
+  'accepts',
 ]);
 const timed = { setUpMinutes: minutes, pieceMinutes: minutes, skill: orNull(text) };
 const operation = (mode: string, own: object) => {

@@ -46,6 +46,8 @@ interface OperationCommon {
   serial?: true;
   /** The kit of a piece is picked and complete before it is taken in hand here. */
   kit?: true;
+  /** What comes is looked at and accepted, or sent back, before work on it begins here. */
+  accepts?: true;
 }
 
 interface Timed {

@@ -238,6 +238,10 @@ function numbers(operation: Operation): RouteProblem[] {
     !operation.kit || operation.mode === 'attended',
     'a kit is picked before work at a bench: there is none here',
   );
+  must(
+    !operation.accepts || ['attended', 'load', 'gate'].includes(operation.mode),
+    'what comes is accepted before work on it begins: there is none here',
+  );
   if (operation.mode === 'hold' && operation.rule.rule === 'settle')
     for (const drifting of Object.keys(operation.rule.drifts ?? {}))
       must(

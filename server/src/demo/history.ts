@@ -13,6 +13,7 @@ import {
   nearestWorkingDays,
   type Operation,
   operationOf,
+  placeOf,
   randomStream,
   type RandomStream,
   type Route,
@@ -29,6 +30,7 @@ import { WORKED_ROUTES } from './tarrow-routes.ts';
 import {
   BEDS,
   CAUSES,
+  ORIGINS,
   CREWS,
   FACTORY,
   KINDS,
@@ -393,6 +395,11 @@ class Works {
     const here = { operation: operation.key, pieces: lot.pieces };
     const beds = BEDS.filter((bed) => bed.station === station && bed.kind === 'table');
     if (operation.mode === 'load' && beds.length > 0) this.cut(startMs, part, station, lot, operation, beds);
+    if (operation.accepts)
+      this.at(startMs, (ms) => {
+        const by = CREWS[station]?.[0] ?? 'rusk';
+        this.filings.push({ atMs: ms, batch: lot.batch, by, actions: [{ type: 'accept', ...here }] });
+      });
     this.at(startMs, (ms) => {
       if (operation.mode !== 'load' || beds.length === 0)
         this.file(ms, lot.batch, station, { type: 'start', ...here });
@@ -554,6 +561,8 @@ class Works {
         operation: operation.key,
         pieces: lost,
         reason: this.random.pick(SCRAP_REASONS[stage] ?? ['flaw']),
+        // What breaks at a machine or on a bench breaks there.
+        ...(stage === 'finishing' ? {} : { origin: placeOf(lot.route.kind, operation.key) }),
       });
     }
     const reasons = REWORK_REASONS[operation.key];
@@ -569,6 +578,7 @@ class Works {
       rest = rest.slice(0, -1);
       const reason = this.random.pick(reasons);
       const cause = CAUSES[reason];
+      const origin = ORIGINS[reason];
       this.file(atMs, lot.batch, station, {
         type: 'rework',
         operation: operation.key,
@@ -576,6 +586,7 @@ class Works {
         pieces: back,
         reason,
         ...(cause === undefined ? {} : { cause }),
+        ...(origin === undefined ? {} : { origin }),
       });
       const target = lot.route.operations.findIndex((candidate) => candidate.key === operation.reworkTo);
       const again = lot.route.operations.slice(target).map(({ key }) => key);

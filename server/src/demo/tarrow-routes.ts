@@ -119,6 +119,7 @@ interface Work {
   ableOnly?: boolean;
   serial?: true;
   kit?: true;
+  accepts?: true;
 }
 const works = ({ at, reworkTo, coats, ...rest }: Work): Operation => ({
   ...rest,
@@ -512,6 +513,7 @@ const assemble = ({ checks, again, drifts, eyes }: ModelBench): Operation[] => [
     reworkTo: 'assemble',
     serial: true,
     kit: true,
+    accepts: true,
   }),
   works({
     key: 'setup',

@@ -307,6 +307,18 @@ export const CAUSES: Record<string, string> = {
   'sink-back': 'grain not full',
 };
 
+/** Where a fault comes about, as far as the shop agrees on it. */
+export const ORIGINS: Record<string, string> = {
+  'colour off': 'I/colour',
+  run: 'I/clear',
+  'fish-eye': 'I/prep',
+  'sink-back': 'I/prep',
+  'switch dead': 'I/assemble',
+  'nut too low': 'I/setup',
+  'buzz at fret 9': 'N/level',
+  'action high': 'I/setup',
+};
+
 export const REWORK_REASONS: Record<string, string[]> = {
   fret: ['high fret'],
   colour: ['colour off'],

@@ -29,9 +29,12 @@ import { FloorDto } from './floor.dto.ts';
 import { FloorService } from './floor.service.ts';
 import { FlowDto } from './flow.dto.ts';
 import { FlowService } from './flow.service.ts';
+import { HandOffsDto, HandOffsQueryDto } from './hand-offs.dto.ts';
+import { HandOffsService } from './hand-offs.service.ts';
 
 const LONGEST_WINDOW_DAYS = 250;
 const USUAL_WINDOW_DAYS = '20';
+const USUAL_FAULT_DAYS = 28;
 
 @ApiTags('flow')
 @Controller()
@@ -40,6 +43,7 @@ export class FlowController {
     private readonly floors: FloorService,
     private readonly boards: BoardService,
     private readonly flows: FlowService,
+    private readonly handOffs: HandOffsService,
   ) {}
 
   /** What stands around every page: clock, rope, constraint, last filing, and the names a line may use. */
@@ -47,6 +51,13 @@ export class FlowController {
   @ApiOkResponse({ type: FloorDto })
   async floor(@Req() request: Request, @Res() response: Response): Promise<void> {
     await sendShared(await this.floors.floor(), request, response);
+  }
+
+  /** What waits to be accepted by the next department, and what was found where and caused where. */
+  @Get('hand-offs')
+  @ApiOkResponse({ type: HandOffsDto })
+  handedOver(@Query() { days = USUAL_FAULT_DAYS }: HandOffsQueryDto): Promise<HandOffsDto> {
+    return this.handOffs.view(days);
   }
 
   /** The Now board: the first racks and holds of every station, of all open racks or of those asked for, and all calls. */

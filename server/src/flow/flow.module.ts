@@ -11,6 +11,7 @@ import { BoardService } from './board.service.ts';
 import { CallAnswersService } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { FlowController } from './flow.controller.ts';
+import { HandOffsService } from './hand-offs.service.ts';
 import { FlowService } from './flow.service.ts';
 import { JudgedRacksService } from './judged-racks.service.ts';
 import { StationDaysService } from './station-days.service.ts';
@@ -32,6 +33,7 @@ import { StationDaysService } from './station-days.service.ts';
     CallAnswersService,
     FloorService,
     FlowService,
+    HandOffsService,
     JudgedRacksService,
     StationDaysService,
   ],

@@ -50,7 +50,11 @@ const refused = async (line: string): Promise<string> =>
   ((await works.line(line)).body as { refused?: string }).refused ?? 'nothing was refused';
 const file = async (batch: string, ...entries: object[]): Promise<Answer> => works.file(batch, ...entries);
 /** Halyards come to the assembly bench by themselves. */
-const onBench = (quantity: number): Promise<string> => works.openRack('I', quantity, 'Halyard');
+async function onBench(quantity: number): Promise<string> {
+  const batch = await works.openRack('I', quantity, 'Halyard');
+  await works.said(`${batch} accept`);
+  return batch;
+}
 /** Taken apart where the test is done with it, so that it wants nothing of the tests after it. */
 const away = async (batch: string): Promise<unknown> =>
   file(batch, { type: 'scrap', reason: 'a test is over' });

@@ -147,7 +147,10 @@ export class PickingService {
 }
 
 /** What one instrument's kit wants, and the values of the options its bill asks about. */
-function kitOf(bill: Bill, choices: Choices): { wants: readonly BilledPart[]; choices: Record<string, string> } {
+function kitOf(
+  bill: Bill,
+  choices: Choices,
+): { wants: readonly BilledPart[]; choices: Record<string, string> } {
   const asked = optionsOfBill(bill).flatMap((option) => {
     const value = choices[option];
     return value === undefined ? [] : [[option, value] as const];

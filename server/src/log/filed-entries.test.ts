@@ -29,6 +29,7 @@ const GOOD = [
   { type: 'serial', pieces: [1, 2] },
   { type: 'allot', pieces: [1, 2], line: null, because: 'cancelled' },
   { type: 'confirm', pieces: [1], option: 'frets', value: 'jumbo' },
+  { type: 'accept', pieces: [1, 2] },
   { type: 'kit', pieces: [1], bin: '14', parts: [{ slot: 'tuners', part: 'C-101', quantity: 1 }] },
   { type: 'kit-back', pieces: [1], because: 'ordered otherwise' },
   { type: 'check', check: 'pocket-width', values: [56.02], load: 'L-1', source: 'gauge' },

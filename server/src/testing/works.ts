@@ -157,10 +157,11 @@ export class Works {
     this.later(0.1);
   }
 
-  /** Picks every kit of a rack, out of a store that is kept from then on. */
+  /** Accepts a rack on the bench, and picks its kits out of a store that is kept from then on. */
   async kitted(batch: string): Promise<void> {
     if (((await this.http.get('/api/parts')).body as object[]).length === 0) await this.stocked();
     await this.said(`${batch} kit`);
+    await this.said(`${batch} accept`);
   }
 
   /** Cuts what of a batch waits for a mill, load by load, measured at its nominal sizes. */

@@ -4,6 +4,7 @@ import {
   operationOf,
   operationsInUse,
   tallyAt,
+  toAccept,
   type Operation,
   type Route,
 } from '@ample-crane/core';
@@ -46,6 +47,7 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
   const id = useId();
   if (!batch.state) return null;
   const tally = tallyAt(batch.state, batch.route, operation.key);
+  const arrived = toAccept(batch.state, batch.route).filter((p) => p.operation === operation.key).length;
   const overridable = refusal && canOverride(refusal.body) && asked && takesReason(asked) ? asked : null;
 
   /** Files what `entry` makes of what is typed; null: something is missing, which its field says. */
@@ -102,6 +104,15 @@ function Place({ batch, operation }: { batch: BatchDetail; operation: Operation 
           placeholder="all"
           width={90}
         />
+        {arrived > 0 && (
+          <Button
+            variant="contained"
+            disabled={busy}
+            onClick={() => file(({ here }) => ({ type: 'accept', ...here }))}
+          >
+            Accept
+          </Button>
+        )}
         {tally.waiting > 0 &&
           operation.mode !== 'join' &&
           operation.mode !== 'ship' &&
@@ -219,6 +230,8 @@ const OVERRIDABLE = [
   'first-piece',
   'checks-missing',
   'outside-limits',
+  'kit-missing',
+  'not-accepted',
 ];
 const canOverride = (body: unknown): boolean =>
   typeof body === 'object' && body !== null && 'code' in body && OVERRIDABLE.includes(String(body.code));

@@ -240,7 +240,7 @@ function Past({ page, nowMs }: { page: Rack; nowMs: number }) {
           {slip.positions.map((p) => `/${String(p).padStart(2, '0')}`).join(' ')} back to {name(slip.to)},{' '}
           {sayTime(slip.atMs, zone, nowMs)}
           <br />
-          <Quiet>{slip.cause}</Quiet>
+          <Quiet>{[slip.cause, slip.origin && `caused at ${slip.origin}`].filter(Boolean).join(', ')}</Quiet>
         </Typography>
       ))}
       <Row style={{ marginTop: 10, color: 'var(--umber)' }}>

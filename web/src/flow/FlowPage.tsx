@@ -22,6 +22,7 @@ import {
   Typography,
 } from '@mui/material';
 import { useFlow, type Flow } from '../api/queries.ts';
+import { FlowNav } from '../shared/FlowNav.tsx';
 import { sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
@@ -50,9 +51,12 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
     <Page
       title="Flow"
       tabs={
-        <Quiet>
-          good pieces a working day, {sayDay(flow.fromDay)} to {sayDay(flow.toDay)}
-        </Quiet>
+        <>
+          <FlowNav />
+          <Quiet>
+            good pieces a working day, {sayDay(flow.fromDay)} to {sayDay(flow.toDay)}
+          </Quiet>
+        </>
       }
     >
       <Columns>

@@ -63,6 +63,7 @@ const PickPage = lazy(() => import('../kits/PickPage.tsx'));
 const StorePage = lazy(() => import('../kits/StorePage.tsx'));
 const PartPage = lazy(() => import('../kits/PartPage.tsx'));
 const BillsPage = lazy(() => import('../kits/BillsPage.tsx'));
+const HandOffsPage = lazy(() => import('../handoffs/HandOffsPage.tsx'));
 const RoutesPage = lazy(() => import('../routes/RoutesPage.tsx'));
 const RoutePage = lazy(() => import('../routes/RoutePage.tsx'));
 const ChangesPage = lazy(() => import('../changes/ChangesPage.tsx'));
@@ -168,6 +169,7 @@ export function App() {
                 <Route path="routes/:model/:kind" element={<RoutePage />} />
                 <Route path="stage/:stage/racks?" element={<StagePage />} />
                 <Route path="racks" element={<RacksPage />} />
+                <Route path="hand-offs" element={<HandOffsPage />} />
                 <Route path="flow" element={<FlowPage />} />
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />

@@ -38,6 +38,7 @@ export const LINES: readonly { line: string; does: string }[] = [
   { line: 'B-217/1,2 check pocket-width 55.91 55.9', does: 'values of a check' },
   { line: 'I-31 check looks ok', does: 'yes, of all that are there' },
   { line: 'I-31/2 check relief 0.22', does: 'one value of a bench sheet' },
+  { line: 'I-31 accept', does: 'what came is good: work on it may begin' },
   { line: 'I-31/2 kit 14', does: 'its kit is picked, all of it, into bin 14' },
   { line: 'I-31 serial', does: 'give those of a rack their serials' },
   { line: 'N-118 confirm frets jumbo', does: 'what is to be built in, held against the tags' },
