@@ -73,6 +73,12 @@ export {
   finishedWeightKg,
   lightestFirst,
 } from './wood/choose-blanks.ts';
+export {
+  weightForecast,
+  type TermForecast,
+  type WeightForecast,
+  type WeightTerm,
+} from './wood/weight-forecast.ts';
 export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, lotLedger, MOST_BOARDS } from './stock/lot-reduce.ts';
 export { LOT_FORMS, type LotAsked } from './stock/lot-asked.ts';

@@ -90,7 +90,7 @@ test('a gate passes nothing that was not accepted; a reason passes by, and stays
 
 test('nothing is accepted where nothing is handed over, and nothing comes of an operation the route has not', () => {
   expect(filed({ type: 'accept' }).said[0]).toContain('nothing-here');
-  expect(filed(...arrived, { ...back, origin: 'I/polish' } as EntryBody).said.at(-1)).toBe(
+  expect(filed(...arrived, { ...back, origin: 'I/polish' }).said.at(-1)).toBe(
     "unknown-operation: the route of I-12 has no operation 'polish'",
   );
   const scrapped: EntryBody = { type: 'scrap', pieces: [1], reason: 'split', origin: 'I/buff' };

@@ -1,4 +1,4 @@
-import { DAY_MS, hasLeft, HOUR_MS, lineCode, type BatchState, type Choices } from '@ample-crane/core';
+import { DAY_MS, hasLeft, HOUR_MS, lineCode, type BatchState } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import type { BatchRow } from '../log/rows.ts';
 import type { LogService } from '../log/log.service.ts';
@@ -9,6 +9,8 @@ import { CUSTOMERS } from './tarrow-bench.ts';
 import { OPTION_BOOKS, tarrowOrders, type TarrowOrder } from './tarrow-orders.ts';
 import { FACTORY } from './tarrow-works.ts';
 
+/** Who waits for one of them wants it light. */
+const SELMA = { label: 'Selma', weightKg: { low: 3.2, high: 3.45 } };
 /** Orders that nothing of is begun. */
 const BACKLOG = 27;
 /** What stands on the racks was ordered so long ago. */
@@ -91,9 +93,9 @@ async function caught(filer: Filer, rack: BatchState, bodies: BatchState | null)
   const places = rack.pieces.filter((piece) => !hasLeft(piece)).map(({ position }) => position);
   const [first, ...others] = places;
   if (first === undefined || others.length === 0) return;
-  const lines: { quantity: number; choices: Choices; label?: string }[] = [
+  const lines: Omit<TarrowOrder['lines'][number], 'model'>[] = [
     { quantity: others.length, choices: {} },
-    { quantity: 1, choices: { board: 'ebony', frets: 'jumbo' }, label: 'Selma' },
+    { quantity: 1, choices: { board: 'ebony', frets: 'jumbo' }, ...SELMA },
   ];
   const order = await place(filer, {
     ...{ customer: 'The Low String, Ambry', reference: 'H4410', placedDaysAgo: 31, dueInDays: 38 },

@@ -221,7 +221,13 @@ export interface TarrowOrder {
   reference?: string;
   placedDaysAgo: number;
   dueInDays: number;
-  lines: { model: string; quantity: number; choices: Choices; label?: string }[];
+  lines: {
+    model: string;
+    quantity: number;
+    choices: Choices;
+    label?: string;
+    weightKg?: { low: number; high: number };
+  }[];
 }
 
 /** What is usual but for an option or two; every rule is kept. */

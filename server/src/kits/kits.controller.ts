@@ -33,12 +33,14 @@ import {
   FilePartDto,
   KitsDto,
   KitsQueryDto,
+  LineWeightDto,
   PartDto,
   PartWithLogDto,
   PickDto,
   ReviseBillDto,
 } from './kits.dto.ts';
 import { KitsService, USUAL_DAYS } from './kits.service.ts';
+import { WeightsService } from './weights.service.ts';
 import { PartsService } from './parts.service.ts';
 import { StoreService, type StockedPart } from './store.service.ts';
 
@@ -55,6 +57,7 @@ export class KitsController {
   constructor(
     private readonly kits: KitsService,
     private readonly parts: PartsService,
+    private readonly weights: WeightsService,
     private readonly store: StoreService,
     private readonly bills: BillsService,
     private readonly books: OptionBooksService,
@@ -75,6 +78,14 @@ export class KitsController {
   @ApiNotFoundResponse({ type: ProblemDto })
   pick(@Param('batch') batch: string, @Param('position', ParseIntPipe) position: number): Promise<PickDto> {
     return this.kits.pick(batch, position);
+  }
+
+  /** What the instruments of an order will weigh, of every line that wishes a weight. */
+  @Get('orders/:code/weights')
+  @ApiOkResponse({ type: [LineWeightDto] })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  weightsOf(@Param('code') code: string): Promise<LineWeightDto[]> {
+    return this.weights.ofOrder(code);
   }
 
   /** Every part that is kept, with what is there of it. */

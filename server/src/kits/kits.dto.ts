@@ -6,6 +6,7 @@ import type {
   NewPartAsked,
   PartAsked,
   ShortRack,
+  TermForecast,
 } from '@ample-crane/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
@@ -22,6 +23,7 @@ import type {
   PickView,
   RackAhead,
 } from './kits.service.ts';
+import type { LineWeight } from './weights.service.ts';
 import { IsNewPart, IsPartEntry } from './part-entry.ts';
 import type { PartEntryView } from './parts.service.ts';
 import type { StockedPart } from './store.service.ts';
@@ -188,6 +190,28 @@ export class KitsDto implements KitsView {
   @ApiProperty({ type: [StandInDto] }) standIns: StandInDto[];
   /** Models that come to assembly and have no bill. */
   @ApiProperty({ type: [String] }) without: string[];
+}
+
+export class WeightTermDto implements TermForecast {
+  @ApiProperty() what: string;
+  @ApiProperty() kg: number;
+  @ApiProperty() sdKg: number;
+  @ApiProperty({ enum: ['weighed', 'blank', 'reckoned'] }) from: TermForecast['from'];
+}
+
+export class LineWeightDto implements LineWeight {
+  /** 'O-12/1'. */
+  @ApiProperty() line: string;
+  @ApiProperty({ type: String, ...nullable }) piece: string | null;
+  @ApiProperty() weighed: boolean;
+  @ApiProperty() kg: number;
+  @ApiProperty() sdKg: number;
+  @ApiProperty() lowKg: number;
+  @ApiProperty() highKg: number;
+  /** 0…1. */
+  @ApiProperty({ type: Number, ...nullable }) insideShare: number | null;
+  @ApiProperty() chamberKg: number;
+  @ApiProperty({ type: [WeightTermDto] }) terms: WeightTermDto[];
 }
 
 export class StandInPartDto {

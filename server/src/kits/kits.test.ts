@@ -11,6 +11,7 @@ import { Works } from '../testing/works.ts';
 import type { KitsView, PickView } from './kits.service.ts';
 import { PartsService, type PartEntryView } from './parts.service.ts';
 import { StoreService, type StockedPart } from './store.service.ts';
+import type { LineWeight } from './weights.service.ts';
 
 const TUNERS = partCode('tuners-4-nickel');
 const COIL = partCode('coil-single');
@@ -297,6 +298,57 @@ describe('what will be missing', () => {
     const expectedMs = works.time.nowMs + 24 * 3_600_000;
     await onPart(soap, { type: 'part-order', quantity: 10, expectedMs });
     expect((await view()).shortages.find((one) => one.part === soap)).toBeUndefined();
+  });
+});
+
+describe('what an instrument will weigh', () => {
+  it('is told of its blank, of what was weighed back, and of the parts of its kit', async () => {
+    const placed: Answer = await works.http.post('/api/orders').send({
+      ...{ key: works.key(), by: 'brandt', customer: 'Nell Orchard', dueAt: works.dueAt },
+      lines: [
+        { model: 'Halyard', quantity: 1, weightKg: { low: 3.2, high: 3.6 } },
+        { model: 'Halyard', quantity: 1 },
+      ],
+    });
+    const order = placed.body.entries[0]?.batch ?? '';
+    const weights = async (): Promise<LineWeight[]> =>
+      (await works.http.get(`/api/orders/${order}/weights`)).body as LineWeight[];
+    // Nothing is begun, and one line wishes nothing: blanks as they usually are, 3.3 kg of 55 % and 0.8 kg of 64 %; a kit of 1.1 kg.
+    const [usual, ...others] = await weights();
+    expect(others).toEqual([]);
+    expect(usual).toMatchObject({ line: `${order}/1`, piece: null, weighed: false });
+    expect(usual?.kg).toBeCloseTo(3.3 * 0.55 + 0.8 * 0.64 + 1.1, 6);
+    expect(usual?.terms.map(({ what, from }) => `${what}: ${from}`)).toEqual([
+      'body: blank',
+      'neck: blank',
+      'kit, by its parts: reckoned',
+    ]);
+    // A body that was weighed back is what it is.
+    const body = await works.openRack('B', 1, 'Halyard');
+    await file(body, { type: 'allot', pieces: [1], line: `${order}/1` });
+    await works.http
+      .post('/api/stock/weigh-backs')
+      .send({
+        key: works.key(),
+        by: 'fenn',
+        model: 'Halyard',
+        kind: 'B',
+        piece: `${body}/01`,
+        blankKg: 3.6,
+        finishedKg: 2.05,
+      })
+      .expect((answer) => {
+        if (answer.status >= 300) throw new Error(JSON.stringify(answer.body));
+      });
+    const [own] = await weights();
+    expect(own?.terms[0]).toEqual({
+      what: `body ${body}/01`,
+      kg: expect.closeTo(2.05, 5) as number,
+      sdKg: 0.005,
+      from: 'weighed',
+    });
+    expect(own?.kg).toBeCloseTo(2.05 + 0.8 * 0.64 + 1.1, 5);
+    expect(own?.sdKg).toBeLessThan(usual?.sdKg ?? 0);
   });
 });
 

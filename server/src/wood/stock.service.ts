@@ -4,6 +4,7 @@ import {
   hasLeft,
   judgeLot,
   learnKeepFraction,
+  type WeightTerm,
   lightestFirst,
   uncutPieces,
   windowOf,
@@ -81,6 +82,9 @@ interface Wanting {
   model: string;
   wood: ModelWood;
 }
+
+/** Blanks of one sort are so far apart, share of what they usually weigh. Default. */
+const USUAL_BLANK_SD_SHARE = 0.08;
 
 /** Boards and blanks in stock, and which of them go to which batch. */
 @Injectable()
@@ -253,6 +257,52 @@ export class StockService {
         .execute();
     }
     return learnKeepFraction(part.keep, await this.weighed(model, kind));
+  }
+
+  /** What the kit of a model is reckoned at, kg; null: nobody said. */
+  async kitKg(model: string): Promise<number | null> {
+    return (await this.setup.model(model))?.wood?.kitKg ?? null;
+  }
+
+  /**
+   * What each wooden part of an instrument weighs: as it was weighed back, by the blank it was taken of, or as its blanks usually are.
+   * @param parts the piece of each kind, by its code; a kind that is not there is not begun
+   */
+  async weightTerms(model: string, parts: ReadonlyMap<string, string>): Promise<WeightTerm[]> {
+    const wood = (await this.setup.model(model))?.wood;
+    const terms: WeightTerm[] = [];
+    for (const [kind, part] of Object.entries(wood?.parts ?? {})) {
+      const piece = parts.get(kind);
+      const what = `${await this.kindName(kind)}${piece === undefined ? '' : ` ${piece}`}`;
+      const weighed = await this.weighed(model, kind);
+      const own = weighed.find((one) => one.piece === piece);
+      if (own) {
+        terms.push({ what, weighedKg: own.finishedKg });
+        continue;
+      }
+      const blankKg = piece === undefined ? null : await this.blankKgOf(piece);
+      terms.push({
+        ...{ what, keep: learnKeepFraction(part.keep, weighed), chamberKg: part.chamberKg },
+        ...{
+          blankKg: blankKg ?? part.usualBlankKg,
+          blankSdKg: blankKg === null ? USUAL_BLANK_SD_SHARE * part.usualBlankKg : 0,
+        },
+      });
+    }
+    return terms;
+  }
+
+  private async kindName(letter: string): Promise<string> {
+    return (await this.setup.kinds()).find((kind) => kind.letter === letter)?.name ?? letter;
+  }
+
+  /** What the wood of a piece weighed as a blank, both halves of a pair; null: nothing was taken for it. */
+  private async blankKgOf(piece: string): Promise<number | null> {
+    const [batch = '', place] = piece.split('/');
+    const blanks = (await this.lots.takenFor(batch))
+      .flatMap((lot) => lot.blanks)
+      .filter((blank) => blank.batch === batch && blank.piece === Number(place));
+    return blanks.length === 0 ? null : blanks.reduce((sum, { weightKg }) => sum + weightKg, 0);
   }
 
   /** What was weighed back of a model's kind and counts, newest first. */

@@ -129,6 +129,17 @@ function Chosen({ line, book, onDrop }: { line: Line; book: OptionBook | undefin
   );
 }
 
+/** A wish for a weight has two ends, the lower first. */
+function wrongWish(
+  low: string,
+  high: string,
+): { field: 'line-low' | 'line-high'; words: string } | undefined {
+  if (low === '' && high === '') return undefined;
+  if (low === '') return { field: 'line-low', words: 'from how much' };
+  if (high === '') return { field: 'line-high', words: 'to how much' };
+  return numberOf(low) < numberOf(high) ? undefined : { field: 'line-high', words: 'more than from' };
+}
+
 const FIRST_QUANTITY = '1';
 
 function LineForm({ books, onAdd }: { books: readonly OptionBook[]; onAdd: (line: Line) => void }) {
@@ -146,7 +157,7 @@ function ModelForm(props: {
 }) {
   const { book, books, onModel, onAdd } = props;
   const begin: Record<string, string> = {
-    ...{ 'line-quantity': FIRST_QUANTITY, 'line-label': '' },
+    ...{ 'line-quantity': FIRST_QUANTITY, 'line-label': '', 'line-low': '', 'line-high': '' },
     ...withUsual(book, {}),
   };
   const draft = useDraft(`order line ${book.model}`, begin);
@@ -155,7 +166,15 @@ function ModelForm(props: {
   const problems = checkOptions(choices, book);
   const touching = (key: string) => problems.filter(({ options }) => options.some((one) => one === key));
   const add = (values: Record<string, string>): boolean => {
+    const { 'line-low': low = '', 'line-high': high = '' } = values;
+    const wrong = wrongWish(low, high);
+    if (wrong) {
+      draft.form.setError(wrong.field, { message: wrong.words }, { shouldFocus: true });
+      return false;
+    }
+    const wish = low === '' ? {} : { weightKg: { low: numberOf(low), high: numberOf(high) } };
     onAdd({
+      ...wish,
       ...{ model: book.model, quantity: numberOf(values['line-quantity'] ?? ''), choices },
       ...maybeWords('label', values['line-label'] ?? ''),
     });
@@ -180,6 +199,8 @@ function ModelForm(props: {
       <Row>
         <AskNumber name="line-quantity" label="How many" least={1} most={LARGEST_BATCH} whole width={110} />
         <AskWords name="line-label" label="Name on its label" most={40} width={220} />
+        <AskNumber name="line-low" label="Weighs from" unit="kg" above={0} most={50} optional width={120} />
+        <AskNumber name="line-high" label="Weighs to" unit="kg" above={0} most={50} optional width={120} />
       </Row>
       <Box
         sx={{

@@ -9,8 +9,8 @@ import { Columns, Opening, Page, Panel, Quiet } from '../parts/index.ts';
 import { sayClock, sayDate } from '../shared/time.ts';
 import { CancelLine, ChangeLine } from './ChangeLine.tsx';
 import { OrdersNav } from './OrdersNav.tsx';
-import { useOptionBooks, useOrder, type Order, type OrderLine } from './queries.ts';
-import { orderSentence, placeWords } from './words.ts';
+import { useOptionBooks, useOrder, useWeights, type Order, type OrderLine } from './queries.ts';
+import { isDoubtful, orderSentence, placeWords, termsWords, weightWords } from './words.ts';
 
 /** One order: whether it can be in time, where each piece of it is and what that waits for, and what was changed. */
 export default function OrderPage() {
@@ -70,6 +70,7 @@ export default function OrderPage() {
 
 function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: number) => string }) {
   const { unbegun, places, cancelled, quantity, model, label, note, weightKg } = line;
+  const { data: weights = [] } = useWeights(order.code, weightKg !== null);
   return (
     <Panel label={`Line ${line.code}`}>
       <Typography variant="h2">
@@ -82,9 +83,21 @@ function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: n
         </Typography>
       )}
       {weightKg && (
-        <Typography>
-          Should weigh {weightKg.low.toFixed(1)} to {weightKg.high.toFixed(1)} kg
-        </Typography>
+        <Box sx={{ margin: '4px 0' }}>
+          <Typography>
+            Should weigh {weightKg.low.toFixed(2)} to {weightKg.high.toFixed(2)} kg
+          </Typography>
+          {weights
+            .filter((one) => one.line === line.code)
+            .map((one) => (
+              <Box key={one.piece ?? ''}>
+                <Typography className={isDoubtful(one) ? 'attention' : undefined}>
+                  {weightWords(one)}
+                </Typography>
+                <Quiet block>{termsWords(one)}</Quiet>
+              </Box>
+            ))}
+        </Box>
       )}
       {note !== null && <Typography>{note}</Typography>}
       <Box component="dl" sx={{ display: 'flex', flexWrap: 'wrap', gap: '2px 18px', margin: '6px 0 10px' }}>

@@ -4,8 +4,18 @@ import { openPage } from '../testing/open-page.tsx';
 import { NOW } from '../testing/tarrow.ts';
 import OrderPage from './OrderPage.tsx';
 import OptionsPage from './OptionsPage.tsx';
-import type { OptionBook, Order, OrderLine, OrderSummary } from './queries.ts';
-import { bookSentence, lateDays, modelsWords, orderSentence, placeWords, touchWords } from './words.ts';
+import type { LineWeight, OptionBook, Order, OrderLine, OrderSummary } from './queries.ts';
+import {
+  bookSentence,
+  isDoubtful,
+  lateDays,
+  modelsWords,
+  orderSentence,
+  placeWords,
+  termsWords,
+  touchWords,
+  weightWords,
+} from './words.ts';
 
 afterEach(() => {
   jest.restoreAllMocks();
@@ -52,6 +62,29 @@ describe('what the order book says first', () => {
     expect(touchWords({ ...touch, done: ['N-4/01'], open: [], minutesAgain: 45, costAgain: 4 })).toBe(
       'N-4 at Frets: built in already on N-4/01, 45 min of work again, 4.00 of material',
     );
+  });
+});
+
+describe('what an instrument will weigh', () => {
+  const weight: LineWeight = {
+    ...{ line: 'O-1/1', piece: 'B-4/01', weighed: false, kg: 3.42, sdKg: 0.07, lowKg: 3.3, highKg: 3.53 },
+    ...{ insideShare: 0.884, chamberKg: 0.08 },
+    terms: [
+      { what: 'body B-4/01', kg: 1.98, sdKg: 0.06, from: 'blank' },
+      { what: 'kit', kg: 1.1, sdKg: 0.03, from: 'reckoned' },
+    ],
+  };
+
+  it('is said with how sure it is, what chambering would do, and what it is made of', () => {
+    expect(weightWords(weight)).toBe(
+      'B-4/01 will weigh 3.42 kg (3.30 to 3.53): 88 of 100 such are inside; chamber 0.08 kg out of the body',
+    );
+    expect(termsWords(weight)).toBe('body B-4/01 1.98 of its blank, kit 1.10 reckoned');
+    expect(weightWords({ ...weight, piece: null, insideShare: null, chamberKg: 0 })).toBe(
+      'What is not begun will weigh 3.42 kg (3.30 to 3.53)',
+    );
+    expect(weightWords({ ...weight, weighed: true, insideShare: 0 })).toBe('B-4/01 weighs 3.42 kg: outside');
+    expect([isDoubtful(weight), isDoubtful({ insideShare: 0.6 })]).toEqual([false, true]);
   });
 });
 

@@ -7,6 +7,7 @@ export type Order = Schemas['OrderDto'];
 export type OrderLine = Schemas['OrderLineDto'];
 export type OrderPlace = Schemas['OrderPlaceDto'];
 export type PlannedRack = Schemas['PlannedRackDto'];
+export type LineWeight = Schemas['LineWeightDto'];
 export type SpecChange = Schemas['SpecChangeDto'];
 
 export const useOptionBooks = (): UseQueryResult<OptionBook[]> =>
@@ -30,6 +31,14 @@ export const usePlannedRacks = (query: {
     queryKey: ['orders', 'racks', query],
     queryFn: () => answered(server.GET('/api/orders/racks', { params: { query } })),
     placeholderData: (before) => before,
+  });
+
+/** What the instruments of an order will weigh, where that is wished. */
+export const useWeights = (code: string, wished: boolean): UseQueryResult<LineWeight[]> =>
+  useQuery({
+    queryKey: ['orders', code, 'weights'],
+    queryFn: () => answered(server.GET('/api/orders/{code}/weights', { params: { path: { code } } })),
+    enabled: wished,
   });
 
 /** What another value of an option would touch; null: nothing is asked. */

@@ -1,6 +1,6 @@
 import { count, DAY_MS } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
+import type { LineWeight, Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
 
 /** '2 × Halyard, 1 × Bowline'. */
 export const modelsWords = (models: readonly { model: string; quantity: number }[]): string =>
@@ -61,3 +61,38 @@ export function touchWords({ batch, operations, done, open, minutesAgain, costAg
   const cost = costAgain > 0 ? `, ${costAgain.toFixed(2)} of material` : '';
   return `${batch}${at}: built in already on ${done.join(', ')}${again}${cost}`;
 }
+
+/** Fewer than so many of a hundred such would be inside: somebody should choose its wood. */
+const DOUBTFUL_SHARE = 0.75;
+
+/** Whether an instrument may well miss the weight that is wished. */
+export const isDoubtful = ({ insideShare }: Pick<LineWeight, 'insideShare'>): boolean =>
+  insideShare !== null && insideShare < DOUBTFUL_SHARE;
+
+/** 'B-197/03 will weigh 3.42 kg (3.30 to 3.53): 88 of 100 such are inside'. */
+export function weightWords({
+  piece,
+  weighed,
+  kg,
+  lowKg,
+  highKg,
+  insideShare,
+  chamberKg,
+}: LineWeight): string {
+  const which = piece ?? 'What is not begun';
+  if (weighed)
+    return `${which} weighs ${kg.toFixed(2)} kg${insideShare !== null && insideShare < 0.5 ? ': outside' : ''}`;
+  const inside = insideShare === null ? '' : `: ${Math.round(100 * insideShare)} of 100 such are inside`;
+  const chambered = chamberKg >= 0.01 ? `; chamber ${chamberKg.toFixed(2)} kg out of the body` : '';
+  return `${which} will weigh ${kg.toFixed(2)} kg (${lowKg.toFixed(2)} to ${highKg.toFixed(2)})${inside}${chambered}`;
+}
+
+const FROM: Record<LineWeight['terms'][number]['from'], string> = {
+  weighed: 'weighed',
+  blank: 'of its blank',
+  reckoned: 'reckoned',
+};
+
+/** 'body B-197/03 1.98 of its blank, kit 1.10 reckoned'. */
+export const termsWords = ({ terms }: Pick<LineWeight, 'terms'>): string =>
+  terms.map(({ what, kg, from }) => `${what} ${kg.toFixed(2)} ${FROM[from]}`).join(', ');
