@@ -333,7 +333,7 @@ describe('what an instrument will weigh', () => {
         by: 'fenn',
         model: 'Halyard',
         kind: 'B',
-        piece: `${body}/01`,
+        piece: `${body}/1`,
         blankKg: 3.6,
         finishedKg: 2.05,
       })

@@ -275,7 +275,7 @@ export class StockService {
       const piece = parts.get(kind);
       const what = `${await this.kindName(kind)}${piece === undefined ? '' : ` ${piece}`}`;
       const weighed = await this.weighed(model, kind);
-      const own = weighed.find((one) => one.piece === piece);
+      const own = weighed.find((one) => piece !== undefined && isSamePiece(one.piece, piece));
       if (own) {
         terms.push({ what, weighedKg: own.finishedKg });
         continue;
@@ -427,6 +427,12 @@ export class StockService {
       ];
     });
   }
+}
+
+/** 'B-150/1' is B-150/01. */
+function isSamePiece(one: string, other: string): boolean {
+  const [[batch, place], [otherBatch, otherPlace]] = [one.split('/'), other.split('/')];
+  return batch === otherBatch && Number(place) === Number(otherPlace);
 }
 
 function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, taken: number): BlankDemand {
