@@ -246,6 +246,7 @@ export {
   withUsual,
 } from './options/index.ts';
 export {
+  backlogAt,
   applyOrderEntry,
   builtOtherwise,
   groupIntoRacks,

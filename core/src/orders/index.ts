@@ -2,6 +2,7 @@
 export { allot, builtOtherwise, type BuiltOtherwise } from './allot.ts';
 export { confirm, heldAgainst, type Held } from './confirm.ts';
 export { wantedOf, type AllottedPiece, type KindsOfModel, type Wanted } from './demand.ts';
+export { backlogAt, type BacklogWork } from './backlog.ts';
 export { groupIntoRacks, type Grouping, type PlannedRack } from './group-racks.ts';
 export { LATEST_MS, ORDER_FORMS, ORDERED_LINES, type OrderAsked, type OrderedAsked } from './order-asked.ts';
 export type { OrderBody, OrderEntry, OrderedLine } from './order-entry.ts';

@@ -37,6 +37,6 @@ import { StationDaysService } from './station-days.service.ts';
     JudgedRacksService,
     StationDaysService,
   ],
-  exports: [JudgedRacksService, BoardService],
+  exports: [JudgedRacksService, BoardService, FloorService],
 })
 export class FlowModule {}

@@ -13,10 +13,12 @@ import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { schemaReader } from '../http/schema-reader.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { BacklogService } from './backlog.service.ts';
 import { OptionBooksService } from './option-books.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { orderStatus } from './order-status.ts';
 import {
+  BacklogDto,
   FileOrderDto,
   OptionBookDto,
   OrderDto,
@@ -43,6 +45,7 @@ export class OrdersController {
     private readonly books: OptionBooksService,
     private readonly racks: OrderRacksService,
     private readonly setup: SetupService,
+    private readonly backlogs: BacklogService,
   ) {}
 
   /** What is sold of each model. */
@@ -97,6 +100,13 @@ export class OrdersController {
   @ApiConflictResponse({ type: RefusalDto })
   async open(@Body() { key, by, racks }: OpenOrderRacksDto): Promise<FiledDto> {
     return answer(await this.racks.open({ key, by, racks }));
+  }
+
+  /** What is ordered and not begun: in pieces, in weeks of what paces the factory, by when it is due. */
+  @Get('orders/backlog')
+  @ApiOkResponse({ type: BacklogDto })
+  backlog(): Promise<BacklogDto> {
+    return this.backlogs.view();
   }
 
   /** One order: its lines, where their pieces are, what was changed. */

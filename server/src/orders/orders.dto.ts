@@ -30,6 +30,7 @@ import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { IsInstant } from '../http/instant.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
+import type { BacklogMonth, BacklogView } from './backlog.service.ts';
 import { IsOrderEntry, IsOrderedLines } from './order-entry.ts';
 import type { OrderLineView, OrderPlace, OrderSummary, OrderView } from './order-views.service.ts';
 import { MOST_OPENED } from './order-racks.service.ts';
@@ -184,6 +185,24 @@ export class OrderDto implements OrderView {
   @ApiProperty({ type: [OrderChangeDto] }) changes: OrderChangeDto[];
   @ApiProperty({ type: [OrderLineDto] }) lines: OrderLineDto[];
   @ApiProperty({ type: Number, ...nullable }) earliestMs: number | null;
+}
+
+export class BacklogMonthDto implements BacklogMonth {
+  @ApiProperty() fromMs: number;
+  @ApiProperty() pieces: number;
+  /** At the constraint. */
+  @ApiProperty() hours: number;
+}
+
+export class BacklogDto implements BacklogView {
+  @ApiProperty() zone: string;
+  @ApiProperty() pieces: number;
+  /** What paces the factory; null: nobody can say yet. */
+  @ApiProperty({ type: String, ...nullable }) station: string | null;
+  @ApiProperty({ type: String, ...nullable }) stationName: string | null;
+  @ApiProperty() hours: number;
+  @ApiProperty({ type: Number, ...nullable }) weeks: number | null;
+  @ApiProperty({ type: [BacklogMonthDto] }) months: BacklogMonthDto[];
 }
 
 export class PlanQueryDto {

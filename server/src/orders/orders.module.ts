@@ -4,6 +4,7 @@ import { FloorModule } from '../floor/floor.module.ts';
 import { FlowModule } from '../flow/flow.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
+import { BacklogService } from './backlog.service.ts';
 import { OptionBooksService } from './option-books.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { OrdersController } from './orders.controller.ts';
@@ -14,7 +15,7 @@ import { OrderRacksService } from './order-racks.service.ts';
 @Module({
   imports: [SetupModule, LogModule, AssemblyModule, FloorModule, FlowModule],
   controllers: [OrdersController],
-  providers: [OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
+  providers: [BacklogService, OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
   exports: [OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
 })
 export class OrdersModule {}

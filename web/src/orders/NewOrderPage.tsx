@@ -199,6 +199,8 @@ function ModelForm(props: {
       <Row>
         <AskNumber name="line-quantity" label="How many" least={1} most={LARGEST_BATCH} whole width={110} />
         <AskWords name="line-label" label="Name on its label" most={40} width={220} />
+      </Row>
+      <Row>
         <AskNumber name="line-low" label="Weighs from" unit="kg" above={0} most={50} optional width={120} />
         <AskNumber name="line-high" label="Weighs to" unit="kg" above={0} most={50} optional width={120} />
       </Row>

@@ -6,10 +6,11 @@ import { answered, server } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/index.ts';
-import { EmptyState, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { sayDate } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
+import { BacklogPanel } from './BacklogPanel.tsx';
 import { OrdersNav } from './OrdersNav.tsx';
 import { useOptionBooks, usePlannedRacks, type PlannedRack } from './queries.ts';
 
@@ -49,69 +50,72 @@ export default function RacksToOpenPage() {
     });
   return (
     <Page title="Racks to open" tabs={<OrdersNav />}>
-      <Panel label="Racks out of orders" stack>
-        <Verdict
-          tone={racks.length === 0 ? 'good' : 'wait'}
-          sentence={
-            racks.length === 0
-              ? 'All that is ordered is on a rack.'
-              : `${count(pieces, 'instrument')} ordered and not begun make ${count(racks.length, 'rack')}: alike in model and in what must be shared, due within ${count(Number(days), 'day')}.`
-          }
-        />
-        <Row>
-          <Choice
-            label="Pieces in a rack"
-            value={largest}
-            options={SIZES.map((value) => ({ value, words: `${value} at most` }))}
-            onChange={(value) => address.ask('largest', value)}
-            width={150}
+      <Columns>
+        <Panel label="Racks out of orders" stack>
+          <Verdict
+            tone={racks.length === 0 ? 'good' : 'wait'}
+            sentence={
+              racks.length === 0
+                ? 'All that is ordered is on a rack.'
+                : `${count(pieces, 'instrument')} ordered and not begun make ${count(racks.length, 'rack')}: alike in model and in what must be shared, due within ${count(Number(days), 'day')}.`
+            }
           />
-          <Choice
-            label="Due within"
-            value={days}
-            options={SPANS.map((value) => ({ value, words: count(Number(value), 'day') }))}
-            onChange={(value) => address.ask('days', value)}
-            width={130}
-          />
-          {order !== '' && <Button onClick={() => address.forget(['order'])}>Racks of all orders</Button>}
-          <Button variant="contained" disabled={busy || chosen.length === 0} onClick={() => void open()}>
-            Open {count(chosen.length, 'rack')}
-          </Button>
-        </Row>
-        <Refused words={refused} />
-        {shown.length === 0 && (
-          <EmptyState>{order === '' ? 'Nothing waits.' : `Nothing of ${order} waits.`}</EmptyState>
-        )}
-        {shown.map((rack) => {
-          const name = nameOf(rack);
-          const options = books.find(({ model }) => model === rack.model)?.options ?? [];
-          return (
-            <Box key={name} sx={{ borderTop: '1px solid var(--line)', paddingTop: '6px' }}>
-              <FormControlLabel
-                control={<Checkbox checked={ticked.has(name)} onChange={(_, on) => turn(name, on)} />}
-                label={
-                  <>
-                    <strong>
-                      {rack.quantity} × {rack.model}
-                    </strong>{' '}
-                    {rack.kinds.join(' + ')}, {familyWords(rack, options)}
-                    {rack.kinds.length === 1 && <Quiet> the other part is there</Quiet>}
-                  </>
-                }
-              />
-              <Typography color="textSecondary" sx={{ paddingLeft: '30px' }}>
-                due {sayDate(rack.dueMs, floor.zone)}:{' '}
-                {rack.lines.map(({ line, count: n }, i) => (
-                  <span key={line}>
-                    {i > 0 && ', '}
-                    {n} for <Link to={`/orders/${line.split('/')[0] ?? ''}`}>{line}</Link>
-                  </span>
-                ))}
-              </Typography>
-            </Box>
-          );
-        })}
-      </Panel>
+          <Row>
+            <Choice
+              label="Pieces in a rack"
+              value={largest}
+              options={SIZES.map((value) => ({ value, words: `${value} at most` }))}
+              onChange={(value) => address.ask('largest', value)}
+              width={150}
+            />
+            <Choice
+              label="Due within"
+              value={days}
+              options={SPANS.map((value) => ({ value, words: count(Number(value), 'day') }))}
+              onChange={(value) => address.ask('days', value)}
+              width={130}
+            />
+            {order !== '' && <Button onClick={() => address.forget(['order'])}>Racks of all orders</Button>}
+            <Button variant="contained" disabled={busy || chosen.length === 0} onClick={() => void open()}>
+              Open {count(chosen.length, 'rack')}
+            </Button>
+          </Row>
+          <Refused words={refused} />
+          {shown.length === 0 && (
+            <EmptyState>{order === '' ? 'Nothing waits.' : `Nothing of ${order} waits.`}</EmptyState>
+          )}
+          {shown.map((rack) => {
+            const name = nameOf(rack);
+            const options = books.find(({ model }) => model === rack.model)?.options ?? [];
+            return (
+              <Box key={name} sx={{ borderTop: '1px solid var(--line)', paddingTop: '6px' }}>
+                <FormControlLabel
+                  control={<Checkbox checked={ticked.has(name)} onChange={(_, on) => turn(name, on)} />}
+                  label={
+                    <>
+                      <strong>
+                        {rack.quantity} × {rack.model}
+                      </strong>{' '}
+                      {rack.kinds.join(' + ')}, {familyWords(rack, options)}
+                      {rack.kinds.length === 1 && <Quiet> the other part is there</Quiet>}
+                    </>
+                  }
+                />
+                <Typography color="textSecondary" sx={{ paddingLeft: '30px' }}>
+                  due {sayDate(rack.dueMs, floor.zone)}:{' '}
+                  {rack.lines.map(({ line, count: n }, i) => (
+                    <span key={line}>
+                      {i > 0 && ', '}
+                      {n} for <Link to={`/orders/${line.split('/')[0] ?? ''}`}>{line}</Link>
+                    </span>
+                  ))}
+                </Typography>
+              </Box>
+            );
+          })}
+        </Panel>
+        <BacklogPanel />
+      </Columns>
     </Page>
   );
 }

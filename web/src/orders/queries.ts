@@ -7,6 +7,7 @@ export type Order = Schemas['OrderDto'];
 export type OrderLine = Schemas['OrderLineDto'];
 export type OrderPlace = Schemas['OrderPlaceDto'];
 export type PlannedRack = Schemas['PlannedRackDto'];
+export type Backlog = Schemas['BacklogDto'];
 export type LineWeight = Schemas['LineWeightDto'];
 export type SpecChange = Schemas['SpecChangeDto'];
 
@@ -32,6 +33,9 @@ export const usePlannedRacks = (query: {
     queryFn: () => answered(server.GET('/api/orders/racks', { params: { query } })),
     placeholderData: (before) => before,
   });
+
+export const useBacklog = (): UseQueryResult<Backlog> =>
+  useQuery({ queryKey: ['orders', 'backlog'], queryFn: () => answered(server.GET('/api/orders/backlog')) });
 
 /** What the instruments of an order will weigh, where that is wished. */
 export const useWeights = (code: string, wished: boolean): UseQueryResult<LineWeight[]> =>

@@ -1,6 +1,6 @@
 import { count, DAY_MS } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { LineWeight, Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
+import type { Backlog, LineWeight, Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
 
 /** '2 × Halyard, 1 × Bowline'. */
 export const modelsWords = (models: readonly { model: string; quantity: number }[]): string =>
@@ -96,3 +96,10 @@ const FROM: Record<LineWeight['terms'][number]['from'], string> = {
 /** 'body B-197/03 1.98 of its blank, kit 1.10 reckoned'. */
 export const termsWords = ({ terms }: Pick<LineWeight, 'terms'>): string =>
   terms.map(({ what, kg, from }) => `${what} ${kg.toFixed(2)} ${FROM[from]}`).join(', ');
+
+/** '96 instruments, 62 h at Colour, which paces the factory: 1.4 weeks of its work'. */
+export function backlogWords({ pieces, stationName, hours, weeks }: Backlog): string {
+  const all = count(pieces, 'instrument');
+  if (stationName === null || weeks === null) return `${all} not begun`;
+  return `${all} not begun: ${hours.toFixed(0)} h at ${stationName}, which paces the factory, ${weeks.toFixed(1)} weeks of its work`;
+}

@@ -28,6 +28,7 @@ export function sayTime(ms: number, zone: string, nowMs: number, rangeMs = 0): s
 
 export const sayDate = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL');
 export const sayClock = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc d LLL HH:mm');
+export const sayMonth = (ms: number, zone: string): string => at(ms, zone).toFormat('LLLL yyyy');
 export const sayWeekday = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc');
 export const sayHour = (ms: number, zone: string): string => at(ms, zone).toFormat('HH:mm');
 export const sayDay = (date: string): string => DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('d LLL');
