@@ -39,6 +39,7 @@ const PAGES = [
     '/assembly/serials',
   ],
   ...['/orders', '/orders/O-2680', '/orders/new', '/orders/racks', '/orders/options', '/batch/N-120'],
+  ...['/kits', '/kits/I-188/8', '/kits/parts', '/kits/parts/C-116', '/kits/bills', '/hand-offs'],
 ];
 
 /** By night the colours differ, not the structure or the room it takes: one page of each make is enough. */
