@@ -100,6 +100,8 @@ export function DryingChart({
             tickFormatter={(ms: number) => sayDayOf(ms, zone)}
             stroke="var(--umber)"
             tickLine={false}
+            // The lowest number may stand right at the corner: the first day stays clear of it.
+            tickMargin={9}
           />
           <YAxis
             type="number"
