@@ -127,6 +127,7 @@ export function OperationForm({
           />
         ))}
       </FormGroup>
+      <Asks operation={operation} onChange={onChange} optional={optional} />
       <TextField
         label="What it risks"
         value={operation.risk ?? ''}
@@ -138,6 +139,64 @@ export function OperationForm({
       />
       <Caution operation={operation} onChange={(caution) => set({ caution })} />
     </Stack>
+  );
+}
+
+/** What is asked here besides the work: before it begins, and before it is through. */
+function Asks({
+  operation,
+  onChange,
+  optional,
+}: {
+  operation: Operation;
+  onChange: (operation: Operation) => void;
+  optional: (change: Partial<Pick<Operation, 'accepts' | 'kit' | 'serial'>>) => void;
+}) {
+  const { mode } = operation;
+  const tick = (label: string, checked: boolean, turn: (on: boolean) => void) => (
+    <FormControlLabel
+      key={label}
+      control={<Checkbox size="small" checked={checked} onChange={(_, on) => turn(on)} />}
+      label={label}
+    />
+  );
+  const gate = mode === 'gate' && operation.gate.kind === 'inspection' ? operation.gate : null;
+  const ticks = [
+    ...(['attended', 'load', 'gate'].includes(mode)
+      ? [
+          tick('What comes is accepted first', operation.accepts ?? false, (on) =>
+            optional({ accepts: on ? true : undefined }),
+          ),
+        ]
+      : []),
+    ...(mode === 'attended'
+      ? [
+          tick('The kit is picked first', operation.kit ?? false, (on) =>
+            optional({ kit: on ? true : undefined }),
+          ),
+        ]
+      : []),
+    ...(mode === 'hold'
+      ? []
+      : [
+          tick('Serials are given', operation.serial ?? false, (on) =>
+            optional({ serial: on ? true : undefined }),
+          ),
+        ]),
+    ...(gate && mode === 'gate'
+      ? [
+          tick('Two people look', gate.eyes === 2, (on) =>
+            onChange({ ...operation, gate: { kind: 'inspection', ...(on ? { eyes: 2 as const } : {}) } }),
+          ),
+        ]
+      : []),
+  ];
+  if (ticks.length === 0) return null;
+  return (
+    <FormGroup row className="needs" role="group" aria-label="Asked here">
+      <FormLabel>Asked here</FormLabel>
+      {ticks}
+    </FormGroup>
   );
 }
 

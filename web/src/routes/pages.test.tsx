@@ -154,6 +154,23 @@ describe('a route', () => {
     expect(operations.map(({ key }) => key)).toEqual(['mill', 'join']);
   });
 
+  it('asks for what is ticked: acceptance, a kit, serials, and no longer what is not', async () => {
+    const { sent } = open({ 'POST /api/routes': summary({ id: 'bowline-b-3', revision: 3 }) });
+    await choose('Body mill');
+    const asked = await screen.findByRole('group', { name: 'Asked here' });
+    // A mill lays nobody a kit in, and gives its bodies to who looks at them.
+    expect(within(asked).queryByRole('checkbox', { name: 'The kit is picked first' })).toBeNull();
+    fireEvent.click(within(asked).getByRole('checkbox', { name: 'What comes is accepted first' }));
+    fireEvent.click(within(asked).getByRole('checkbox', { name: 'Serials are given' }));
+    fireEvent.click(within(asked).getByRole('checkbox', { name: 'Serials are given' }));
+    fireEvent.change(await screen.findByLabelText('What changed'), { target: { value: 'customers' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Make revision 3' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    const mill = (sent[0]?.body.operations as object[])[0] ?? {};
+    expect(mill).toMatchObject({ key: 'mill', accepts: true });
+    expect(mill).not.toHaveProperty('serial');
+  });
+
   it('keeps what was drawn when the page is left, and says who was faster', async () => {
     const answers = { 'POST /api/routes': { code: 'taken', refused: 'revision 3 was made meanwhile' } };
     const first = open(answers);
