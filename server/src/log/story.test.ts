@@ -1,3 +1,5 @@
+import { DataSource } from 'typeorm';
+import { StoreService } from '../kits/store.service.ts';
 import { ReplayCheckService } from './replay-check.service.ts';
 import { Works } from '../testing/works.ts';
 
@@ -180,4 +182,27 @@ it('counts what left each station, and not what was taken back', async () => {
   expect(await good('packing')).toBe(0);
   await works.said('I-164 ship to dealer 12');
   expect(await good('packing')).toBe(11);
+});
+
+it('tells its passports from the log alone: with every state, stay and piece wiped out, they come out the same', async () => {
+  const source = works.app.get(DataSource);
+  const passports = async (): Promise<unknown[]> => {
+    const all: unknown[] = [];
+    for (const position of [1, 3, 11])
+      all.push((await works.http.get(`/api/passports/I-164/${position}`).expect(200)).body);
+    return all;
+  };
+  const before = await passports();
+  // Parents, coats, sheets, overrides: what is compared is not empty.
+  expect(JSON.stringify(before)).toMatch(/the customer likes it high/);
+  await source.query(`UPDATE batch SET state = '{"code": "nothing is left"}'`);
+  await source.query('DELETE FROM stay');
+  await source.query('DELETE FROM piece');
+  await source.query('DELETE FROM kit_part');
+  const { remade, hopeless } = await works.app.get(ReplayCheckService).remake();
+  expect([remade.length, hopeless]).toEqual([3, []]);
+  const store = works.app.get(StoreService);
+  await store.remake(await store.disagreements());
+  expect(await passports()).toEqual(before);
+  expect(await store.disagreements()).toEqual([]);
 });
