@@ -71,7 +71,10 @@ async function ask(method, path, body) {
         body: JSON.stringify(body),
         signal: AbortSignal.timeout(20_000),
       });
-      if (answer.status < 500) return { status: answer.status, body: await answer.json() };
+      const said = await answer.json();
+      // The same key is still being filed: look again.
+      const undecided = answer.status === 409 && said.refused === undefined;
+      if (answer.status < 500 && !undecided) return { status: answer.status, body: said };
     } catch {
       // The server is away, or died over it: nobody knows yet whether it was filed.
     }

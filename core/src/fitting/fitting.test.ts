@@ -230,4 +230,17 @@ describe('the meeting', () => {
     ];
     expect(meetingForecast(sides).swaps).toEqual([]);
   });
+
+  it('meets only what is built for the same line, and offers no swap that could not be joined', () => {
+    const of = (n: number) => ({ lines: { 'O-1/1': n } });
+    // By due date B-1 would meet N-1; the line's neck is N-2.
+    const sides = [side('B-1', 0, of(12)), side('N-1', 0), side('B-2', 0), side('N-2', 50, of(12))];
+    const { meetings, swaps } = meetingForecast(sides);
+    expect(meetings.map(({ host, guest }) => `${host} ${guest}`)).toEqual(['B-2 N-1', 'B-1 N-2']);
+    // Changing partners would save B-1 its 50 hours: its pieces may not meet those of N-1.
+    expect(swaps).toEqual([]);
+    // Half of each is of one line: they may all meet.
+    const half = [side('B-1', 0, of(6)), side('N-1', 0, of(6))];
+    expect(meetingForecast(half).meetings).toHaveLength(1);
+  });
 });

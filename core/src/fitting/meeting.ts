@@ -7,6 +7,8 @@ export interface MeetingSide {
   model: string;
   /** Pieces still on their way or at the join. */
   pieces: number;
+  /** So many of them for each line of an order, by its code: those of two lines do not meet. Absent: all are for stock. */
+  lines?: Readonly<Record<string, number>>;
   /** Forecast arrival at the join with its range, ms; the arrival itself where it is already there. */
   arrivesMs: number;
   lowMs: number;
@@ -132,7 +134,16 @@ function meetingOf({ host, guest, told }: Couple): Meeting {
   };
 }
 
-const pairsOf = (host: MeetingSide, guest: MeetingSide): number => Math.min(host.pieces, guest.pieces);
+/** Pieces of both that may meet: those of one line, and those for stock. */
+function pairsOf(host: MeetingSide, guest: MeetingSide): number {
+  const [own, other] = [host.lines ?? {}, guest.lines ?? {}];
+  const stock = (side: MeetingSide): number =>
+    side.pieces - Object.values(side.lines ?? {}).reduce((sum, n) => sum + n, 0);
+  return Object.entries(own).reduce(
+    (sum, [line, n]) => sum + Math.min(n, other[line] ?? 0),
+    Math.min(stock(host), stock(guest)),
+  );
+}
 const meetMs = (host: MeetingSide, guest: MeetingSide): number => Math.max(host.arrivesMs, guest.arrivesMs);
 /** Waiting of all pieces of both sides until they meet, piece-hours. */
 const waiting = (host: MeetingSide, guest: MeetingSide): number =>

@@ -1,4 +1,4 @@
-import { count, hasLeft, type BatchState } from '../ledger/index.ts';
+import { count, hasLeft, type BatchState, type PieceState } from '../ledger/index.ts';
 import { operationIndex, type JoinOperation, type Route } from '../route/index.ts';
 import { MISS_HOURS, type MeetingForecast, type MeetingSide } from '../fitting/meeting.ts';
 import type { FactoryCalendar } from '../time/calendar.ts';
@@ -72,6 +72,7 @@ export function meetingSides(options: {
         role: join.role,
         model: state.model,
         pieces: here.length,
+        ...linesOf(here),
         arrivesMs: arrived ? sinceMs : arrival('endMs'),
         lowMs: arrived ? sinceMs : arrival('lowMs'),
         highMs: arrived ? sinceMs : arrival('highMs'),
@@ -81,6 +82,13 @@ export function meetingSides(options: {
       },
     ];
   });
+}
+
+/** How many pieces are for each line of an order; nothing where all are for stock. */
+function linesOf(pieces: readonly PieceState[]): Pick<MeetingSide, 'lines'> {
+  const lines: Record<string, number> = {};
+  for (const { line } of pieces) if (line !== undefined) lines[line] = (lines[line] ?? 0) + 1;
+  return Object.keys(lines).length > 0 ? { lines } : {};
 }
 
 /** What a piece that waits a day longer at a join costs, against an instrument-day. */
