@@ -10,7 +10,15 @@ test('a bin is picked part by part before its instrument is taken in hand; what 
   await expect(page).toHaveURL(/\/kits$/);
   await expect(page.getByText(/^I-188 will stand for bridge\. 21 kits to pick or to fill/)).toBeVisible();
   const bins = page.getByRole('group', { name: 'Bins of I-193' });
-  await press(bins.getByRole('link', { name: 'I-193/02: to pick' }));
+  await expect(bins.getByRole('link', { name: 'I-193/02: to pick' })).toBeVisible();
+  // Its tag is scanned.
+  const tag = page.getByRole('textbox', { name: /^Scan a tag/ });
+  await tag.fill('193');
+  await tag.press('Enter');
+  await expect(page.getByText('no tag: I-188/03 is one')).toBeVisible();
+  await tag.fill('i-193/02');
+  await tag.press('Enter');
+  await expect(page).toHaveURL(/\/kits\/I-193\/2$/);
 
   // A scan of a part that is not there, one that does not go in, one that may stand in, and touches for the rest but one.
   const scan = page.getByRole('textbox', { name: /^Scan a part/ });

@@ -1,6 +1,7 @@
 import { count } from '@ample-crane/core';
-import { Stack, Typography } from '@mui/material';
-import { Link } from 'react-router';
+import { Stack, TextField, Typography } from '@mui/material';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { AssemblyNav } from '../assembly/AssemblyNav.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Choice } from '../fields/index.ts';
@@ -34,6 +35,7 @@ export default function KitsPage() {
               width={130}
             />
           </Row>
+          <TagField />
           <Verdict {...kitsSentence(kits, days)}>
             <Typography color="textSecondary">
               By routes and holds alone: no rack can come sooner, and queues may keep it.
@@ -53,6 +55,37 @@ export default function KitsPage() {
         <Shortages kits={kits} />
       </Columns>
     </Page>
+  );
+}
+
+/** A piece as its tag has it: its rack, its place. */
+const TAG = /^([A-Z]-\d{1,9})\/(\d{1,3})$/;
+
+/** A scanned tag opens its bin. */
+function TagField() {
+  const navigate = useNavigate();
+  const [said, setSaid] = useState('');
+  const [problem, setProblem] = useState<string | null>(null);
+  const go = (): void => {
+    const [, batch, place] = TAG.exec(said.trim().toUpperCase()) ?? [];
+    if (batch === undefined || place === undefined) setProblem('no tag: I-188/03 is one');
+    else void navigate(`/kits/${batch}/${Number(place)}`);
+  };
+  return (
+    <TextField
+      label="Scan a tag, or type its code"
+      value={said}
+      onChange={(event) => {
+        setSaid(event.target.value);
+        setProblem(null);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') go();
+      }}
+      error={problem !== null}
+      helperText={problem ?? 'Enter opens its bin'}
+      sx={{ width: 260 }}
+    />
   );
 }
 
