@@ -124,10 +124,9 @@ export class JoiningService {
     const there = (await batches.findOneBy({ code: usual }))?.state;
     const mine = there?.pieces.some(({ parents }) => parents.some((one) => one.split('/')[0] === from));
     if (!there || mine) return usual;
-    for (;;) {
-      const code = `${kind}-${(await this.setup.nextNumber(manager, kind)) ?? ''}`;
-      if (!(await batches.existsBy({ code }))) return code;
-    }
+    const code = await this.works.nextCode(manager, kind);
+    if (code === undefined) throw new Error(`madeCode: Setup has no kind '${kind}'`);
+    return code;
   }
 
   /** Which of two batches is the host of their join, and the kind the join makes; both follow from their routes. */

@@ -27,9 +27,8 @@ export class OpeningService {
     const { calendar } = await this.setup.factory(manager);
     const closed = closedWords(calendar, factoryDate(calendar, action.dueMs));
     if (closed) throw new Refused(refuse('bad-value', closed));
-    const number = await this.setup.nextNumber(manager, action.kind);
-    if (number === undefined) throw new Refused(refuse('bad-value', `there is no kind '${action.kind}'`));
-    const code = `${action.kind}-${number}`;
+    const code = await this.works.nextCode(manager, action.kind);
+    if (code === undefined) throw new Refused(refuse('bad-value', `there is no kind '${action.kind}'`));
     const work = freshWork({ code, kind: action.kind, model: action.model }, route);
     const { kind, model, quantity, dueMs, ways } = action;
     const wrong = ways && unknownWays(route, ways);

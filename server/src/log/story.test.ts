@@ -206,3 +206,10 @@ it('tells its passports from the log alone: with every state, stay and piece wip
   expect(await passports()).toEqual(before);
   expect(await store.disagreements()).toEqual([]);
 });
+
+it('opens a rack under the next number that no joined instrument has', async () => {
+  // The instrument took its body's number; the count of its own kind has come to just there.
+  await works.app.get(DataSource).query(`UPDATE kind SET next_number = 164 WHERE letter = 'I'`);
+  expect(await works.openRack('I', 1, 'Halyard')).toBe('I-165');
+  expect(await works.openRack('I', 1, 'Halyard')).toBe('I-166');
+});

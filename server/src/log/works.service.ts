@@ -43,6 +43,17 @@ export class WorksService {
     return work;
   }
 
+  /** The next code of a kind that no batch has yet; undefined: there is no such kind. What is joined has its body's number. */
+  async nextCode(manager: EntityManager, kind: string): Promise<string | undefined> {
+    for (;;) {
+      const number = await this.setup.nextNumber(manager, kind);
+      if (number === undefined) return undefined;
+      const code = `${kind}-${number}`;
+      const taken = await manager.query<object[]>('SELECT 1 FROM batch WHERE code = $1', [code]);
+      if (taken.length === 0) return code;
+    }
+  }
+
   /** Locks batches for this transaction, always in order of code, so that two filings never wait in a circle. */
   async lock(manager: EntityManager, codes: readonly string[]): Promise<Map<string, Work>> {
     const rows = await manager.query<
