@@ -186,6 +186,7 @@ export {
   CAUTIONS,
   cautionWords,
   compareRoutes,
+  carries,
   endsRoute,
   followers,
   forks,
@@ -264,9 +265,11 @@ export {
   wantedOf,
 } from './orders/index.ts';
 export {
+  awaitKit,
   BILL_ASKED,
   billed,
   binOf,
+  binStanding,
   broughtIn,
   instrumentsFor,
   kitMissing,
@@ -488,6 +491,7 @@ export type {
   BillLine,
   BillProblems,
   Bin,
+  BinStanding,
   Coming,
   Given,
   KitShortages,

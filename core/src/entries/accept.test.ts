@@ -1,12 +1,10 @@
 import { foundAndCaused } from '../flow/faults.ts';
-import { isRefusal, type BatchState } from '../ledger/index.ts';
-import { lineEffect } from '../logline/describe.ts';
-import type { Route } from '../route/index.ts';
-import { validateRoute } from '../route/index.ts';
-import { entry, hoursIn, openBody } from '../testing/tarrow.ts';
+import { validateRoute, type Route } from '../route/index.ts';
 import { toAccept } from './accept.ts';
-import type { EntryBody } from './kinds.ts';
+import { filed } from '../testing/filed.ts';
+import { entry, hoursIn } from '../testing/tarrow.ts';
 import { applyEntry } from './reduce.ts';
+import type { EntryBody } from './kinds.ts';
 
 const work = { setUpMinutes: 15, pieceMinutes: 30, skill: null, caution: null, coats: null };
 /** Buffed, accepted and assembled, looked at at a gate that accepts too, shipped. */
@@ -26,27 +24,14 @@ const ROUTE: Route = {
   ],
 };
 
-function filed(...bodies: EntryBody[]): { state: BatchState; said: string[] } {
-  let state: BatchState | null = null;
-  const said: string[] = [];
-  [openBody(ROUTE, 'I-12', 3), ...bodies].forEach((body, i) => {
-    const outcome = applyEntry(state, ROUTE, entry(i + 1, hoursIn(i), body));
-    if (isRefusal(outcome)) said.push(`${outcome.code}: ${outcome.refused}`);
-    else {
-      state = outcome.state;
-      said.push(lineEffect({ state, route: ROUTE, steps: [{ body, effect: outcome.effect }] }));
-    }
-  });
-  if (!state) throw new Error('nothing was filed');
-  return { state, said: said.slice(1) };
-}
+const file = (...bodies: EntryBody[]) => filed(ROUTE, 'I-12', bodies);
 const arrived: EntryBody[] = [{ type: 'start' }, { type: 'done' }];
 const back: EntryBody = {
   ...{ type: 'rework', pieces: [2], operation: 'assemble', reason: 'haze', origin: 'B/colour' },
 };
 
 test('work begins on what was looked at and accepted, piece by piece', () => {
-  const { state, said } = filed(
+  const { state, said } = file(
     ...arrived,
     { type: 'start' },
     { type: 'accept', pieces: [1, 3] },
@@ -71,7 +56,7 @@ test('what is sent back is accepted anew when it comes again, and says where it 
     { type: 'start', operation: 'buff' },
     { type: 'done', operation: 'buff' },
   ];
-  const { state, said } = filed(...arrived, { type: 'accept' }, back, ...again, {
+  const { state, said } = file(...arrived, { type: 'accept' }, back, ...again, {
     type: 'start',
     pieces: [2],
   });
@@ -83,18 +68,24 @@ test('what is sent back is accepted anew when it comes again, and says where it 
 
 test('a gate passes nothing that was not accepted; a reason passes by, and stays', () => {
   const toGate: EntryBody[] = [...arrived, { type: 'accept' }, { type: 'start' }, { type: 'done' }];
-  expect(filed(...toGate, { type: 'done' }).said.at(-1)).toContain('not-accepted');
-  const { state } = filed(...toGate, { type: 'done', because: 'the inspector saw them at the bench' });
+  expect(file(...toGate, { type: 'done' }).said.at(-1)).toContain('not-accepted');
+  const { state } = file(...toGate, { type: 'done', because: 'the inspector saw them at the bench' });
   expect(state.overrides).toMatchObject([{ operation: 'final', pieces: 3 }]);
 });
 
+test('nothing is accepted before it came', () => {
+  const { state } = file(...arrived);
+  const early = applyEntry(state, ROUTE, entry(4, hoursIn(1), { type: 'accept' }));
+  expect(early).toMatchObject({ code: 'too-early' });
+});
+
 test('nothing is accepted where nothing is handed over, and nothing comes of an operation the route has not', () => {
-  expect(filed({ type: 'accept' }).said[0]).toContain('nothing-here');
-  expect(filed(...arrived, { ...back, origin: 'I/polish' }).said.at(-1)).toBe(
+  expect(file({ type: 'accept' }).said[0]).toContain('nothing-here');
+  expect(file(...arrived, { ...back, origin: 'I/polish' }).said.at(-1)).toBe(
     "unknown-operation: the route of I-12 has no operation 'polish'",
   );
   const scrapped: EntryBody = { type: 'scrap', pieces: [1], reason: 'split', origin: 'I/buff' };
-  expect(filed(...arrived, scrapped).said.at(-1)).toContain('1 scrapped (split, caused at I/buff)');
+  expect(file(...arrived, scrapped).said.at(-1)).toContain('1 scrapped (split, caused at I/buff)');
   const held = ROUTE.operations.map((one) => (one.key === 'ship' ? { ...one, accepts: true as const } : one));
   expect(validateRoute({ ...ROUTE, operations: held }).map(({ problem }) => problem)).toEqual([
     expect.stringContaining('what comes is accepted before work on it begins') as string,

@@ -6,6 +6,7 @@ import {
   pieceCode,
   refuse,
   SELECTED,
+  tooEarly,
   type BatchState,
   type Entry,
   type FiledKind,
@@ -63,7 +64,10 @@ function apply(state: BatchState, route: Route, entry: Entry, body: AcceptBody):
     return refuse('taken', `${pieceCode(state.code, first.position)} is accepted already`);
   if (body.count !== undefined && body.count > open.length)
     return refuse('not-enough', `only ${open.length} of ${state.code} are still to be accepted`, 'count');
-  const positions = open.slice(0, body.count).map(({ position }) => position);
+  const pieces = open.slice(0, body.count);
+  const early = tooEarly(state, { ...chosen, pieces }, entry);
+  if (early) return early;
+  const positions = pieces.map(({ position }) => position);
   const { key } = chosen.operation;
   const taken = { atMs: entry.atMs, by: entry.by, operation: key, positions };
   return noted(state, entry, key, positions, { accepted: [...(state.accepted ?? []), taken] });

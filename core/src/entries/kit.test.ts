@@ -1,9 +1,9 @@
-import { binOf, kitsToPick } from '../kits/index.ts';
-import { isRefusal, type BatchState, type KitPart } from '../ledger/index.ts';
-import { lineEffect } from '../logline/describe.ts';
+import { awaitKit, binOf, kitsToPick } from '../kits/index.ts';
+import { isRefusal, type KitPart } from '../ledger/index.ts';
 import { specOf, type OptionBook } from '../options/index.ts';
 import type { Route } from '../route/index.ts';
 import { entry, hoursIn, openBody } from '../testing/tarrow.ts';
+import { filed } from '../testing/filed.ts';
 import type { EntryBody } from './kinds.ts';
 import { applyEntry } from './reduce.ts';
 
@@ -30,20 +30,7 @@ const PICKUPS: KitPart = { slot: 'pickups', part: 'C-1', quantity: 2 };
 const TUNERS: KitPart = { slot: 'tuners', part: 'C-3', quantity: 6 };
 const SINGLE = { choices: { pickups: 'single' } };
 
-function filed(...bodies: EntryBody[]): { state: BatchState; said: string[] } {
-  let state: BatchState | null = null;
-  const said: string[] = [];
-  [openBody(ROUTE, 'I-12', 3), ...bodies].forEach((body, i) => {
-    const outcome = applyEntry(state, ROUTE, entry(i + 1, hoursIn(i), body));
-    if (isRefusal(outcome)) said.push(`${outcome.code}: ${outcome.refused}`);
-    else {
-      state = outcome.state;
-      said.push(lineEffect({ state, route: ROUTE, steps: [{ body, effect: outcome.effect }] }));
-    }
-  });
-  if (!state) throw new Error('nothing was filed');
-  return { state, said: said.slice(1) };
-}
+const file = (...bodies: EntryBody[]) => filed(ROUTE, 'I-12', bodies);
 const kit = (pieces: number[] | undefined, parts: KitPart[], missing: KitPart[] = []): EntryBody => ({
   ...{ type: 'kit', parts, missing, ...SINGLE },
   ...(pieces ? { pieces } : {}),
@@ -52,7 +39,7 @@ const buffed: EntryBody[] = [{ type: 'start' }, { type: 'done' }];
 const take: EntryBody = { type: 'start', pieces: [1] };
 
 test('nothing is taken in hand before its kit is picked and whole', () => {
-  const { said } = filed(
+  const { said } = file(
     ...buffed,
     take,
     kit([1], [TUNERS], [PICKUPS]),
@@ -70,10 +57,35 @@ test('nothing is taken in hand before its kit is picked and whole', () => {
 });
 
 test('a kit can be passed by with a reason, which is kept with what it was said against', () => {
-  const { state } = filed(...buffed, { ...take, because: 'pickups come at noon' });
+  const { state } = file(...buffed, { ...take, because: 'pickups come at noon' });
   expect(state.overrides).toMatchObject([
     { reason: 'pickups come at noon', against: expect.stringContaining('has no kit yet') as string },
   ]);
+});
+
+test('every rule that is passed by at a start stands with the reason', () => {
+  const handed = {
+    ...ROUTE,
+    operations: ROUTE.operations.map((one) => (one.kit ? { ...one, accepts: true as const } : one)),
+  };
+  const { state } = filed(handed, 'I-12', [...buffed, { ...take, because: 'the fair opens' }]);
+  expect(state.overrides[0]?.against).toMatch(/was not accepted at Assembly.*; I-12\/01 has no kit yet/);
+});
+
+test('what went on without all of its kit still wants the rest, and does not leave without it', () => {
+  const because = 'pickups come at noon';
+  const gone: EntryBody[] = [
+    ...buffed,
+    kit([1], [TUNERS], [PICKUPS]),
+    { ...take, because },
+    { type: 'done', pieces: [1], because },
+  ];
+  const { state, said } = file(...gone, { type: 'ship', pieces: [1] });
+  expect(kitsToPick(state, ROUTE).map(({ position }) => position)).toEqual([1, 2, 3]);
+  expect(awaitKit(state, ROUTE).map(({ position }) => position)).toEqual([2, 3]);
+  expect(said.at(-1)).toBe('kit-missing: the kit of I-12/01 lacks 2 pickups');
+  const filled = file(...gone, kit([1], [PICKUPS]), { type: 'ship', pieces: [1] });
+  expect(filled.said.at(-1)).toContain('1 shipped');
 });
 
 test('a bin is what was laid into it and not put back', () => {
@@ -84,22 +96,22 @@ test('a bin is what was laid into it and not put back', () => {
     missing: [PICKUPS],
     parts: [PICKUPS],
   };
-  const { state } = filed(kit([1, 2], [PICKUPS, TUNERS]), back);
+  const { state } = file(kit([1, 2], [PICKUPS, TUNERS]), back);
   expect(binOf(state, 1)).toMatchObject({ parts: [TUNERS], missing: [PICKUPS] });
   expect(binOf(state, 2)).toMatchObject({ parts: [PICKUPS, TUNERS], missing: [] });
   expect(binOf(state, 3)).toBeUndefined();
   expect(kitsToPick(state, ROUTE).map(({ position }) => position)).toEqual([1, 3]);
-  const all = filed(kit([1], [PICKUPS]), { type: 'kit-back', pieces: [1], because: 'sold as it is' });
+  const all = file(kit([1], [PICKUPS]), { type: 'kit-back', pieces: [1], because: 'sold as it is' });
   expect(binOf(all.state, 1)).toBeUndefined();
 });
 
 test('what does not lie in a bin cannot be put back', () => {
   const because = 'wrong';
   expect(
-    filed(kit([1], [PICKUPS]), { type: 'kit-back', pieces: [1], because, parts: [TUNERS] }).said[1],
+    file(kit([1], [PICKUPS]), { type: 'kit-back', pieces: [1], because, parts: [TUNERS] }).said[1],
   ).toContain('has no tuners of C-3 to put back');
-  expect(filed({ type: 'kit-back', pieces: [2], because }).said[0]).toContain('has no kit to put back');
-  expect(filed(kit([1], [PICKUPS]), kit([2], [TUNERS]), { type: 'kit-back', because }).said[2]).toContain(
+  expect(file({ type: 'kit-back', pieces: [2], because }).said[0]).toContain('has no kit to put back');
+  expect(file(kit([1], [PICKUPS]), kit([2], [TUNERS]), { type: 'kit-back', because }).said[2]).toContain(
     'not alike',
   );
 });
@@ -111,7 +123,7 @@ test('a kit whose option was changed since is not as the tag says', () => {
     line: 'O-5/1',
     spec: specOf(BOOK, { pickups: 'twin' }),
   };
-  const { said, state } = filed(...buffed, kit(undefined, [PICKUPS, TUNERS]), line, take, {
+  const { said, state } = file(...buffed, kit(undefined, [PICKUPS, TUNERS]), line, take, {
     type: 'start',
     pieces: [2],
   });
@@ -133,5 +145,5 @@ test('parts have no kits, and what has left has none picked', () => {
     refused: 'nothing on the route of B-1 wants a kit',
   });
   const scrapped: EntryBody = { type: 'scrap', pieces: [1], reason: 'cracked' };
-  expect(filed({ type: 'start' }, scrapped, kit([1], [TUNERS])).said[2]).toContain('I-12/01 has left');
+  expect(file({ type: 'start' }, scrapped, kit([1], [TUNERS])).said[2]).toContain('I-12/01 has left');
 });

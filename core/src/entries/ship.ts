@@ -17,6 +17,7 @@ import {
   type Refusal,
   type Selection,
 } from '../ledger/index.ts';
+import { kitUnfilled } from '../kits/index.ts';
 import { limitsBroken } from '../measuring/index.ts';
 import type { Operation, Route } from '../route/index.ts';
 import { plainWords } from '../units/json-schema.ts';
@@ -31,7 +32,7 @@ export interface ShipBody extends Selection {
   carrier?: string;
   /** What goes with them: case, strap, papers. */
   contents?: string;
-  /** Reason for shipping what lies outside its limits, has no serial, or was sent back and not put right. */
+  /** Reason for shipping what lies outside its limits, has no serial or not all of its kit, or was sent back and not put right. */
   because?: string;
 }
 
@@ -97,9 +98,12 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
   return changed(state, entry, chosen, shipped, extra);
 }
 
-/** Why pieces may not leave without a reason: outside limits, no serial, sent back and not put right; undefined: they may. */
+/** Why pieces may not leave without a reason: outside limits, no serial, a kit that lacks something, sent back and not put right; undefined: they may. */
 export const shippingAgainst = (state: BatchState, route: Route, chosen: Chosen): Refusal | undefined =>
-  limitsBroken(state, route, chosen) ?? unserialled(state, route, chosen) ?? unfinished(state, chosen);
+  limitsBroken(state, route, chosen) ??
+  unserialled(state, route, chosen) ??
+  kitUnfilled(state, chosen.pieces) ??
+  unfinished(state, chosen);
 
 /** A piece that was sent back and not put right is not sent out. */
 function unfinished(state: BatchState, { pieces }: Chosen): Refusal | undefined {

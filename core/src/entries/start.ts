@@ -87,10 +87,11 @@ function apply(state: BatchState, route: Route, entry: Entry, body: StartBody): 
     chosen.pieces = chosen.pieces.slice(0, free);
   }
   const station = body.station ?? operation.stations[0] ?? null;
-  const bare = unaccepted(state, chosen) ?? kitMissing(state, chosen);
-  if (bare && !body.because) return bare;
-  const against = body.facts?.against ?? bare?.refused;
-  const extra = body.because && against ? overriding(state, entry, chosen, body.because, against) : {};
+  const broken = [unaccepted(state, chosen), kitMissing(state, chosen)].filter((one) => one !== undefined);
+  if (broken[0] && !body.because) return broken[0];
+  const said = [body.facts?.against ?? [], ...broken.map(({ refused }) => refused)].flat();
+  const extra =
+    body.because && said.length > 0 ? overriding(state, entry, chosen, body.because, said.join('; ')) : {};
   const onto = (piece: PieceState): PieceState => ({
     ...piece,
     standing: 'inHand',

@@ -3,9 +3,9 @@ import { planJoin } from '../joining/index.ts';
 import { specOf, type OptionBook } from '../options/index.ts';
 import { specChange, tagHere } from '../orders/index.ts';
 import { passportOf } from '../passport/index.ts';
-import { lineEffect } from '../logline/describe.ts';
 import type { Route } from '../route/index.ts';
-import { bodyRoute, entry, hoursIn, instrumentRoute, neckRoute, openBody } from '../testing/tarrow.ts';
+import { bodyRoute, entry, hoursIn, instrumentRoute, neckRoute } from '../testing/tarrow.ts';
+import { filed } from '../testing/filed.ts';
 import type { EntryBody } from './kinds.ts';
 import { applyEntry } from './reduce.ts';
 
@@ -45,26 +45,6 @@ const BOOK: OptionBook = {
 const MEDIUM = specOf(BOOK, {});
 const JUMBO = specOf(BOOK, { frets: 'jumbo' });
 
-interface Filed {
-  state: BatchState;
-  said: string[];
-}
-
-/** Files one after the other, an hour apart; gives the state and what each answered. */
-function filed(route: Route, code: string, bodies: readonly EntryBody[], quantity = 3): Filed {
-  let state: BatchState | null = null;
-  const said: string[] = [];
-  [openBody(route, code, quantity), ...bodies].forEach((body, i) => {
-    const outcome = applyEntry(state, route, entry(i + 1, hoursIn(i), body));
-    if (isRefusal(outcome)) said.push(`${outcome.code}: ${outcome.refused}`);
-    else {
-      state = outcome.state;
-      said.push(lineEffect({ state, route, steps: [{ body, effect: outcome.effect }] }));
-    }
-  });
-  if (!state) throw new Error('nothing was filed');
-  return { state, said: said.slice(1) };
-}
 const allot = (line: string | null, pieces: number[], spec = MEDIUM, because?: string): EntryBody => ({
   ...{ type: 'allot', line, pieces },
   ...(line === null ? {} : { spec }),

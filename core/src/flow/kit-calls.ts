@@ -20,7 +20,7 @@ const STANDING_COST = 1;
 /** A day of a purchase put off is a day of one rack later on. */
 const ORDER_COST = 0.5;
 const MOST_NAMED = 3;
-const SHORTAGES = '/kits?show=short';
+const SHORTAGES = '/kits';
 
 /** Parts that must be ordered now, and racks that will soon stand for one that comes too late. */
 export function kitCalls(shortages: readonly NamedPartShortage[], nowMs: number): SingleCall[] {

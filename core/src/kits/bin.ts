@@ -59,20 +59,37 @@ export function pickedOtherwise(
 export const kitOperation = ({ operations }: Pick<Route, 'operations'>): Operation | undefined =>
   operations.find(({ kit }) => kit);
 
-/** Instruments whose kit is still to be picked or filled: they have not left, and stand at the operation that wants it or before. */
-export function kitsToPick(state: BatchState, route: Route): PieceState[] {
-  const at = route.operations.findIndex(({ kit }) => kit);
-  if (at < 0) return [];
-  const before = new Set(route.operations.slice(0, at + 1).map(({ key }) => key));
-  return state.pieces.filter(
-    (piece) => !hasLeft(piece) && before.has(piece.operation) && isShort(state, piece),
-  );
+/** How far the kit of an instrument is: none picked, short of something, whole, or picked for another spec than its tag says. */
+export type BinStanding = 'none' | 'short' | 'whole' | 'otherwise';
+
+/** How far the kit of one instrument is. */
+export function binStanding(state: BatchState, piece: PieceState): BinStanding {
+  const bin = binOf(state, piece.position);
+  if (!bin) return 'none';
+  if (pickedOtherwise(state, piece, bin)) return 'otherwise';
+  return bin.missing.length > 0 ? 'short' : 'whole';
 }
 
-const isShort = (state: BatchState, piece: PieceState): boolean => {
-  const bin = binOf(state, piece.position);
-  return !bin || bin.missing.length > 0 || pickedOtherwise(state, piece, bin) !== undefined;
-};
+/** Instruments that have not left and stand at the operation their kit is wanted before, or before that. */
+export function awaitKit(state: BatchState, { operations }: Pick<Route, 'operations'>): PieceState[] {
+  const at = operations.findIndex(({ kit }) => kit);
+  const before = new Set(operations.slice(0, at + 1).map(({ key }) => key));
+  return state.pieces.filter((piece) => !hasLeft(piece) && before.has(piece.operation));
+}
+
+/**
+ * Instruments whose kit is still to be picked or filled: those that await one; and those that went on without all of it, for a
+ * reason, until they leave.
+ */
+export function kitsToPick(state: BatchState, route: Route): PieceState[] {
+  if (!kitOperation(route)) return [];
+  const ahead = new Set(awaitKit(state, route));
+  return state.pieces.filter((piece) => {
+    const standing = binStanding(state, piece);
+    if (hasLeft(piece) || standing === 'whole') return false;
+    return ahead.has(piece) || standing === 'short';
+  });
+}
 
 /** '6 tuners, pickups': what is missing, in words. */
 export const kitPartWords = (parts: readonly KitPart[]): string =>
@@ -84,7 +101,7 @@ export function kitMissing(
   { pieces, operation }: { pieces: readonly PieceState[]; operation: Operation },
 ): Refusal | undefined {
   if (!operation.kit) return undefined;
-  const short = pieces.filter((piece) => isShort(state, piece));
+  const short = pieces.filter((piece) => binStanding(state, piece) !== 'whole');
   const [first] = short;
   if (!first) return undefined;
   const code = pieceCode(state.code, first.position);
@@ -98,4 +115,16 @@ export function kitMissing(
         `the kit of ${code} was picked for ${changed.name} '${changed.was}', its tag says ${changed.is}${more}: put it back and pick it anew`,
       )
     : refuse('kit-missing', `the kit of ${code} lacks ${kitPartWords(bin.missing)}${more}`);
+}
+
+/** Why instruments may not leave: they went on without all of their kit, and nobody laid the rest in. */
+export function kitUnfilled(state: BatchState, pieces: readonly PieceState[]): Refusal | undefined {
+  const short = pieces.find((piece) => binStanding(state, piece) === 'short');
+  return (
+    short &&
+    refuse(
+      'kit-missing',
+      `the kit of ${pieceCode(state.code, short.position)} lacks ${kitPartWords(binOf(state, short.position)?.missing ?? [])}`,
+    )
+  );
 }

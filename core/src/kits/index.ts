@@ -1,11 +1,15 @@
 export {
+  awaitKit,
   binOf,
+  binStanding,
   kitMissing,
   kitOperation,
   kitPartWords,
   kitsToPick,
+  kitUnfilled,
   pickedOtherwise,
   type Bin,
+  type BinStanding,
 } from './bin.ts';
 export { BILL_ASKED, MOST_BILL_LINES, MOST_IN_A_KIT } from './bill-schema.ts';
 export {

@@ -1,4 +1,4 @@
-import { endsRoute, workMinutes, type Route } from '../route/index.ts';
+import { carries, workMinutes, type Route } from '../route/index.ts';
 import type { Wanted } from './demand.ts';
 
 /** Work of what is ordered and not begun, at one station. */
@@ -36,16 +36,6 @@ export function backlogAt(
   }
   return [...lines.values()];
 }
-
-/** Each piece of this route becomes one of that kind, and is what the other part is joined to. */
-const carries = (route: Route, kind: string): boolean =>
-  route.operations.some(
-    (operation) =>
-      operation.mode === 'join' &&
-      operation.role === 'host' &&
-      operation.makesKind === kind &&
-      endsRoute(route, operation),
-  );
 
 /** Minutes of one piece at a station; what a machine takes at once is shared by its places. */
 const minutesAt = (station: string, { operations }: Route): number =>

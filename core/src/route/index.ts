@@ -14,6 +14,7 @@ export { plannedHoldHours } from './planned.ts';
 export { ROUTE_FORMAT, ROUTE_SCHEMA } from './route-schema.ts';
 export {
   STAGES,
+  carries,
   endsRoute,
   operationAfter,
   operationIndex,

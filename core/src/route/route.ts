@@ -175,6 +175,16 @@ export function workMinutes(operation: Operation, pieces: number): number {
   }
 }
 
+/** Each of its pieces becomes one of that kind, and is what the other part is joined to: bodies carry instruments. */
+export const carries = (route: Route, kind: string): boolean =>
+  route.operations.some(
+    (operation) =>
+      operation.mode === 'join' &&
+      operation.role === 'host' &&
+      operation.makesKind === kind &&
+      endsRoute(route, operation),
+  );
+
 /** Does the batch end with this operation: shipped, parted, or joined into something else? */
 export function endsRoute(route: Pick<Route, 'kind'>, operation: Operation): boolean {
   if (operation.mode === 'ship' || operation.mode === 'split') return true;

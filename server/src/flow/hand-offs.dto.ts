@@ -32,7 +32,7 @@ export class HandOffDto implements HandOff {
   @ApiProperty({ type: [String] }) pieces: string[];
   @ApiProperty() sinceMs: number;
   @ApiProperty() dueMs: number;
-  /** Operations they can go back to, nearest first. */
+  /** Operations they can go back to, nearest first; the last is this one itself. */
   @ApiProperty({ type: [BehindDto] }) behind: BehindDto[];
   /** Operations that may have caused what is found. */
   @ApiProperty({ type: [OriginDto] }) origins: OriginDto[];

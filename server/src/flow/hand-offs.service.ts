@@ -27,7 +27,7 @@ export interface HandOff {
   pieces: string[];
   sinceMs: number;
   dueMs: number;
-  /** Operations they can go back to: what is behind them on their route, nearest first. */
+  /** Operations they can go back to: what is behind them on their route, nearest first, then this one itself. */
   behind: { key: string; name: string }[];
   /** Operations that may have caused what is found: those of their own route and of the parts they were made of. */
   origins: { place: string; name: string }[];
@@ -93,7 +93,7 @@ export class HandOffsService {
           positions: pieces.map(({ position }) => position),
           pieces: pieces.map(({ position }) => pieceCode(state.code, position)),
           sinceMs: Math.min(...pieces.map(({ sinceMs }) => sinceMs)),
-          behind: behind.toReversed().map(({ key: back, name }) => ({ key: back, name })),
+          behind: [...behind.toReversed(), operation].map(({ key: back, name }) => ({ key: back, name })),
         };
       });
     });

@@ -13,7 +13,6 @@ const refused = async (line: string): Promise<string> =>
   ((await works.line(line)).body as { refused?: string }).refused ?? 'nothing was refused';
 
 it('what comes to another department is accepted or sent back, and counted where it was caused', async () => {
-  // A Bowline of its own: it is assembled after finish, of which something can come back.
   const batch = await works.openRack('I', 3, 'Halyard');
   expect((await view()).arriving).toMatchObject([
     {
@@ -26,7 +25,9 @@ it('what comes to another department is accepted or sent back, and counted where
   expect(await refused(`${batch} assembly start`)).toMatch(/was not accepted at Assembly, and 2 more/);
   await works.said(`${batch}/1-2 accept`);
   expect((await view()).arriving).toMatchObject([{ batch, positions: [3] }]);
-  const { origins } = (await view()).arriving[0] ?? {};
+  const { origins, behind } = (await view()).arriving[0] ?? {};
+  // A bolted instrument begins here: what is wrong is put right here, wherever it was caused.
+  expect(behind).toEqual([{ key: 'assemble', name: 'Assembly' }]);
   expect(origins).toContainEqual({ place: 'B/colour', name: 'Colour (B)' });
 
   const back = { type: 'rework', operation: 'assemble', pieces: [3], reason: 'haze', origin: 'B/colour' };

@@ -1,5 +1,6 @@
 import type {
   BillLine,
+  BinStanding,
   BilledPart,
   Coming,
   Given,
@@ -14,15 +15,7 @@ import { ArrayMaxSize, IsArray, IsInt, IsObject, Max, Min } from 'class-validato
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { Optional } from '../http/optional.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
-import type {
-  BinAhead,
-  BinStanding,
-  KitsView,
-  NamedShortage,
-  PickLine,
-  PickView,
-  RackAhead,
-} from './kits.service.ts';
+import type { BinAhead, KitsView, NamedShortage, PickLine, PickView, RackAhead } from './kits.service.ts';
 import type { LineWeight } from './weights.service.ts';
 import { IsNewPart, IsPartEntry } from './part-entry.ts';
 import type { PartEntryView } from './parts.service.ts';

@@ -1,10 +1,12 @@
 import {
+  awaitKit,
   binOf,
+  binStanding,
   billed,
+  carries,
   DAY_MS,
   earliestEndMs,
   endOfRouteMs,
-  endsRoute,
   hasLeft,
   kitCalls,
   kitOperation,
@@ -18,6 +20,7 @@ import {
   workedRoute,
   workingClock,
   type Bill,
+  type BinStanding,
   type BilledPart,
   type FactoryCalendar,
   type KitShortages,
@@ -42,9 +45,6 @@ import { SetupService } from '../setup/setup.service.ts';
 import { BillsService } from './bills.service.ts';
 import { choicesOf, stillWanted } from './picking.service.ts';
 import { StoreService, type StockedPart } from './store.service.ts';
-
-/** How far the bin of an instrument is. */
-export type BinStanding = 'none' | 'short' | 'whole' | 'otherwise';
 
 export interface BinAhead {
   piece: string;
@@ -214,7 +214,7 @@ export class KitsService {
     return {
       ...{ nowMs, piece: pieceCode(batch, position), batch, position, model: state.model },
       ...{ line: piece.line ?? null, label: spec?.label ?? null, operationName: operation.name },
-      ...{ bin: bin?.bin ?? null, standing: standingOf(state, piece) },
+      ...{ bin: bin?.bin ?? null, standing: binStanding(state, piece) },
       otherwise: otherwise
         ? `picked for ${otherwise.name} '${otherwise.was}', the tag says ${otherwise.is}`
         : null,
@@ -260,7 +260,8 @@ export class KitsService {
     return wanted.flatMap(({ line, model, kind, count, choices, dueMs }): WantedKits[] => {
       const made = routes.find((route) => route.model === model && kitOperation(route));
       const operation = made && kitOperation(made);
-      if (!made || !operation || !isHost(routes, model, kind, made.kind)) return [];
+      const own = routes.find((route) => route.model === model && route.kind === kind);
+      if (!made || !operation || !areOrCarry(own, made.kind)) return [];
       const book = books.find((one) => one.model === model);
       const wantMs = neededMs({
         ...{ route: workedRoute(made, {}), operation: operation.key, pieces: count, dueMs, calendar },
@@ -288,20 +289,9 @@ export class KitsService {
   }
 }
 
-/** Whether bodies carry the instruments of a model: each of them becomes one. */
-function isHost(routes: readonly Route[], model: string, kind: string, makes: string): boolean {
-  if (kind === makes) return true;
-  const route = routes.find((one) => one.model === model && one.kind === kind);
-  return (
-    route?.operations.some(
-      (operation) =>
-        operation.mode === 'join' &&
-        operation.role === 'host' &&
-        operation.makesKind === makes &&
-        endsRoute(route, operation),
-    ) ?? false
-  );
-}
+/** Whether pieces of this kind are the instruments of a model, or carry them. */
+const areOrCarry = (route: Route | undefined, makes: string): boolean =>
+  route !== undefined && (route.kind === makes || carries(route, makes));
 
 /** Kits that a rack wants: its own, or those of the instruments its bodies become. */
 function wantedBy(
@@ -313,18 +303,21 @@ function wantedBy(
   const book = books.get(state.model);
   if (kitOperation(route)) {
     const pieces = kitsToPick(state, route);
-    const wantMs = atBenchMs(rack, pieces, { nowMs, calendar, clock });
+    const ahead = awaitKit(state, route).filter((piece) => pieces.includes(piece));
+    const wantMs = atBenchMs(rack, ahead, { nowMs, calendar, clock });
     return alike(pieces, (piece) => ({
       choices: choicesOf(state, piece, book),
       picked: (binOf(state, piece.position)?.parts ?? []).map(({ slot, quantity }) => ({ slot, quantity })),
-    })).map(({ like: { choices, picked }, count }) => ({
-      ...{ rack: state.code, model: state.model, pieces: count, choices, wantMs },
+      // What went on without all of its kit wants the rest now.
+      late: !ahead.includes(piece),
+    })).map(({ like: { choices, picked, late }, count }) => ({
+      ...{ rack: state.code, model: state.model, pieces: count, choices, wantMs: late ? nowMs : wantMs },
       picked: picked.map((one) => ({ ...one, quantity: one.quantity * count })),
     }));
   }
   const made = routes.find((one) => one.model === state.model && kitOperation(one));
   const at = made && kitOperation(made);
-  if (!made || !at || !isHost([route], state.model, state.kind, made.kind)) return [];
+  if (!made || !at || !areOrCarry(route, made.kind)) return [];
   const pieces = state.pieces.filter((piece) => !hasLeft(piece));
   const seen = holds.map(({ dto }) => dto);
   const joinedMs = earliestEndMs({ state: { ...state, pieces }, route, holds: seen, nowMs, calendar, clock });
@@ -396,13 +389,6 @@ function named({ parts }: KitShortages, stock: readonly StockedPart[]): NamedSho
   });
 }
 
-function standingOf(state: JudgedRack['state'], piece: PieceState): BinStanding {
-  const bin = binOf(state, piece.position);
-  if (!bin) return 'none';
-  if (pickedOtherwise(state, piece, bin)) return 'otherwise';
-  return bin.missing.length > 0 ? 'short' : 'whole';
-}
-
 /** The rack as the list of kits tells it; none: it wants no kit, or all of it is past that. */
 function aheadOf(
   rack: JudgedRack,
@@ -416,16 +402,14 @@ function aheadOf(
   const { state, route, line } = rack;
   const operation = kitOperation(route);
   if (!operation) return [];
-  const at = route.operations.indexOf(operation);
-  const before = new Set(route.operations.slice(0, at + 1).map(({ key }) => key));
-  const pieces = state.pieces
-    .filter((piece) => !hasLeft(piece) && before.has(piece.operation))
-    .filter((piece) => piece.operation !== operation.key || piece.standing !== 'inHand');
+  const pieces = awaitKit(state, route).filter(
+    (piece) => piece.operation !== operation.key || piece.standing !== 'inHand',
+  );
   if (pieces.length === 0) return [];
   const bins = pieces.map((piece): BinAhead => {
     const { position } = piece;
     const bin = binOf(state, position)?.bin ?? null;
-    return { piece: pieceCode(state.code, position), position, bin, standing: standingOf(state, piece) };
+    return { piece: pieceCode(state.code, position), position, bin, standing: binStanding(state, piece) };
   });
   const short = found.parts.flatMap(({ part, racks }) =>
     racks

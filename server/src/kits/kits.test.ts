@@ -92,11 +92,18 @@ describe('a kit', () => {
     const { ahead, shortages } = await view();
     expect(ahead.find((rack) => rack.batch === batch)?.short).toMatchObject([{ part: BRIDGE, short: 1 }]);
     expect(shortages.find((one) => one.part === BRIDGE)?.racks).toMatchObject([{ rack: batch, short: 1 }]);
+    // It goes on without, for a reason: it still wants its bridge, now, and would not leave without it.
+    await works.said(`${batch}/2 assembly start because the bridge comes at noon`);
+    const { shortages: still } = await view();
+    expect(still.find((one) => one.part === BRIDGE)?.racks).toMatchObject([
+      { rack: batch, short: 1, wantMs: works.time.nowMs },
+    ]);
     // It comes, and is laid in.
     await onPart(BRIDGE, { type: 'part-receive', quantity: 60 });
     works.later(0.1);
     await works.said(`${batch}/2 kit`);
     expect(await onHand(BRIDGE)).toBe(59);
+    expect((await view()).shortages.find((one) => one.part === BRIDGE)).toBeUndefined();
     await works.said(`${batch} assembly start`);
     await away(batch);
   });
@@ -415,4 +422,18 @@ it('is in the log: replayed it gives the same states and the same bins', async (
   expect(await store.disagreements()).toEqual([batch]);
   await store.remake([batch]);
   expect(await onHand(COIL)).toBe(before);
+});
+
+it('takes back what nobody wants any more: a bill that was emptied keeps no part in its bin', async () => {
+  const batch = await onBench(1);
+  const before = await onHand(COIL);
+  await works.said(`${batch} kit`);
+  await works.http
+    .put('/api/bills/Halyard')
+    .send({ key: works.key(), by: 'rusk', revision: 1, lines: [] })
+    .expect(200);
+  const { status } = await file(batch, { type: 'kit-back', because: 'not built any more' });
+  expect(status).toBe(200);
+  expect(await onHand(COIL)).toBe(before);
+  expect(await refused(`${batch} kit`)).toBe('nobody has said which parts a Halyard wants');
 });

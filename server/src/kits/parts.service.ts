@@ -106,7 +106,7 @@ export class PartsService implements OnModuleInit, OtherSubject {
     return this.filings.once(manager, { key, by, asked: part, atMs }, filedMs, async (when) => {
       const work = await this.ledger.fresh(manager);
       this.ledger.apply(work, { ...part, code: work.code }, when);
-      return this.written(manager, key, when, [work]);
+      return this.ledger.written(manager, key, when, [work]);
     });
   }
 
@@ -126,7 +126,7 @@ export class PartsService implements OnModuleInit, OtherSubject {
     return this.filings.once(manager, { key, by, asked: { part, ...asked }, atMs }, filedMs, async (when) => {
       await this.store.enter(manager);
       const works = await this.perform(manager, part, asked, when);
-      const written = await this.written(manager, key, when, works);
+      const written = await this.ledger.written(manager, key, when, works);
       await this.store.refuseBelowNothing(
         manager,
         works.map(({ code }) => code),
@@ -181,17 +181,6 @@ export class PartsService implements OnModuleInit, OtherSubject {
     const [known] = await this.store.stock([code], manager);
     const wasCounted = state && (state.moves.length > 0 || broughtIn(state) > 0);
     return known && wasCounted ? { believed: known.onHand } : {};
-  }
-
-  private async written(manager: EntityManager, key: string, when: When, works: PartWork[]) {
-    await this.ledger.write(manager, key, when, works);
-    return {
-      filed: {
-        sentence: this.ledger.sentence(works),
-        entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
-      },
-      changed: works.map(({ code }) => code),
-    };
   }
 
   /** Replays the log of every part and tells which tables do not agree with it. */

@@ -70,8 +70,9 @@ export class PickingService {
     await this.store.enter(manager);
     const { wants, choices } = await this.wantsOf(manager, rack.state, pieces);
     for (const piece of pieces) refuseOtherwise(rack.state, piece);
-    const there = inBins(rack.state, pieces);
-    const still = stillWanted(wants, there);
+    if (wants.length === 0)
+      throw new Refused(refuse('bad-value', `nobody has said which parts a ${rack.state.model} wants`));
+    const still = stillWanted(wants, inBins(rack.state, pieces));
     if (still.length === 0)
       throw new Refused(
         refuse('taken', `the kit of ${named(rack.state, pieces)} is picked and whole`, 'pieces'),
@@ -102,15 +103,15 @@ export class PickingService {
     return { ...asked, count: undefined, pieces: positions, missing, choices };
   }
 
-  /** What the bill of instruments that are alike wants, and by which options. @throws Refused when they are not, or there is none */
+  /** What the bill of instruments that are alike wants, and by which options; nothing where there is none. @throws Refused when they are not alike */
   private async wantsOf(
     manager: EntityManager,
     state: BatchState,
     pieces: readonly PieceState[],
   ): Promise<{ wants: readonly BilledPart[]; choices: Record<string, string> }> {
     const bill = (await this.bills.known(manager)).get(state.model);
-    if (!bill || bill.lines.length === 0)
-      throw new Refused(refuse('bad-value', `nobody has said which parts a ${state.model} wants`));
+    // What nobody wants any more can still be put back.
+    if (!bill || bill.lines.length === 0) return { wants: [], choices: {} };
     const book = await this.books.of(state.model, manager);
     const [first, ...others] = pieces.map((piece) => kitOf(bill, choicesOf(state, piece, book)));
     if (!first) throw new Error('wantsOf: no instrument is meant');

@@ -10,6 +10,7 @@ import {
 } from '@ample-crane/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { SetupService } from '../setup/setup.service.ts';
+import type { Written } from './filings.service.ts';
 import { filingMeant, logOf, writeEntries } from './logged.ts';
 import { Refused } from './refused.ts';
 import { compared, disagreementsOf, remake, type Remade, type StateTable } from './remake.ts';
@@ -116,7 +117,7 @@ export class SubjectLedger<State, Body extends { type: string }> {
     return works;
   }
 
-  async write(
+  private async write(
     manager: EntityManager,
     key: string,
     when: When,
@@ -136,7 +137,24 @@ export class SubjectLedger<State, Body extends { type: string }> {
     }
   }
 
-  sentence(works: readonly SubjectWork<State, Body>[]): string {
+  /** Writes what was filed on them; gives the answer. */
+  async written(
+    manager: EntityManager,
+    key: string,
+    when: When,
+    works: readonly SubjectWork<State, Body>[],
+  ): Promise<Written> {
+    await this.write(manager, key, when, works);
+    return {
+      filed: {
+        sentence: this.sentence(works),
+        entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
+      },
+      changed: works.map(({ code }) => code),
+    };
+  }
+
+  private sentence(works: readonly SubjectWork<State, Body>[]): string {
     const sentence = works
       .map(({ code, steps }) => `${code}: ${steps.map(({ body }) => this.subject.words(body)).join(', ')}`)
       .join('; ');

@@ -138,7 +138,7 @@ export class OrdersService implements OnModuleInit, OtherSubject {
       const work = await this.ledger.fresh(manager);
       const noted = reference === undefined ? {} : { reference };
       this.ledger.apply(work, { type: 'order', code: work.code, customer, ...noted, dueMs, lines }, when);
-      return this.written(manager, key, when, [work]);
+      return this.ledger.written(manager, key, when, [work]);
     });
   }
 
@@ -153,7 +153,7 @@ export class OrdersService implements OnModuleInit, OtherSubject {
         for (const { before, state } of works)
           touched.push(...retagged(before, state, [...racks.values()], reasonOf(asked)));
         this.refuseUnknowing(asked, works, [...racks.values()]);
-        return this.written(manager, key, when, works);
+        return this.ledger.written(manager, key, when, works);
       });
       if (filed.repeated || touched.length === 0) return filed;
       const tags = await this.log.fileTogetherWithin(
@@ -307,17 +307,6 @@ export class OrdersService implements OnModuleInit, OtherSubject {
         );
     }
     return { ...asked, spec: line.spec };
-  }
-
-  private async written(manager: EntityManager, key: string, when: When, works: OrderWork[]) {
-    await this.ledger.write(manager, key, when, works);
-    return {
-      filed: {
-        sentence: this.ledger.sentence(works),
-        entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
-      },
-      changed: works.map(({ code }) => code),
-    };
   }
 
   /** Replays the log of every order and tells which tables do not agree with it. */

@@ -136,14 +136,7 @@ export class LotsService implements OnModuleInit, OtherSubject {
     const { by, atMs } = request;
     return this.filings.once(manager, { key, by, asked, atMs }, filedMs, async (when) => {
       const works = await this.perform(manager, request, when);
-      await this.ledger.write(manager, key, when, works);
-      return {
-        filed: {
-          sentence: this.ledger.sentence(works),
-          entries: works.flatMap(({ code, steps }) => steps.map(({ seq }) => ({ batch: code, seq }))),
-        },
-        changed: works.map(({ code }) => code),
-      };
+      return this.ledger.written(manager, key, when, works);
     });
   }
 

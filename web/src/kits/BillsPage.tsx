@@ -15,7 +15,18 @@ import { Link, useParams } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { AssemblyNav } from '../assembly/AssemblyNav.tsx';
 import { AskChoice, AskNumber, AskSeveral, AskWords, Form, useDraft, useKeptState } from '../fields/index.ts';
-import { Columns, EmptyState, Opening, Page, Panel, PlainList, Quiet, Refused, Row } from '../parts/index.ts';
+import {
+  Columns,
+  EmptyState,
+  ModelTabs,
+  Opening,
+  Page,
+  Panel,
+  PlainList,
+  Quiet,
+  Revising,
+  Row,
+} from '../parts/index.ts';
 import { useOptionBooks, type OptionBook } from '../orders/queries.ts';
 import { numberOf } from '../shared/typed.ts';
 import { usePerform } from '../shared/usePerform.ts';
@@ -37,19 +48,11 @@ export default function BillsPage() {
       tabs={
         <>
           <AssemblyNav />
-          <Row role="group" aria-label="Model">
-            {bills.map((one) => (
-              <Button
-                key={one.model}
-                size="small"
-                component={Link}
-                to={`/kits/bills/${one.model}`}
-                variant={one.model === bill?.model ? 'contained' : 'outlined'}
-              >
-                {one.model}
-              </Button>
-            ))}
-          </Row>
+          <ModelTabs
+            models={bills.map((one) => one.model)}
+            shown={bill?.model}
+            to={(one) => `/kits/bills/${one}`}
+          />
         </>
       }
     >
@@ -98,12 +101,17 @@ function Drawn({ bill, book, parts }: { bill: Bill; book: OptionBook; parts: rea
           <Typography variant="h2">Another line</Typography>
           <NewLine model={model} book={book} parts={parts} onAdd={(line) => setLines([...lines, line])} />
         </Panel>
-        <Panel label="Pick it so">
-          <Typography>
-            {isChanged
-              ? 'Changed and not picked so yet. What cannot be is refused with the reason.'
-              : 'Kits are picked by this now.'}
-          </Typography>
+        <Revising
+          does="Pick it so"
+          back="Back to what is picked"
+          words={{
+            changed: 'Changed and not picked so yet. What cannot be is refused with the reason.',
+            same: 'Kits are picked by this now.',
+          }}
+          {...{ isChanged, busy, refused }}
+          onSave={save}
+          onBack={() => setLines(bill.lines)}
+        >
           {!isChanged && hints.length > 0 && (
             <>
               <Typography className="attention" sx={{ marginTop: '8px' }}>
@@ -116,16 +124,7 @@ function Drawn({ bill, book, parts }: { bill: Bill; book: OptionBook; parts: rea
               </PlainList>
             </>
           )}
-          <Refused words={refused} />
-          <Row style={{ marginTop: 8 }}>
-            <Button variant="contained" disabled={busy || !isChanged} onClick={save}>
-              Pick it so from now on
-            </Button>
-            <Button disabled={!isChanged} onClick={() => setLines(bill.lines)}>
-              Back to what is picked
-            </Button>
-          </Row>
-        </Panel>
+        </Revising>
       </Stack>
     </Columns>
   );

@@ -1,8 +1,8 @@
 import {
+  awaitKit,
   binOf,
-  hasLeft,
+  binStanding,
   kitOperation,
-  pickedOtherwise,
   pieceCode,
   type BatchState,
   type Route,
@@ -15,16 +15,17 @@ import type { BinAhead } from './queries.ts';
 /** The bins of a rack's instruments, where its route wants kits. */
 export function KitPanel({ state, route }: { state: BatchState; route: Route }) {
   const operation = kitOperation(route);
-  const at = route.operations.findIndex(({ kit }) => kit);
-  const before = new Set(route.operations.slice(0, at + 1).map(({ key }) => key));
-  const pieces = state.pieces.filter((piece) => !hasLeft(piece) && before.has(piece.operation));
+  const pieces = awaitKit(state, route);
   if (!operation || pieces.length === 0) return null;
   const bins = pieces.map((piece): BinAhead => {
-    const bin = binOf(state, piece.position);
-    const whole = bin && bin.missing.length === 0 ? 'whole' : 'short';
-    const standing = !bin ? 'none' : pickedOtherwise(state, piece, bin) ? 'otherwise' : whole;
     const { position } = piece;
-    return { piece: pieceCode(state.code, position), position, bin: bin?.bin ?? null, standing };
+    const standing = binStanding(state, piece);
+    return {
+      piece: pieceCode(state.code, position),
+      position,
+      bin: binOf(state, position)?.bin ?? null,
+      standing,
+    };
   });
   return (
     <Panel label="Kits" stack>

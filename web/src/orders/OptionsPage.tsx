@@ -14,11 +14,21 @@ import {
 } from '@mui/material';
 import Close from '@mui/icons-material/Close';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { useWatch } from 'react-hook-form';
 import { answered, server } from '../api/client.ts';
 import { AskChoice, AskSeveral, AskTick, AskWords, Form, useDraft, useKeptState } from '../fields/index.ts';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
+import {
+  Columns,
+  EmptyState,
+  ModelTabs,
+  Opening,
+  Page,
+  Panel,
+  Quiet,
+  Revising,
+  Row,
+} from '../parts/index.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { OrdersNav } from './OrdersNav.tsx';
 import { useOptionBooks, type OptionBook } from './queries.ts';
@@ -35,19 +45,11 @@ export default function OptionsPage() {
       tabs={
         <>
           <OrdersNav />
-          <Row role="group" aria-label="Model">
-            {books.map((one) => (
-              <Button
-                key={one.model}
-                size="small"
-                component={Link}
-                to={`/orders/options/${one.model}`}
-                variant={one.model === book?.model ? 'contained' : 'outlined'}
-              >
-                {one.model}
-              </Button>
-            ))}
-          </Row>
+          <ModelTabs
+            models={books.map((one) => one.model)}
+            shown={book?.model}
+            to={(one) => `/orders/options/${one}`}
+          />
         </>
       }
     >
@@ -128,22 +130,18 @@ function Book({ book }: { book: OptionBook }) {
             onAdd={(rule) => setSold({ ...sold, rules: [...sold.rules, rule] })}
           />
         </Panel>
-        <Panel label="Sell it so">
-          <Typography>
-            {isChanged
-              ? 'Changed and not sold so yet. What contradicts itself, or could never be chosen, is refused with the reason.'
-              : 'This is what is sold now.'}
-          </Typography>
-          <Refused words={refused} />
-          <Row style={{ marginTop: 8 }}>
-            <Button variant="contained" disabled={busy || !isChanged} onClick={save}>
-              Sell it so from now on
-            </Button>
-            <Button disabled={!isChanged} onClick={() => setSold(begin)}>
-              Back to what is sold
-            </Button>
-          </Row>
-        </Panel>
+        <Revising
+          does="Sell it so"
+          back="Back to what is sold"
+          words={{
+            changed:
+              'Changed and not sold so yet. What contradicts itself, or could never be chosen, is refused with the reason.',
+            same: 'This is what is sold now.',
+          }}
+          {...{ isChanged, busy, refused }}
+          onSave={save}
+          onBack={() => setSold(begin)}
+        />
       </Stack>
     </Columns>
   );

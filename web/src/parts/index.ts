@@ -2,6 +2,7 @@
 export { Columns } from './Columns.tsx';
 export { EmptyState } from './EmptyState.tsx';
 export { Fold } from './Fold.tsx';
+export { ModelTabs } from './ModelTabs.tsx';
 export { Opening } from './Opening.tsx';
 export { Page } from './Page.tsx';
 export { PageHead } from './PageHead.tsx';
@@ -11,6 +12,7 @@ export { Problem } from './Problem.tsx';
 export { Quiet } from './Quiet.tsx';
 export { Reckoning, type Reckoned } from './Reckoning.tsx';
 export { Refused } from './Refused.tsx';
+export { Revising } from './Revising.tsx';
 export { Row } from './Row.tsx';
 export { Running } from './Running.tsx';
 export { Sideways } from './Sideways.tsx';
