@@ -211,6 +211,7 @@ function ToLayIn(props: {
       </TableCell>
       <TableCell>
         <FormControlLabel
+          sx={{ marginRight: 1 }}
           control={
             <Checkbox
               checked={ticked}
@@ -219,8 +220,9 @@ function ToLayIn(props: {
               slotProps={{ input: { 'aria-label': `${line.slot} laid in` } }}
             />
           }
-          label={isShort ? <Link to={`/kits/parts/${part}`}>count it</Link> : `${left} in`}
+          label={isShort ? '' : `${left} in`}
         />
+        {isShort && <Link to={`/kits/parts/${part}`}>count it</Link>}
       </TableCell>
     </TableRow>
   );
