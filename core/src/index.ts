@@ -82,7 +82,7 @@ export {
 export { learnKeepFraction } from './wood/keep-fraction.ts';
 export { applyLotEntry, lotLedger, MOST_BOARDS } from './stock/lot-reduce.ts';
 export { LOT_FORMS, type LotAsked } from './stock/lot-asked.ts';
-export { boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
+export { blanksOfPiece, boardTag, isUsedUp, readableBoards } from './stock/lot.ts';
 export { asTaken, believedOf, boardsToRead, correctedReadings, latestByBoard } from './stock/corrected.ts';
 export { blankMoisturePct, judgeLot, lotSentence } from './stock/judge.ts';
 export { lotWords } from './stock/lot-words.ts';
@@ -142,6 +142,7 @@ export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/stat
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs, endOfRouteMs } from './flow/due.ts';
+export { dayMoves, stayNow } from './flow/day-moves.ts';
 export { daysLate, isLike, rackLine } from './flow/rack-line.ts';
 export { openedWork } from './flow/opened-work.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
@@ -178,6 +179,7 @@ export {
   eyesAt,
   isBench,
   lookedAtBy,
+  measuredOf,
   outsideLimits,
   valuesAt,
 } from './measuring/index.ts';
@@ -261,6 +263,7 @@ export {
   orderWords,
   specChange,
   tagHere,
+  tagsOf,
   wantedLines,
   wantedOf,
 } from './orders/index.ts';
@@ -385,6 +388,7 @@ export type { BoothHour, BoothJudgement, BoothLimits, BoothSample } from './fini
 export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { OpenedAt, OpenedPart } from './flow/opened-work.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
+export type { DayMove, Leg, MoveCause, StayOnWay } from './flow/day-moves.ts';
 export type { BoothView, MaterialView, MixView, PanelView } from './flow/finish-calls.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
 export type { MayBe } from './units/may-be.ts';
@@ -402,7 +406,7 @@ export type { Constraint, LoadDay, RoutedBatch, StationLoad, WorkAt } from './fl
 export type { RopeStage } from './flow/rope.ts';
 export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';
-export type { BenchPiece, BenchSheet, BenchVerdict, CheckDue } from './measuring/index.ts';
+export type { MeasuredOf, BenchPiece, BenchSheet, BenchVerdict, CheckDue } from './measuring/index.ts';
 export type {
   AgeingRule,
   CureRule,
@@ -454,7 +458,15 @@ export type {
   Standing,
   Tally,
 } from './ledger/index.ts';
-export type { AskedEntry, BodyOf, Entry, EntryBody, EntryType, RouteBook } from './entries/index.ts';
+export type {
+  AskedEntry,
+  BodyOf,
+  Entry,
+  EntryBody,
+  EntryType,
+  RouteBook,
+  WoodPapers,
+} from './entries/index.ts';
 export type {
   Choices,
   Disagreement,
@@ -483,6 +495,9 @@ export type {
   PlannedRack,
   SpecChange,
   TagLine,
+  TagOption,
+  TagsThere,
+  TagValue,
   Wanted,
 } from './orders/index.ts';
 export type {

@@ -13,4 +13,4 @@ export { applyEntry } from './reduce.ts';
 export { applyLogged, applyUndo, replay, routeIn, routesNamed, type RouteBook } from './replay.ts';
 export { toAccept } from './accept.ts';
 export { SERIAL_TO_COME, serialsDue } from './serial.ts';
-export { shippingAgainst } from './ship.ts';
+export { shippingAgainst, type WoodPapers } from './ship.ts';

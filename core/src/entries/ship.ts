@@ -32,14 +32,26 @@ export interface ShipBody extends Selection {
   carrier?: string;
   /** What goes with them: case, strap, papers. */
   contents?: string;
-  /** Reason for shipping what lies outside its limits, has no serial or not all of its kit, or was sent back and not put right. */
+  /** Reason for shipping what lies outside its limits, has no serial, papers or all of its kit, or was sent back and not put right. */
   because?: string;
+  /** The protected wood they are made of, as its lots knew it when they left: added while it is filed. */
+  papers?: WoodPapers[];
+}
+
+/** Protected wood of one instrument, with the papers its lot came with. */
+export interface WoodPapers {
+  /** 1-based place on the rack. */
+  position: number;
+  species: string;
+  lot: string;
+  /** Null: none are noted with the lot. */
+  reference: string | null;
 }
 
 /** An order's or a carrier's number. */
 const LONGEST_NUMBER = 60;
 
-export const ship: FiledKind<ShipBody> = {
+export const ship: FiledKind<ShipBody, Omit<ShipBody, 'papers'>> = {
   type: 'ship',
   apply,
   words: ({ to, order, because }, pieces) =>
@@ -74,7 +86,7 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
     standard: 'all',
   });
   if (isRefusal(chosen)) return chosen;
-  const against = shippingAgainst(state, route, chosen);
+  const against = shippingAgainst(state, route, chosen, body.papers ?? []);
   if (against && !body.because) return against;
   const { to, order, carrier, contents } = body;
   const shipment = {
@@ -98,12 +110,38 @@ function apply(state: BatchState, route: Route, entry: Entry, body: ShipBody): O
   return changed(state, entry, chosen, shipped, extra);
 }
 
-/** Why pieces may not leave without a reason: outside limits, no serial, a kit that lacks something, sent back and not put right; undefined: they may. */
-export const shippingAgainst = (state: BatchState, route: Route, chosen: Chosen): Refusal | undefined =>
+/**
+ * Why pieces may not leave without a reason: outside limits, no serial, a kit that lacks something, sent back and not put right,
+ * protected wood without papers; undefined: they may.
+ */
+export const shippingAgainst = (
+  state: BatchState,
+  route: Route,
+  chosen: Chosen,
+  papers: readonly WoodPapers[],
+): Refusal | undefined =>
   limitsBroken(state, route, chosen) ??
   unserialled(state, route, chosen) ??
   kitUnfilled(state, chosen.pieces) ??
-  unfinished(state, chosen);
+  unfinished(state, chosen) ??
+  unpapered(state, chosen, papers);
+
+/** What is made of protected wood leaves with the papers of its lot. */
+function unpapered(
+  { code }: BatchState,
+  { pieces }: Chosen,
+  papers: readonly WoodPapers[],
+): Refusal | undefined {
+  const missing = papers.find(
+    ({ position, reference }) => reference === null && pieces.some((piece) => piece.position === position),
+  );
+  return missing
+    ? refuse(
+        'no-papers',
+        `${missing.species} of ${pieceCode(code, missing.position)} needs papers and none are noted with ${missing.lot}: note them there`,
+      )
+    : undefined;
+}
 
 /** A piece that was sent back and not put right is not sent out. */
 function unfinished(state: BatchState, { pieces }: Chosen): Refusal | undefined {

@@ -33,6 +33,7 @@ export type RefusalCode =
   | 'kit-missing'
   | 'not-accepted'
   | 'open-rework'
+  | 'no-papers'
   | 'taken'
   | 'no-way'
   | 'in-use'

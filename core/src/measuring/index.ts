@@ -19,5 +19,6 @@ export {
   valuesAt,
   type CheckDue,
 } from './checks-due.ts';
+export { measuredOf, type MeasuredOf } from './measured-of.ts';
 export { measure } from './measure.ts';
 export { sheet, type SheetBody } from './sheet.ts';

@@ -17,4 +17,13 @@ export {
   type OrderState,
 } from './order.ts';
 export { specChange, type SpecChange } from './spec-change.ts';
-export { isBehind, tagHere, unconfirmed, type TagLine } from './tag.ts';
+export {
+  isBehind,
+  tagHere,
+  tagsOf,
+  unconfirmed,
+  type TagLine,
+  type TagOption,
+  type TagsThere,
+  type TagValue,
+} from './tag.ts';

@@ -35,6 +35,57 @@ export function tagHere(state: BatchState, route: Route, piece: PieceState): Tag
   });
 }
 
+/** One value of an option on the pieces of a rack that stand together. */
+export interface TagValue {
+  value: string;
+  valueName: string;
+  /** 1-based places that are to have it. */
+  positions: number[];
+  /** Those of them that were held against their tags, and those where what was in the hand was another. */
+  right: number[];
+  wrong: number[];
+}
+
+/** One option of the tags at an operation; a piece without it has no place here. */
+export interface TagOption extends Pick<SpecHere, 'option' | 'name' | 'built'> {
+  values: TagValue[];
+}
+
+/** What the tags of a rack say at one operation. */
+export interface TagsThere {
+  operation: string;
+  options: TagOption[];
+}
+
+/**
+ * What the tags of a rack say where its pieces wait or are in hand, operation by operation in the order of the pieces, what is
+ * built in first; nothing where nothing matters, or all are built for stock.
+ * @param only place of the one piece that is asked about
+ */
+export function tagsOf(state: BatchState, route: Route, only?: number): TagsThere[] {
+  const there = new Map<string, TagsThere>();
+  for (const piece of state.pieces) {
+    if (piece.standing !== 'waiting' && piece.standing !== 'inHand') continue;
+    if (only !== undefined && piece.position !== only) continue;
+    const lines = tagHere(state, route, piece);
+    if (lines.length === 0) continue;
+    const here = there.get(piece.operation) ?? { operation: piece.operation, options: [] };
+    there.set(piece.operation, here);
+    for (const line of lines) noted(here, line, piece.position);
+  }
+  return [...there.values()];
+}
+
+function noted(here: TagsThere, line: TagLine, position: number): void {
+  const { option, name, built, value, valueName, confirmed } = line;
+  let of = here.options.find((one) => one.option === option);
+  if (!of) here.options.push((of = { option, name, built, values: [] }));
+  let same = of.values.find((one) => one.value === value);
+  if (!same) of.values.push((same = { value, valueName, positions: [], right: [], wrong: [] }));
+  same.positions.push(position);
+  if (confirmed !== null) (confirmed ? same.right : same.wrong).push(position);
+}
+
 /** Why pieces are not through where an option is built in: nobody held it against their tags, or it was another. */
 export function unconfirmed(
   state: BatchState,

@@ -94,6 +94,25 @@ export interface LotState {
 /** 'W-74/3': lot and number of the board, as it is chalked on it. */
 export const boardTag = (lot: string, board: number): string => `${lot}/${board}`;
 
+/** The blanks of a lot that one piece of a batch was made of. */
+export interface BlanksOfPiece {
+  blanks: Blank[];
+  /** False: nobody told them apart, and these are all of its rack. */
+  own: boolean;
+}
+
+/** The blanks of a lot that became a piece; those of its rack, where nobody told them apart; undefined: none. @param position 1-based */
+export function blanksOfPiece(
+  { blanks }: Pick<LotState, 'blanks'>,
+  batch: string,
+  position: number,
+): BlanksOfPiece | undefined {
+  const taken = blanks.filter((blank) => blank.batch === batch && blank.status === 'taken');
+  const own = taken.filter(({ piece }) => piece === position);
+  const shown = own.length > 0 ? own : taken.filter(({ piece }) => piece === undefined);
+  return shown.length > 0 ? { blanks: shown, own: own.length > 0 } : undefined;
+}
+
 /** Nothing of it is left to dry, cut or take. */
 export function isUsedUp(state: LotState): boolean {
   const boards = state.boards.some((board) => board.status === 'stacked' || board.status === 'to-cut');

@@ -1,4 +1,4 @@
-import type { BenchVerdict, Check, Measured, SetupPractice, Standing } from '@ample-crane/core';
+import type { BenchVerdict, Check, Measured, MeasuredOf, SetupPractice, Standing } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional, IntersectionType } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
@@ -18,7 +18,14 @@ import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { Optional } from '../http/optional.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
-import type { BenchLine, BenchView, FiledSheet, OthersOfModel, SheetView } from './bench.service.ts';
+import type {
+  BenchLine,
+  BenchView,
+  FiledSheet,
+  MeasuredPart,
+  OthersOfModel,
+  SheetView,
+} from './bench.service.ts';
 import type { Found, FoundInstrument, FoundOrder, FoundPart, FoundShipment } from './finding.service.ts';
 import type { NextSerial } from './serials.service.ts';
 import type { LedgerLine } from './ledger-line.ts';
@@ -78,6 +85,23 @@ export class SetupPracticeDto implements SetupPractice {
   @ApiProperty() saddleMmPerTurn: number;
 }
 
+export class MeasuredOfDto implements MeasuredOf {
+  @ApiProperty() atMs: number;
+  @ApiProperty() operation: string;
+  @ApiProperty() operationName: string;
+  /** Key of the check. */
+  @ApiProperty() check: string;
+  @ApiProperty() name: string;
+  @ApiProperty() unit: string;
+  @ApiProperty() value: number;
+}
+
+export class MeasuredPartDto implements MeasuredPart {
+  @ApiProperty() piece: string;
+  @ApiProperty() kindName: string;
+  @ApiProperty({ type: [MeasuredOfDto] }) read: MeasuredOfDto[];
+}
+
 export class SheetDto implements SheetView {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
@@ -120,6 +144,8 @@ export class SheetDto implements SheetView {
     additionalProperties: { type: 'array', items: { type: 'number' } },
   })
   others: OthersOfModel;
+  /** What its parts measured while they were on their own. */
+  @ApiProperty({ type: [MeasuredPartDto] }) parts: MeasuredPartDto[];
 }
 
 export class ModelLettersDto {
@@ -217,6 +243,8 @@ export class LedgerLineDto implements LedgerLine {
   @ApiProperty({ type: String, ...nullable }) order: string | null;
   @ApiProperty({ type: String, ...nullable }) carrier: string | null;
   @ApiProperty({ type: String, ...nullable }) contents: string | null;
+  /** Papers of its protected wood, with the species. */
+  @ApiProperty({ type: String, ...nullable }) papers: string | null;
   @ApiProperty() by: string;
   /** Reason it left against a rule. */
   @ApiProperty({ type: String, ...nullable }) because: string | null;
@@ -245,6 +273,8 @@ export class LeavingLineDto implements LeavingLine {
   @ApiProperty({ type: String, ...nullable }) against: string | null;
   /** Line of the order it is built for; null: for stock. */
   @ApiProperty({ type: String, ...nullable }) line: string | null;
+  /** Papers of its protected wood, with the species. */
+  @ApiProperty({ type: String, ...nullable }) papers: string | null;
 }
 
 const LONGEST_NUMBER = 60;

@@ -4,7 +4,6 @@ import { join } from 'node:path';
 import { Ajv } from 'ajv';
 import { DataSource } from 'typeorm';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
-import { fontRuns } from '../paper/fonts.ts';
 import { Works } from '../testing/works.ts';
 import type { BenchView, SheetView } from './bench.service.ts';
 import type { Found } from './finding.service.ts';
@@ -299,6 +298,59 @@ describe('what leaves', () => {
     const { lines } = (await works.http.get('/api/shipments?days=1')).body as LedgerView;
     expect(lines[0]).toMatchObject({ because: 'the customer wants it so' });
   });
+
+  it('takes the papers of its protected wood along, and does not leave without them', async () => {
+    const post = async (path: string, body: object): Promise<string> => {
+      const answer = await works.http.post(path).send({ key: works.key(), by: 'venn', ...body });
+      expect(answer.body).not.toHaveProperty('refused');
+      return (answer.body as { entries: { batch: string }[] }).entries[0]?.batch ?? '';
+    };
+    const { body: known } = await works.http.get('/api/setup');
+    const alder = (known as { species: { name: string }[] }).species.find(({ name }) => name === 'red alder');
+    await works.http
+      .put('/api/setup/species')
+      .send({ key: works.key(), by: 'venn', species: { ...alder, papersNeeded: true } })
+      .expect(200);
+    const lot = await post('/api/lots', {
+      ...{ species: 'red alder', thicknessMm: 50, boardFeet: 13, supplier: 'yard 3' },
+      ...{ endsSealed: true, dryness: 'kiln-dried', room: 'Wood room' },
+      boards: [{ lengthMm: 2400, widthMm: 200 }],
+    });
+    const file = (entry: object): Promise<string> => post(`/api/lots/${lot}/entries`, { entry });
+    await file({ type: 'to-cut', boards: [1], because: 'its papers follow' });
+    const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45, weightKg: 1.6 };
+    await file({ type: 'cut', board: 1, pieces: [half, half], matched: true });
+    const part = await works.openRack('B', 1, 'Halyard');
+    await post('/api/stock/take', { batch: part, blanks: [`${lot}/1.1`, `${lot}/1.2`] });
+    const batch = await onBench(2);
+    await toShipping(batch, 2);
+    // As the join leaves it: the first is made of that body, the other of wood nobody guards.
+    await works.app
+      .get(DataSource)
+      .query(`UPDATE batch SET state = jsonb_set(state, '{pieces,0,parents}', $2::jsonb) WHERE code = $1`, [
+        batch,
+        JSON.stringify([`${part}/01`]),
+      ]);
+    const leaving = async (): Promise<LeavingLine[]> =>
+      ((await works.http.get('/api/leaving')).body as LeavingLine[]).filter((line) => line.batch === batch);
+    const refusal = `red alder of ${batch}/01 needs papers and none are noted with ${lot}: note them there`;
+    expect((await leaving()).map(({ against, papers }) => [against, papers])).toEqual([
+      [refusal, null],
+      [null, null],
+    ]);
+    // By the line as by the page; the one of other wood may go.
+    expect(await refused(`${batch}/1 ship to Fiddler`)).toBe(refusal);
+    await works.said(`${batch}/2 ship to Fiddler`);
+    await file({ type: 'papers', reference: 'permit 77' });
+    expect((await leaving())[0]).toMatchObject({ against: null, papers: 'permit 77 (red alder)' });
+    await works.said(`${batch}/1 ship to Fiddler`);
+    const { lines } = (await works.http.get('/api/shipments?days=1')).body as LedgerView;
+    const mine = lines.filter((line) => line.batch === batch);
+    expect(mine.map(({ position, papers }) => [position, papers])).toEqual([
+      [1, 'permit 77 (red alder)'],
+      [2, null],
+    ]);
+  });
 });
 
 it('prints a tag for each piece of a rack that has not left', async () => {
@@ -312,18 +364,6 @@ it('prints a tag for each piece of a rack that has not left', async () => {
   expect(paper.match(/\/Type \/Page\b/g)).toHaveLength(2);
   expect(paper).toMatch(/\/MediaBox \[0 0 297\.64 419\.53\]/);
   expect((await works.http.get('/api/tags/I-9999/tags.pdf')).status).toBe(404);
-});
-
-it('finds the font of every letter: Hebrew and Arabic in stretches of their own, emoji too, a box for what no font has', () => {
-  expect(fontRuns('Fiddler שלום רב 🎸 ok')).toEqual([
-    { text: 'Fiddler ', font: 'Text' },
-    { text: 'שלום\u00a0רב ', font: 'Hebrew' },
-    { text: expect.stringMatching(/🎸/u) as string, font: expect.stringMatching(/^Emoji/) as string },
-    { text: 'ok', font: 'Text' },
-  ]);
-  expect(fontRuns('سلام')).toEqual([{ text: 'سلام', font: 'Arabic' }]);
-  expect(fontRuns('grit 800 → 1000')).toEqual([{ text: 'grit 800 › 1000', font: 'Text' }]);
-  expect(fontRuns('\u{10FFFF}')).toEqual([{ text: '□', font: 'Text' }]);
 });
 
 it('publishes the form of a passport, which is the one that is used', () => {

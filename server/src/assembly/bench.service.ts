@@ -2,11 +2,13 @@ import {
   benchPieces,
   benchSheet,
   eyesAt,
+  measuredOf,
   operationOf,
   pieceCode,
   USUAL_PRACTICE,
   type BenchPiece,
   type BenchSheet,
+  type MeasuredOf,
   type Route,
   type SetupPractice,
   type Sheet,
@@ -58,6 +60,15 @@ export interface SheetView extends Omit<BenchSheet, 'sheets'> {
   practice: SetupPractice;
   sheets: FiledSheet[];
   others: OthersOfModel;
+  /** What its parts measured, those that were joined last first: the tone and the top of its box. */
+  parts: MeasuredPart[];
+}
+
+/** What one part of an instrument measured while it was on its own. */
+export interface MeasuredPart {
+  piece: string;
+  kindName: string;
+  read: MeasuredOf[];
 }
 
 /** A sheet as it was filed, with the names of what was read. */
@@ -69,6 +80,8 @@ export interface FiledSheet {
   read: { name: string; unit: string; value: number }[];
 }
 
+/** Parts are made of parts at most so deep. */
+const DEEPEST = 8;
 /** Instruments of a model beside which one is shown. */
 const MOST_OTHERS = 60;
 const ASSEMBLY = 'assembly';
@@ -126,7 +139,28 @@ export class BenchService {
       eyes: eyesAt(operation),
       sheets: open.sheets.map((sheet) => filedSheet(sheet, route, names)),
       others: await this.others(state.model, open.operation, piece),
+      parts: await this.parts(state.pieces.find((one) => one.position === position)?.parents ?? []),
     };
+  }
+
+  /** Parts with what was measured of each, and the parts these were made of. */
+  private async parts(pieces: readonly string[], deepest = DEEPEST): Promise<MeasuredPart[]> {
+    if (deepest === 0) return [];
+    const kinds = await this.setup.kinds();
+    const found = await Promise.all(
+      pieces.map(async (piece) => {
+        const [batch = '', place] = piece.split('/');
+        const { state, route } = await this.floor.rack(batch);
+        const position = Number(place);
+        const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
+        const older = state.pieces.find((one) => one.position === position)?.parents ?? [];
+        return [
+          { piece, kindName, read: measuredOf(state, route, position) },
+          ...(await this.parts(older, deepest - 1)),
+        ];
+      }),
+    );
+    return found.flat().filter(({ read }) => read.length > 0);
   }
 
   /** A tag for each piece of a rack that has not left: PDF. @throws NotFoundException when there is no such rack. */

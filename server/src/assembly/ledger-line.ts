@@ -10,6 +10,8 @@ export interface LedgerLine {
   order: string | null;
   carrier: string | null;
   contents: string | null;
+  /** Papers of its protected wood, with the species; null: none are noted. */
+  papers: string | null;
   by: string;
   /** Reason it left against a rule; null: no rule spoke against it. */
   because: string | null;

@@ -52,10 +52,10 @@ export async function packingList(
           dontBreakRows: true,
           body: [
             ['', 'serial', 'model', ''].map((text) => ({ text, style: 'head' })),
-            ...lines.map(({ serial, model, piece }, i) => [
+            ...lines.map(({ serial, model, piece, papers }, i) => [
               { text: `${i + 1}` },
               { text: serial ?? piece, style: 'code' },
-              said(model),
+              papers === null ? said(model) : { stack: [said(model), said(`papers: ${papers}`)] },
               { svg: barcodeSvg(serial ?? piece), width: mm(40), height: mm(8) },
             ]),
           ],

@@ -6,6 +6,7 @@ import {
   shippingAgainst,
   type EntryBody,
   type Refusal,
+  type WoodPapers,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -16,6 +17,7 @@ import { LogService } from '../log/log.service.ts';
 import { serialsOf } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { PapersService } from '../wood/papers.service.ts';
 import type { LedgerLine } from './ledger-line.ts';
 import { packingList } from './packing-list.ts';
 
@@ -40,6 +42,8 @@ export interface LeavingLine {
   against: string | null;
   /** Line of the order it is built for; null: for stock. */
   line: string | null;
+  /** Papers of its protected wood, with the species; null: none are noted. */
+  papers: string | null;
 }
 
 /** Entries of shipping that are told at once. */
@@ -67,6 +71,7 @@ export class ShippingService {
     private readonly floor: RacksService,
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
+    private readonly papers: PapersService,
   ) {}
 
   /** Instruments that left since a moment, or with one filing; newest first. */
@@ -109,6 +114,7 @@ export class ShippingService {
         ...{ serial: serial(batch, position) ?? null, by: names.get(by) ?? by },
         ...{ to: body.to ?? null, order: body.order ?? null, carrier: body.carrier ?? null },
         ...{ contents: body.contents ?? null, because: body.because ?? null },
+        papers: papersWords(body.papers ?? [], position),
       })),
     );
   }
@@ -116,8 +122,15 @@ export class ShippingService {
   /** Instruments that stand at shipping, those that are due first first. */
   async leaving(): Promise<LeavingLine[]> {
     const racks = await this.floor.open();
-    return racks
-      .flatMap(({ state, route }) =>
+    const withPapers = await Promise.all(
+      racks.map(async ({ state, route }) => ({
+        state,
+        route,
+        papers: await this.papers.ofLeaving(state, route),
+      })),
+    );
+    return withPapers
+      .flatMap(({ state, route, papers }) =>
         state.pieces.flatMap((piece): LeavingLine[] => {
           const operation = operationOf(route, piece.operation);
           if (operation.mode !== 'ship' || !['waiting', 'inHand'].includes(piece.standing)) return [];
@@ -133,7 +146,8 @@ export class ShippingService {
                 line,
               },
               ...{ model: state.model, dueMs: state.dueMs },
-              against: shippingAgainst(state, route, { operation, pieces: [piece] })?.refused ?? null,
+              papers: papersWords(papers, position),
+              against: shippingAgainst(state, route, { operation, pieces: [piece] }, papers)?.refused ?? null,
             },
           ];
         }),
@@ -156,6 +170,14 @@ export class ShippingService {
       ),
     );
   }
+}
+
+/** 'import licence 5518 (African mahogany)', of one instrument; null: none are noted. */
+function papersWords(papers: readonly WoodPapers[], position: number): string | null {
+  const own = papers.flatMap(({ position: of, species, reference }) =>
+    of === position && reference !== null ? [`${reference} (${species})`] : [],
+  );
+  return own.length > 0 ? [...new Set(own)].join(', ') : null;
 }
 
 const PIECE = /^([A-Z]-\d{1,9})\/(\d{1,3})$/;

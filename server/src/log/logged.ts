@@ -66,13 +66,22 @@ export async function filingMeant(
   code: string,
   seq: number | undefined,
 ): Promise<Map<string, number[]>> {
+  return entriesUnder(manager, await keyMeant(manager, code, seq));
+}
+
+/** The key of the filing that is meant. @throws Refused when there is none. */
+export async function keyMeant(
+  manager: EntityManager,
+  code: string,
+  seq: number | undefined,
+): Promise<string> {
   if (seq === undefined) {
     const [last] = await lastFilingOf(manager, 'batch', code, touchNow()?.seen.get(code));
-    if (last) return entriesUnder(manager, last.filing_key);
+    if (last) return last.filing_key;
     throw new Refused(refuse('nothing-to-undo', `there is nothing to take back on ${code}`));
   }
   const row = await manager.getRepository(LogEntryRow).findOneBy({ batch: code, seq });
-  if (row) return entriesUnder(manager, row.filingKey);
+  if (row) return row.filingKey;
   throw new Refused(refuse('nothing-to-undo', `${code} has no entry ${seq}`));
 }
 

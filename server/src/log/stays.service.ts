@@ -1,6 +1,7 @@
-import type { StayEnd, Ways } from '@ample-crane/core';
+import type { Stay, StayEnd, Ways } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
+import { readStays } from './stay-rows.ts';
 
 /** Pieces of one batch that waited or were in hand at one operation. */
 export interface WorkThen {
@@ -46,6 +47,12 @@ const WENT_ON = `s.ended IN ('passed', 'joined', 'parted', 'shipped')`;
 @Injectable()
 export class StaysService {
   constructor(private readonly source: DataSource) {}
+
+  /** What one piece was in, in the order in which it ended; what it is in now stands in its batch's state. @param position 1-based */
+  async ofPiece(batch: string, position: number): Promise<Stay[]> {
+    const stays = await readStays(this.source.manager, batch);
+    return stays.filter(({ positions }) => positions.includes(position));
+  }
 
   /** Every operation and station from which pieces went on within some days, each once. */
   goneOn({ zone, fromDay, toDay }: DaysAsked): Promise<GoneOn[]> {

@@ -18,6 +18,16 @@ import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { OptionBookRow } from './rows.ts';
 
+/** How the parts of a model can be built: what an option may ask for. */
+export interface BuiltSo {
+  /** Operations where something could be built in. */
+  places: { place: string; name: string }[];
+  /** Names of the recipes its parts may be finished by. */
+  recipes: string[];
+  /** Where its routes fork: from which operation to which. */
+  ways: { fork: string; to: string; name: string }[];
+}
+
 /** What is sold of each model, and which specs of it can be. */
 @Injectable()
 export class OptionBooksService {
@@ -67,32 +77,36 @@ export class OptionBooksService {
     return { choices, spec: specOf(book, choices, label) };
   }
 
-  /** Operations of a model's routes where something could be built in, with their names. */
-  async places(model: string): Promise<{ place: string; name: string }[]> {
-    const routes = await this.setup.newestRoutes(model);
-    return routes.flatMap(({ kind, operations }) =>
-      operations
-        .filter(({ mode }) => ['attended', 'load', 'gate'].includes(mode))
-        .map(({ key, name }) => ({ place: placeOf(kind, key), name: `${name} (${kind})` })),
-    );
+  /** How a model can be built, with the names people know it by. */
+  async built(model: string): Promise<BuiltSo> {
+    const [routes, known] = await Promise.all([this.setup.newestRoutes(model), this.setup.model(model)]);
+    const finishes = Object.values(known?.finish ?? {}).flatMap(({ recipes }) => recipes);
+    return {
+      places: routes.flatMap(({ kind, operations }) =>
+        operations
+          .filter(({ mode }) => ['attended', 'load', 'gate'].includes(mode))
+          .map(({ key, name }) => ({ place: placeOf(kind, key), name: `${name} (${kind})` })),
+      ),
+      recipes: [...new Set(finishes)],
+      ways: routes.flatMap(({ kind, operations }) =>
+        operations.flatMap(({ key, name, next = [] }) =>
+          next.map((to) => ({
+            fork: key,
+            to,
+            name: `${operations.find((one) => one.key === to)?.name ?? to} after ${name} (${kind})`,
+          })),
+        ),
+      ),
+    };
   }
 
   /** What would be wrong with selling this. */
   async problems({ model, options, rules }: Omit<OptionBook, 'revision'>): Promise<string[]> {
-    const [places, routes, known] = await Promise.all([
-      this.places(model),
-      this.setup.newestRoutes(model),
-      this.setup.model(model),
-    ]);
+    const { places, recipes, ways } = await this.built(model);
+    const built = { recipes, places: places.map(({ place }) => place) };
     return validateBook(
       { options, rules },
-      {
-        places: places.map(({ place }) => place),
-        recipes: Object.values(known?.finish ?? {}).flatMap(({ recipes }) => recipes),
-        ways: routes.flatMap(({ operations }) =>
-          operations.flatMap(({ key, next = [] }) => next.map((to) => [key, to] as const)),
-        ),
-      },
+      { ...built, ways: ways.map(({ fork, to }) => [fork, to] as const) },
     );
   }
 

@@ -1,13 +1,11 @@
 import {
-  earliestEndMs,
   endOfRouteMs,
-  hasLeft,
   lineCode,
   pieceCode,
+  wantedLines,
   wantedOf,
   workedRoute,
   workingClock,
-  type FactoryCalendar,
   type KindsOfModel,
   type OrderChange,
   type OrderLine,
@@ -15,15 +13,15 @@ import {
   type Stage,
   type Standing,
   type Wanted,
-  type WorkingClock,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { FindingService, type FoundOrder } from '../assembly/finding.service.ts';
-import { JudgedRacksService, type JudgedRack } from '../flow/judged-racks.service.ts';
+import { JudgedRacksService } from '../flow/judged-racks.service.ts';
 import { piecesOfOrders, shippedOfOrders, type OrderedPiece } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
+import { earliestOf, groupedBy, lastKind, type Earliest, type OrderFloor } from './earliest.ts';
 import { kindsOfModels } from './kinds-of-model.ts';
 import { OrderRow } from './rows.ts';
 
@@ -85,16 +83,11 @@ export interface OrderView extends Pick<
   earliestMs: number | null;
 }
 
-interface Floor {
-  nowMs: number;
-  calendar: FactoryCalendar;
-  clock: WorkingClock;
-  racks: ReadonlyMap<string, JudgedRack>;
-  kinds: KindsOfModel;
-  /** Stage of each station. */
-  stages: ReadonlyMap<string, Stage>;
-  /** When so many of a kind could be through its newest route, by its usual ways. */
-  throughMs: (model: string, kind: string, pieces: number, fromMs: number) => number | null;
+/** The lines of an order with what decides when they could be through. */
+export interface DecidedLines {
+  placedMs: number;
+  floor: OrderFloor;
+  lines: { line: string; model: string; earliest: Earliest }[];
 }
 
 /** Where orders are: their pieces as the log has them, and when they could be through at the earliest. */
@@ -144,6 +137,23 @@ export class OrderViewsService {
     return { ...this.seen(state, pieces, floor), seq, nowMs: floor.nowMs, zone: floor.calendar.zone };
   }
 
+  /** What decides the earliest day of each line of an order that is to be built. @throws NotFoundException */
+  async deciding(code: string): Promise<DecidedLines> {
+    const row = await this.source.getRepository(OrderRow).findOneBy({ code });
+    if (!row?.state) throw new NotFoundException(`there is no order ${code}`);
+    const { state } = row;
+    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, [code]), this.floor([state])]);
+    const wanted = wantedOf([state], pieces, floor.kinds);
+    const lines = wantedLines(state).flatMap(({ number, model }) => {
+      const own = lineCode(code, number);
+      const unbegun = wanted.filter(({ line }) => line === own);
+      const there = pieces.filter(({ line }) => line === own);
+      const earliest = earliestOf(model, there, unbegun, floor);
+      return earliest ? [{ line: own, model, earliest }] : [];
+    });
+    return { placedMs: state.placedMs, floor, lines };
+  }
+
   /** Orders whose code or customer or reference has these words; newest first. */
   private async like(words: string, most: number): Promise<FoundOrder[]> {
     const part = `%${words.replaceAll(/[\\%_]/g, String.raw`\$&`)}%`;
@@ -184,7 +194,7 @@ export class OrderViewsService {
     );
   }
 
-  private async floor(states: readonly OrderState[]): Promise<Floor> {
+  private async floor(states: readonly OrderState[]): Promise<OrderFloor> {
     const [nowMs, { calendar }, kinds, routes, stations] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
@@ -200,6 +210,7 @@ export class OrderViewsService {
       ...{ nowMs, calendar, clock, kinds },
       stages: new Map(stations.map(({ code, stage }) => [code, stage])),
       racks: new Map(racks.map((rack) => [rack.state.code, rack])),
+      usual: (model, kind) => usual.get(`${model} ${kind}`),
       throughMs: (model, kind, pieces, fromMs) => {
         const route = usual.get(`${model} ${kind}`);
         if (!route) return null;
@@ -215,7 +226,7 @@ export class OrderViewsService {
   private seen(
     state: OrderState,
     pieces: readonly OrderedPiece[],
-    floor: Floor,
+    floor: OrderFloor,
   ): Omit<OrderView, 'seq' | 'nowMs' | 'zone'> {
     const { code, customer, reference, placedMs, dueMs, changes } = state;
     const wanted = wantedOf([state], pieces, floor.kinds);
@@ -231,7 +242,8 @@ export class OrderViewsService {
         places: placesOf(line.model, there, floor),
         unbegun,
         shipped: there.filter(({ standing }) => standing === 'shipped').length,
-        earliestMs: line.cancelled === null ? earliestOf(line, there, unbegun, floor) : null,
+        earliestMs:
+          line.cancelled === null ? (earliestOf(line.model, there, unbegun, floor)?.endMs ?? null) : null,
       };
     });
     const ends = lines.flatMap(({ earliestMs }) => earliestMs ?? []);
@@ -246,7 +258,7 @@ export class OrderViewsService {
 function placesOf(
   model: string,
   pieces: readonly OrderedPiece[],
-  { racks, stages, kinds }: Floor,
+  { racks, stages, kinds }: OrderFloor,
 ): OrderPlace[] {
   const last = lastKind(kinds, model);
   const here = pieces.filter(({ standing }) => standing !== 'joined' && standing !== 'parted');
@@ -271,53 +283,4 @@ function placesOf(
       },
     ];
   });
-}
-
-/** The kind that leaves: what the others become. */
-const lastKind = (kinds: KindsOfModel, model: string): string | undefined =>
-  [...(kinds.get(model)?.values() ?? [])][0]?.at(-1);
-
-/** When all of a line could be through: its slowest part, then the instrument's own route. */
-function earliestOf(
-  { model }: Pick<OrderLine, 'model'>,
-  pieces: readonly OrderedPiece[],
-  unbegun: OrderLineView['unbegun'],
-  { racks, kinds, nowMs, calendar, clock, throughMs }: Floor,
-): number | null {
-  const last = lastKind(kinds, model);
-  const onTheWay = [...groupedBy(pieces, ({ batch }) => batch)].flatMap(([batch, own]) => {
-    const rack = racks.get(batch);
-    if (!rack) return [];
-    const { state, route } = rack;
-    const places = new Set(own.map(({ position }) => position));
-    const mine = state.pieces.filter((piece) => !hasLeft(piece) && places.has(piece.position));
-    // Of a rack with several orders only its own pieces count: what keeps the others does not keep it.
-    const holds = rack.holds.flatMap(({ dto }) =>
-      dto.positions.some((position) => places.has(position)) ? [dto] : [],
-    );
-    const endMs = earliestEndMs({ state: { ...state, pieces: mine }, route, holds, nowMs, calendar, clock });
-    return endMs === null ? [] : [{ kind: state.kind, endMs, count: mine.length }];
-  });
-  const fresh = unbegun.flatMap(({ kind, count }) => {
-    const endMs = throughMs(model, kind, count, nowMs);
-    return endMs === null ? [] : [{ kind, endMs, count }];
-  });
-  const all = [...onTheWay, ...fresh];
-  if (all.length === 0) return null;
-  const ends = all.map(({ kind, endMs, count }) =>
-    kind === last || last === undefined ? endMs : (throughMs(model, last, count, endMs) ?? endMs),
-  );
-  return Math.max(...ends);
-}
-
-/** By what `keyOf` says of each, in order. */
-function groupedBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const one of all) {
-    const key = keyOf(one);
-    const group = groups.get(key);
-    if (group) group.push(one);
-    else groups.set(key, [one]);
-  }
-  return groups;
 }

@@ -1,4 +1,4 @@
-import { instantFromIso, OPTIONS_ASKED, type OptionBook } from '@ample-crane/core';
+import { instantFromIso, OPTIONS_ASKED, operationOf, tagsOf, type OptionBook } from '@ample-crane/core';
 import { Body, Controller, Get, HttpCode, Param, Post, Put, Query, StreamableFile } from '@nestjs/common';
 import {
   ApiBadRequestResponse,
@@ -8,6 +8,7 @@ import {
   ApiProduces,
   ApiTags,
 } from '@nestjs/swagger';
+import { RacksService } from '../floor/racks.service.ts';
 import { answer } from '../http/answers.ts';
 import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { schemaReader } from '../http/schema-reader.ts';
@@ -15,11 +16,13 @@ import { FiledDto } from '../log/log.dto.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { BacklogService } from './backlog.service.ts';
 import { OptionBooksService } from './option-books.service.ts';
+import { OrderMovesService } from './order-moves.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { orderStatus } from './order-status.ts';
 import {
   BacklogDto,
   FileOrderDto,
+  LineMovesDto,
   OptionBookDto,
   OrderDto,
   OrderSummaryDto,
@@ -29,6 +32,8 @@ import {
   OpenOrderRacksDto,
   ReviseOptionsDto,
   SpecChangeDto,
+  TagsDto,
+  TagsQueryDto,
   TouchesQueryDto,
 } from './orders.dto.ts';
 import { OrdersService } from './orders.service.ts';
@@ -46,6 +51,8 @@ export class OrdersController {
     private readonly racks: OrderRacksService,
     private readonly setup: SetupService,
     private readonly backlogs: BacklogService,
+    private readonly moved: OrderMovesService,
+    private readonly floor: RacksService,
   ) {}
 
   /** What is sold of each model. */
@@ -53,7 +60,7 @@ export class OrdersController {
   @ApiOkResponse({ type: [OptionBookDto] })
   async options(): Promise<OptionBookDto[]> {
     const books = await this.books.all();
-    return Promise.all(books.map(async (book) => ({ ...book, places: await this.books.places(book.model) })));
+    return Promise.all(books.map(async (book) => ({ ...book, ...(await this.books.built(book.model)) })));
   }
 
   /** A new revision of what is sold of a model. */
@@ -66,7 +73,7 @@ export class OrdersController {
     const { options, rules, revision, ...told } = asked;
     const read = readOptions({ options, rules });
     const made = answer(await this.books.revise(told, { model, revision, ...read }));
-    return { ...made, places: await this.books.places(model) };
+    return { ...made, ...(await this.books.built(model)) };
   }
 
   /** Orders of which something is still to leave, due first first. */
@@ -102,6 +109,19 @@ export class OrdersController {
     return answer(await this.racks.open({ key, by, racks }));
   }
 
+  /** What the tags of the racks of a stage say where their pieces wait or are in hand, reduced to what matters there. */
+  @Get('tags')
+  @ApiOkResponse({ type: [TagsDto] })
+  async tags(@Query() { stage }: TagsQueryDto): Promise<TagsDto[]> {
+    const [racks, stations] = await Promise.all([this.floor.open(), this.setup.stations()]);
+    const own = new Set(stations.flatMap((station) => (station.stage === stage ? [station.code] : [])));
+    return racks.flatMap(({ state, route }) =>
+      tagsOf(state, route)
+        .filter(({ operation }) => operationOf(route, operation).stations.some((code) => own.has(code)))
+        .map((there) => ({ batch: state.code, ...there })),
+    );
+  }
+
   /** What is ordered and not begun: in pieces, in weeks of what paces the factory, by when it is due. */
   @Get('orders/backlog')
   @ApiOkResponse({ type: BacklogDto })
@@ -115,6 +135,14 @@ export class OrdersController {
   @ApiNotFoundResponse({ type: ProblemDto })
   order(@Param('code') code: string): Promise<OrderDto> {
     return this.views.order(code);
+  }
+
+  /** Why the earliest day of each line is not what it was when it was ordered. */
+  @Get('orders/:code/moves')
+  @ApiOkResponse({ type: [LineMovesDto] })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  moves(@Param('code') code: string): Promise<LineMovesDto[]> {
+    return this.moved.of(code);
   }
 
   /** What another value of an option would touch of the racks that are built for a line. */

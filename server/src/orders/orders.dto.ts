@@ -1,6 +1,8 @@
 import {
   LATEST_MS,
+  STAGES,
   type Choices,
+  type MoveCause,
   type Option,
   type OptionRule,
   type OrderAsked,
@@ -10,6 +12,9 @@ import {
   type SpecChange,
   type Stage,
   type Standing,
+  type TagOption,
+  type TagsThere,
+  type TagValue,
 } from '@ample-crane/core';
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
@@ -17,6 +22,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsIn,
   IsInt,
   IsObject,
   IsString,
@@ -31,14 +37,16 @@ import { IsInstant } from '../http/instant.ts';
 import { PlainText } from '../http/plain-text.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
 import type { BacklogMonth, BacklogView } from './backlog.service.ts';
+import type { BuiltSo } from './option-books.service.ts';
 import { IsOrderEntry, IsOrderedLines } from './order-entry.ts';
+import type { LineMoves, MoveView } from './order-moves.service.ts';
 import type { OrderLineView, OrderPlace, OrderSummary, OrderView } from './order-views.service.ts';
 import { MOST_OPENED } from './order-racks.service.ts';
 
 const nullable = { nullable: true } as const;
 const words = { type: 'object', additionalProperties: { type: 'string' } } as const;
 
-export class OptionBookDto {
+export class OptionBookDto implements BuiltSo {
   @ApiProperty() model: string;
   /** 0: it sells no options yet. */
   @ApiProperty() revision: number;
@@ -46,6 +54,10 @@ export class OptionBookDto {
   @ApiProperty({ type: [Object] }) rules: OptionRule[];
   /** Operations where something can be built in: 'N/fret', and what it is called. */
   @ApiProperty({ type: [Object] }) places: { place: string; name: string }[];
+  /** Recipes a value may ask for. */
+  @ApiProperty({ type: [String] }) recipes: string[];
+  /** Forks of its routes, and what each way is called. */
+  @ApiProperty({ type: [Object] }) ways: { fork: string; to: string; name: string }[];
 }
 
 export class ReviseOptionsDto extends SettingDto {
@@ -127,6 +139,62 @@ export class OrderPlaceDto implements OrderPlace {
   @ApiProperty({ type: String, ...nullable }) hold: string | null;
   @ApiProperty({ type: Number, ...nullable }) holdEndMs: number | null;
   @ApiProperty({ type: [String] }) serials: string[];
+}
+
+export class TagsQueryDto {
+  @ApiProperty({ enum: STAGES }) @IsIn(STAGES) stage: Stage;
+}
+
+export class TagValueDto implements TagValue {
+  @ApiProperty() value: string;
+  @ApiProperty() valueName: string;
+  /** 1-based places that are to have it. */
+  @ApiProperty({ type: [Number] }) positions: number[];
+  /** Those that were held against their tags. */
+  @ApiProperty({ type: [Number] }) right: number[];
+  /** Those where what was in the hand was another. */
+  @ApiProperty({ type: [Number] }) wrong: number[];
+}
+
+export class TagOptionDto implements TagOption {
+  @ApiProperty() option: string;
+  @ApiProperty() name: string;
+  /** It is built in here, and confirmed against the tag. */
+  @ApiProperty() built: boolean;
+  @ApiProperty({ type: [TagValueDto] }) values: TagValueDto[];
+}
+
+export class TagsDto implements TagsThere {
+  @ApiProperty() batch: string;
+  @ApiProperty() operation: string;
+  @ApiProperty({ type: [TagOptionDto] }) options: TagOptionDto[];
+}
+
+export class MoveDto implements MoveView {
+  @ApiProperty({ enum: ['not begun', 'waiting', 'partner', 'work', 'hold', 'called', 'sent back'] })
+  cause: MoveCause;
+  /** Null: before there was a rack. */
+  @ApiProperty({ type: String, ...nullable }) batch: string | null;
+  @ApiProperty({ type: String, ...nullable }) operation: string | null;
+  @ApiProperty({ type: String, ...nullable }) operationName: string | null;
+  @ApiProperty() fromMs: number;
+  @ApiProperty() toMs: number;
+  /** Later; below nothing: sooner. */
+  @ApiProperty() movedMs: number;
+  @ApiProperty({ type: String, ...nullable }) reason: string | null;
+}
+
+export class LineMovesDto implements LineMoves {
+  @ApiProperty() line: string;
+  /** When it was ordered. */
+  @ApiProperty() fromMs: number;
+  /** Its earliest day as it was then, by the times of its route. */
+  @ApiProperty() startMs: number;
+  @ApiProperty() endMs: number;
+  /** The piece that decides it; null: no rack has it. */
+  @ApiProperty({ type: String, ...nullable }) piece: string | null;
+  /** They add up to the difference; greatest first. */
+  @ApiProperty({ type: [MoveDto] }) moves: MoveDto[];
 }
 
 export class ChosenOptionDto {

@@ -6,6 +6,7 @@ import { LogModule } from '../log/log.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { BacklogService } from './backlog.service.ts';
 import { OptionBooksService } from './option-books.service.ts';
+import { OrderMovesService } from './order-moves.service.ts';
 import { OrderViewsService } from './order-views.service.ts';
 import { OrdersController } from './orders.controller.ts';
 import { OrdersService } from './orders.service.ts';
@@ -15,7 +16,14 @@ import { OrderRacksService } from './order-racks.service.ts';
 @Module({
   imports: [SetupModule, LogModule, AssemblyModule, FloorModule, FlowModule],
   controllers: [OrdersController],
-  providers: [BacklogService, OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
+  providers: [
+    BacklogService,
+    OptionBooksService,
+    OrdersService,
+    OrderMovesService,
+    OrderViewsService,
+    OrderRacksService,
+  ],
   exports: [OptionBooksService, OrdersService, OrderViewsService, OrderRacksService],
 })
 export class OrdersModule {}

@@ -30,6 +30,7 @@ import { RacksService } from '../floor/racks.service.ts';
 import { FactsService, type Rack } from '../log/facts.service.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
 import { FilingsService } from '../log/filings.service.ts';
+import { keyMeant } from '../log/logged.ts';
 import { LogService } from '../log/log.service.ts';
 import { piecesOfOrders } from '../log/pieces.ts';
 import { Refused } from '../log/refused.ts';
@@ -41,6 +42,7 @@ import { SetupService } from '../setup/setup.service.ts';
 import { kindsOfModel } from './kinds-of-model.ts';
 import { OptionBooksService } from './option-books.service.ts';
 import { OrderRow } from './rows.ts';
+import { givenBack, sentToStock, type SentToStock } from './sent-to-stock.ts';
 
 /** Orders carry this letter; batches those of their kinds, lots theirs. */
 const ORDER_LETTER = 'O';
@@ -145,13 +147,16 @@ export class OrdersService implements OnModuleInit, OtherSubject {
   /** Files one entry on an order, and on the racks that are built for it. Once this returns, it is committed. */
   async change({ key, by, order, asked }: OrderFiling): Promise<FilingOutcome> {
     return this.filings.transact([order], async (manager, filedMs) => {
+      const sent = asked.type === 'undo' ? await sentWith(manager, order, asked.seq) : [];
       // Racks are always locked before orders: whoever gives a piece to a line has its rack already.
-      const racks = await this.works.lock(manager, await racksOf(manager, order));
+      const named = [...(await racksOf(manager, order)), ...sent.map(({ batch }) => batch)];
+      const racks = await this.works.lock(manager, [...new Set(named)]);
       const touched: EntryOf[] = [];
       const filed = await this.filings.once(manager, { key, by, asked }, filedMs, async (when) => {
         const works = await this.perform(manager, { order, asked }, when);
         for (const { before, state } of works)
           touched.push(...retagged(before, state, [...racks.values()], reasonOf(asked)));
+        touched.push(...givenBack(sent, [...racks.values()]));
         this.refuseUnknowing(asked, works, [...racks.values()]);
         return this.ledger.written(manager, key, when, works);
       });
@@ -328,7 +333,7 @@ function withWrong({ state, route }: Rack, { wrong: _told, ...asked }: BodyOf<'c
   return isRefusal(held) || held.wrong.length === 0 ? asked : { ...asked, wrong: held.wrong };
 }
 
-interface RackSeen {
+export interface RackSeen {
   route: Rack['route'];
   state: Rack['state'] | null;
 }
@@ -351,6 +356,13 @@ async function racksOf(manager: EntityManager, order: string): Promise<string[]>
 
 const changesOf = (racks: readonly RackSeen[], line: string, spec: Spec): SpecChange[] =>
   racks.flatMap(({ state, route }) => (state ? specChange(state, route, line, spec) : []));
+
+/** What the filing that is to be taken back had sent to stock: it is filed under its key, and racks under the same with a number. */
+const sentWith = async (
+  manager: EntityManager,
+  order: string,
+  seq: number | undefined,
+): Promise<SentToStock[]> => sentToStock(manager, `${await keyMeant(manager, order, seq)}-2`);
 
 const reasonOf = (asked: OrderAsked): string => ('because' in asked ? asked.because : 'taken back');
 

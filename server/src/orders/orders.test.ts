@@ -7,6 +7,7 @@ import { OPTION_BOOKS } from '../demo/tarrow-orders.ts';
 import { Works } from '../testing/works.ts';
 import { OptionBookRow } from './rows.ts';
 import type { OrderSummary, OrderView } from './order-views.service.ts';
+import type { LineMoves } from './order-moves.service.ts';
 import { OrdersService } from './orders.service.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
 import { whereIs } from './order-status.ts';
@@ -207,6 +208,40 @@ describe('a change of spec', () => {
     expect((wrong.body as { refused: string }).refused).toBe(
       `${other}/1 is a Halyard, ${others} holds Bowline`,
     );
+    // Taken back: what nobody else was given since is its own again.
+    const back = await change(code, { type: 'undo' });
+    expect(back.status).toBe(200);
+    const mine = `${code}/1`;
+    expect((await state(bodies)).pieces.map(({ line }) => line)).toEqual([mine, mine]);
+    expect((await state(necks)).pieces.map(({ line }) => line)).toEqual([mine, `${other}/1`]);
+    expect((await order(code)).lines[0]).toMatchObject({
+      cancelled: null,
+      unbegun: [{ kind: 'N', count: 1 }],
+    });
+  });
+
+  it('tells why its earliest day moved: the moves add up, and waiting for a rack is one of them', async () => {
+    const code = await placed([halyard(2)]);
+    works.later(30 * 24);
+    const moved = async (): Promise<LineMoves> => {
+      const [line] = (await works.http.get(`/api/orders/${code}/moves`)).body as LineMoves[];
+      if (!line) throw new Error('no line of it is to be built');
+      return line;
+    };
+    const fresh = await moved();
+    expect(fresh.moves).toMatchObject([
+      { cause: 'not begun', batch: null, movedMs: fresh.endMs - fresh.startMs },
+    ]);
+    expect(fresh.endMs - fresh.startMs).toBeGreaterThan(25 * 24 * 3_600_000);
+    const { B: bodies = '', N: necks = '' } = await opened(code);
+    works.later(5 * 24);
+    const begun = await moved();
+    expect(begun.endMs).toBe((await order(code)).lines[0]?.earliestMs);
+    const sum = begun.moves.reduce((ms, { movedMs }) => ms + movedMs, 0);
+    expect(sum).toBeCloseTo(begun.endMs - begun.startMs, 0);
+    expect([bodies, necks]).toContain(begun.piece?.split('/')[0]);
+    expect(begun.moves[0]).toMatchObject({ cause: 'not begun' });
+    await works.http.get('/api/orders/O-99999/moves').expect(404);
   });
 });
 

@@ -1,4 +1,5 @@
 import {
+  blanksOfPiece,
   correctedReadings,
   operationOf,
   passportOf,
@@ -136,20 +137,12 @@ export class PassportService {
   }
 }
 
-/** The blanks of a lot that became a piece; those of its rack, where nobody told them apart; null: none. */
-function woodOf(
-  { code, species, papers, blanks }: LotState,
-  batch: string,
-  position: number,
-): PassportWood | null {
-  const taken = blanks.filter((blank) => blank.batch === batch && blank.status === 'taken');
-  const own = taken.filter(({ piece }) => piece === position);
-  const shown = own.length > 0 ? own : taken.filter(({ piece }) => piece === undefined);
-  if (shown.length === 0) return null;
-  return {
-    ...{ lot: code, species, papers, own: own.length > 0 },
-    blanks: shown.map(({ id }) => id),
-  };
+/** What a lot gave to a piece; null: nothing. */
+function woodOf(lot: LotState, batch: string, position: number): PassportWood | null {
+  const { code, species, papers } = lot;
+  const given = blanksOfPiece(lot, batch, position);
+  if (!given) return null;
+  return { ...{ lot: code, species, papers, own: given.own }, blanks: given.blanks.map(({ id }) => id) };
 }
 
 /** What was read of the boards a piece is made of, corrected by the meters' lines of today, oldest first. */

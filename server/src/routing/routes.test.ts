@@ -1,9 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ROUTE_SCHEMA, type Operation } from '@ample-crane/core';
+import { measuredOf, ROUTE_SCHEMA, type BatchState, type Operation } from '@ample-crane/core';
 import { Ajv } from 'ajv';
+import type { SheetView } from '../assembly/bench.service.ts';
 import { ROUTES } from '../demo/tarrow-routes.ts';
 import { ReplayCheckService } from '../log/replay-check.service.ts';
+import { SetupService } from '../setup/setup.service.ts';
 import { Works } from '../testing/works.ts';
 
 let works: Works;
@@ -228,6 +230,25 @@ describe('a hollow body', () => {
     ]);
     await works.said(`${tops} undo`);
     expect((await batch(sides)).state.pieces[0]?.operation).toBe('close');
+    await works.said(`${sides} join ${tops}`);
+    await through(sides, ['end', 'start', 'done', 'start', 'done', 'end']);
+    await works.file(sides, { type: 'sheet', pieces: [1], values: { tone: 181, top: 2.66 } }).expect(200);
+    // On the sheet of the box: what its plates were when they were thinned. On that of the instrument: tone and top as well.
+    const { parts } = (await works.http.get(`/api/bench/${sides}/1`)).body as SheetView;
+    expect(parts).toMatchObject([
+      { piece: `${backs}/01`, read: [{ operation: 'thin', name: 'Back thickness', unit: 'mm' }] },
+      { piece: `${tops}/01`, read: [{ operation: 'thin', name: 'Top thickness', unit: 'mm' }] },
+    ]);
+    const state = (await batch(sides)).state as unknown as BatchState;
+    expect(
+      measuredOf(state, await works.app.get(SetupService).routeOf(state), 1).map(({ name, value, unit }) => [
+        name,
+        `${value} ${unit}`,
+      ]),
+    ).toEqual([
+      ['Main tone', '181 Hz'],
+      ['Top thickness', '2.66 mm'],
+    ]);
   });
 });
 

@@ -227,11 +227,11 @@ export class LotsService implements OnModuleInit, OtherSubject {
   }
 
   /** Lots that blanks were taken from for a batch, used up or not. */
-  async takenFor(batch: string): Promise<LotState[]> {
-    const rows = await this.source
+  async takenFor(batch: string, manager: EntityManager = this.source.manager): Promise<LotState[]> {
+    const rows = await manager
       .getRepository(LotRow)
       .createQueryBuilder('lot')
-      .where('lot.state @> :taken', { taken: JSON.stringify({ blanks: [{ batch }] }) })
+      .where("lot.state -> 'blanks' @> :taken", { taken: JSON.stringify([{ batch }]) })
       .orderBy('lot.code')
       .getMany();
     return rows.flatMap(({ state }) => state ?? []);

@@ -11,6 +11,7 @@ import { LotViewsService } from './lot-views.service.ts';
 import { LotsService } from './lots.service.ts';
 import { MetersController } from './meters.controller.ts';
 import { MetersService } from './meters.service.ts';
+import { PapersService } from './papers.service.ts';
 import { ReadingsService } from './readings.service.ts';
 import { RecentAirService } from './recent-air.service.ts';
 import { RoomsService } from './rooms.service.ts';
@@ -28,6 +29,7 @@ import { StockService } from './stock.service.ts';
     RoomsService,
     SensorsService,
     MetersService,
+    PapersService,
     ReadingsService,
     LotsService,
     LotViewsService,
@@ -36,6 +38,7 @@ import { StockService } from './stock.service.ts';
   ],
   exports: [
     ClimateService,
+    PapersService,
     RecentAirService,
     RoomsService,
     SensorsService,

@@ -96,6 +96,7 @@ const columnsOf = (zone: string): Column<LedgerLine>[] => [
   { key: 'order', head: 'order', of: ({ order }) => order, share: 0.7 },
   { key: 'carrier', head: 'carrier', of: ({ carrier }) => carrier, share: 1.2, hidden: true },
   { key: 'contents', head: 'with it', of: ({ contents }) => contents, share: 1.2, hidden: true },
+  { key: 'papers', head: 'papers', of: ({ papers }) => papers, share: 1.2, hidden: true },
   { key: 'by', head: 'packed by', of: ({ by }) => by, choice: true, share: 0.8, hidden: true },
   {
     key: 'list',

@@ -12,6 +12,7 @@ import { useBench, useSheet, type Sheet } from './queries.ts';
 import { SendBack } from './SendBack.tsx';
 import { SheetForm } from './SheetForm.tsx';
 import { SheetHistory } from './SheetHistory.tsx';
+import { SheetParts } from './SheetParts.tsx';
 
 /** The bench sheet of one instrument: what is read, what to turn, and where it goes next. Made for a tablet on a bench. */
 export default function SheetPage() {
@@ -34,6 +35,7 @@ export default function SheetPage() {
           <SheetForm key={`${sheet.piece} ${sheet.operation}`} sheet={sheet} />
           <Tag batch={batch} position={sheet.position} />
           <SheetHistory sheet={sheet} />
+          <SheetParts sheet={sheet} />
         </Stack>
         <Stack>
           <Next sheet={sheet} />

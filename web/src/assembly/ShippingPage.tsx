@@ -44,6 +44,7 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
   const draft = useDraft('shipment', BEGIN);
   const chosen = leaving.filter(({ piece }) => ticked.has(piece));
   const against = chosen.filter((one) => one.against !== null);
+  const papers = [...new Set(chosen.flatMap((one) => one.papers ?? []))];
   const racks = [...new Set(leaving.map(({ batch }) => batch))];
   const orders = ordersOf(chosen);
   const [only = ''] = orders.length === 1 ? orders : [];
@@ -105,6 +106,11 @@ function ShipForm({ leaving }: { leaving: readonly Leaving[] }) {
         <AskWords name="carrier" label="Carrier’s number" most={60} width={180} />
       </Row>
       <AskWords name="contents" label="What goes with each" placeholder="case, keys, papers" />
+      {papers.length > 0 && (
+        <Typography>
+          Papers that go with them: <strong>{papers.join(', ')}</strong>
+        </Typography>
+      )}
       {orders.length > 1 && (
         <Typography className="attention">
           They are built for {orders.join(' and ')}: ship them apart, or say which order it is.

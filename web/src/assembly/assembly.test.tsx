@@ -107,6 +107,7 @@ const sheet = (change: Partial<Sheet> = {}): Sheet => ({
     drifts: {},
     turns: [],
     sheets: [],
+    parts: [],
   },
   ...{ practice: { scaleMm: 648, saddleMmPerTurn: 0.5 }, others: { relief: [0.2, 0.21, 0.24] } },
   checks: [

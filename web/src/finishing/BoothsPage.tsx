@@ -7,6 +7,7 @@ import { usePerform } from '../shared/usePerform.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { Columns, Opening, Page, Panel, Quiet, Reckoning, Refused, Row } from '../parts/index.ts';
 import { BoothChart } from './BoothChart.tsx';
 import { FinishNav } from './FinishNav.tsx';
@@ -127,7 +128,7 @@ function BoothPanel({
                 words={`${rack.model}, ${rack.standing === 'inHand' ? 'in hand' : 'waiting'}`}
                 href={`/finish/rack/${rack.batch}`}
               />
-              <span>
+              <Box>
                 coat {rack.number} of {rack.of}: {spanWords(rack.minutes / 60)} of spraying
                 {rack.fromMs !== null && rack.fromMs > nowMs && `, from ${sayTime(rack.fromMs, zone, nowMs)}`}
                 <Quiet block>
@@ -135,7 +136,8 @@ function BoothPanel({
                   {rack.of > rack.number && `, ${spanWords(rack.allMinutes / 60)} for all coats`}, due{' '}
                   {sayTime(rack.dueMs, zone, nowMs)}
                 </Quiet>
-              </span>
+                <TagsHere stage="finishing" batch={rack.batch} />
+              </Box>
             </Row>
           ))}
           <Filters booth={booth} nowMs={nowMs} zone={zone} />

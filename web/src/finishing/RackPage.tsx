@@ -5,6 +5,7 @@ import { sayTime, useFactoryNow } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Ladder } from '../devices/Ladder.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { PassportLink } from '../passport/PassportLink.tsx';
 import { Columns, Fold, Opening, Page, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
 import { DataTable } from '../tables/DataTable.tsx';
@@ -100,6 +101,7 @@ function GroupPanel({ view, page, nowMs }: { view: FinishView; page: Rack; nowMs
         {view.moved &&
           ` · ${Math.abs(view.moved.hours).toFixed(0)} h ${view.moved.hours > 0 ? 'later' : 'sooner'} than yesterday: ${view.moved.why}${view.moved.proof ? `, ${view.moved.proof}` : ''}`}
       </Typography>
+      <TagsHere stage="finishing" batch={rack.batch} operation={view.operation} />
       {view.recomputed && <Typography className="attention">{view.recomputed}</Typography>}
       {view.rungs.length > 0 && (
         <Sideways style={{ margin: '8px 0' }}>

@@ -6,6 +6,7 @@ import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
 import { AskWords, Form, useDraft } from '../fields/index.ts';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { Row } from '../parts/index.ts';
 import { maybeWords } from '../shared/typed.ts';
 import { CheckSheet } from './CheckSheet.tsx';
@@ -52,6 +53,9 @@ export function LoadInHand({ load, table, mill }: { load: LoadView; table: Table
         </span>
         {load.firstPiece && load.against === null && '; first piece passed'}
       </Typography>
+      {[...new Set(load.parts.map(({ batch }) => batch))].map((batch) => (
+        <TagsHere key={batch} stage="machining" batch={batch} />
+      ))}
       {load.against !== null && (
         <Typography className="attention">Not to go on yet: {load.against}.</Typography>
       )}

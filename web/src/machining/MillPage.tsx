@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { sayTime } from '../shared/time.ts';
 import { Caution } from '../devices/Caution.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { moved, shownPlan, type HandLoad } from './hand.ts';
 import { MachinePanel } from './MachinePanel.tsx';
@@ -161,6 +162,7 @@ function WaitingList({ mill }: { mill: Mill }) {
                 <TableCell>
                   <strong>{row.batch}</strong> {row.model}
                   <Quiet block>{row.program ?? 'no program written yet'}</Quiet>
+                  <TagsHere stage="machining" batch={row.batch} operation={row.operation} />
                 </TableCell>
                 <TableCell align="right">{row.pieces.length}</TableCell>
                 <TableCell style={{ color: row.neededMs < nowMs ? 'var(--oxblood)' : undefined }}>

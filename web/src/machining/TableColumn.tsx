@@ -5,6 +5,7 @@ import { answered, server } from '../api/client.ts';
 import { sayTime } from '../shared/time.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { Bed } from '../devices/Bed.tsx';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { placeOf } from './hand.ts';
 import { slotId } from './by-keyboard.ts';
@@ -127,6 +128,9 @@ function PlannedCard({
         <Quiet>{load.program}</Quiet>
       </Box>
       <Bed name={`Planned on ${table.name}`} places={table.places} parts={load.parts} />
+      {[...new Set(load.parts.map(({ batch }) => batch))].map((batch) => (
+        <TagsHere key={batch} stage="machining" batch={batch} />
+      ))}
       {load.says.length > 0 && (
         <Box component="ul" className="says">
           {load.says.map((words) => (

@@ -97,7 +97,7 @@ function Book({ book }: { book: OptionBook }) {
           <Typography variant="h2">
             {model} <Quiet small>{revision === 0 ? 'sells no options yet' : `revision ${revision}`}</Quiet>
           </Typography>
-          <OptionTable sold={sold} places={book.places} onSold={setSold} />
+          <OptionTable sold={sold} book={book} onSold={setSold} />
         </Panel>
         <Panel label="Another option">
           <Typography variant="h2">Another option</Typography>
@@ -130,6 +130,7 @@ function Book({ book }: { book: OptionBook }) {
             onAdd={(rule) => setSold({ ...sold, rules: [...sold.rules, rule] })}
           />
         </Panel>
+        <HowBuilt sold={sold} book={book} onSold={setSold} />
         <Revising
           does="Sell it so"
           back="Back to what is sold"
@@ -147,9 +148,9 @@ function Book({ book }: { book: OptionBook }) {
   );
 }
 
-function OptionTable(props: { sold: Sold; places: OptionBook['places']; onSold: (sold: Sold) => void }) {
-  const { sold, places, onSold } = props;
-  const named = (place: string): string => places.find((one) => one.place === place)?.name ?? place;
+function OptionTable(props: { sold: Sold; book: OptionBook; onSold: (sold: Sold) => void }) {
+  const { sold, book, onSold } = props;
+  const named = (place: string): string => book.places.find((one) => one.place === place)?.name ?? place;
   if (sold.options.length === 0) return <EmptyState>Every one of it is alike.</EmptyState>;
   return (
     <Table size="small">
@@ -176,12 +177,12 @@ function OptionTable(props: { sold: Sold; places: OptionBook['places']; onSold: 
               </TableCell>
               <TableCell>
                 <Row style={{ gap: 4 }}>
-                  {option.values.map(({ code, name }) => (
+                  {option.values.map(({ code, name, recipe, ways }) => (
                     <Chip
                       key={code}
                       size="small"
                       variant="outlined"
-                      label={name}
+                      label={[name, ...builtWords({ recipe, ways }, book)].join(' · ')}
                       {...(option.values.length > 1
                         ? { onDelete: () => change(option.values.filter((one) => one.code !== code)) }
                         : {})}
@@ -216,6 +217,96 @@ function OptionTable(props: { sold: Sold; places: OptionBook['places']; onSold: 
         })}
       </TableBody>
     </Table>
+  );
+}
+
+type SoldValue = OptionBook['options'][number]['values'][number];
+
+/** Recipe and ways that a value asks for, in words: 'thin lacquer', 'Copy-router after Rest (B)'. */
+const builtWords = (
+  { recipe, ways = {} }: Pick<SoldValue, 'recipe' | 'ways'>,
+  book: OptionBook,
+): string[] => [
+  ...(recipe === undefined ? [] : [recipe]),
+  ...Object.entries(ways).map(
+    ([fork, to]) => book.ways.find((way) => way.fork === fork && way.to === to)?.name ?? to,
+  ),
+];
+
+const AS_USUAL = 'as usual';
+const BEGIN_BUILT = { option: '', value: '', recipe: AS_USUAL, way: AS_USUAL };
+
+/** Which recipe, or which way through a route, makes a value: racks of it are opened so. */
+function HowBuilt(props: { sold: Sold; book: OptionBook; onSold: (sold: Sold) => void }) {
+  const { sold, book, onSold } = props;
+  const draft = useDraft(`how built ${book.model}`, BEGIN_BUILT);
+  const { option = '' } = useWatch({ control: draft.form.control });
+  const usual = { value: AS_USUAL, words: AS_USUAL };
+  if (sold.options.length === 0 || book.recipes.length + book.ways.length === 0) return null;
+  const set = ({ option: key, value: code, recipe, way }: typeof BEGIN_BUILT): boolean => {
+    const chosen = book.ways.find(({ fork, to }) => way === `${fork} ${to}`);
+    const built = (value: SoldValue): SoldValue => ({
+      ...{ code: value.code, name: value.name },
+      ...(recipe === AS_USUAL ? {} : { recipe }),
+      ...(chosen ? { ways: { [chosen.fork]: chosen.to } } : {}),
+    });
+    onSold({
+      ...sold,
+      options: sold.options.map((one) =>
+        one.key === key
+          ? { ...one, values: one.values.map((value) => (value.code === code ? built(value) : value)) }
+          : one,
+      ),
+    });
+    return true;
+  };
+  return (
+    <Panel label="How a value is built">
+      <Typography variant="h2">How a value is built</Typography>
+      <Form draft={draft} label="How a value is built" lay="stack" onFile={set}>
+        <Row>
+          <AskChoice
+            name="option"
+            label="Option"
+            options={sold.options.map(({ key, name }) => ({ value: key, words: name }))}
+            needed="which option"
+            width={150}
+          />
+          <AskChoice
+            name="value"
+            label="Value"
+            options={(sold.options.find(({ key }) => key === option)?.values ?? []).map(({ code, name }) => ({
+              value: code,
+              words: name,
+            }))}
+            needed="which value"
+            width={150}
+          />
+        </Row>
+        {book.recipes.length > 0 && (
+          <AskChoice
+            name="recipe"
+            label="Finished by"
+            options={[usual, ...book.recipes.map((name) => ({ value: name, words: name }))]}
+            width={260}
+          />
+        )}
+        {book.ways.length > 0 && (
+          <AskChoice
+            name="way"
+            label="Goes by"
+            options={[
+              usual,
+              ...book.ways.map(({ fork, to, name }) => ({ value: `${fork} ${to}`, words: name })),
+            ]}
+            width={260}
+          />
+        )}
+        <Button type="submit" variant="outlined">
+          Build it so
+        </Button>
+      </Form>
+    </Panel>
   );
 }
 

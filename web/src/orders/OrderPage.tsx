@@ -9,13 +9,31 @@ import { Columns, Opening, Page, Panel, Quiet } from '../parts/index.ts';
 import { sayClock, sayDate } from '../shared/time.ts';
 import { CancelLine, ChangeLine } from './ChangeLine.tsx';
 import { OrdersNav } from './OrdersNav.tsx';
-import { useOptionBooks, useOrder, useWeights, type Order, type OrderLine } from './queries.ts';
-import { isDoubtful, orderSentence, placeWords, termsWords, weightWords } from './words.ts';
+import {
+  useMoves,
+  useOptionBooks,
+  useOrder,
+  useWeights,
+  type LineMoves,
+  type Order,
+  type OrderLine,
+} from './queries.ts';
+import {
+  isDoubtful,
+  movedWords,
+  moveWords,
+  orderSentence,
+  placeWords,
+  termsWords,
+  toldMoves,
+  weightWords,
+} from './words.ts';
 
 /** One order: whether it can be in time, where each piece of it is and what that waits for, and what was changed. */
 export default function OrderPage() {
   const { code = '' } = useParams();
   const { data: order, error } = useOrder(code);
+  const { data: moves = [] } = useMoves(code);
   if (!order) return <Opening error={error} instead={<Link to="/orders">See the order book</Link>} />;
   const say = (ms: number): string => sayDate(ms, order.zone);
   return (
@@ -39,7 +57,7 @@ export default function OrderPage() {
             </Typography>
           </Verdict>
           {order.lines.map((line) => (
-            <Line key={line.number} order={order} line={line} say={say} />
+            <Line key={line.number} order={order} line={line} moves={moves} say={say} />
           ))}
         </Stack>
         <Stack>
@@ -68,7 +86,14 @@ export default function OrderPage() {
   );
 }
 
-function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: number) => string }) {
+interface LineProps {
+  order: Order;
+  line: OrderLine;
+  moves: readonly LineMoves[];
+  say: (ms: number) => string;
+}
+
+function Line({ order, line, moves, say }: LineProps) {
   const { unbegun, places, cancelled, quantity, model, label, note, weightKg } = line;
   const { data: weights = [] } = useWeights(order.code, weightKg !== null);
   return (
@@ -140,7 +165,52 @@ function Line({ order, line, say }: { order: Order; line: OrderLine; say: (ms: n
           ))}
         </TableBody>
       </Table>
+      {moves
+        .filter((one) => one.line === line.code)
+        .map((one) => (
+          <WhyMoved key={one.line} moves={one} say={say} />
+        ))}
     </Panel>
+  );
+}
+
+/** Why a line will be ready later than it was thought when it was ordered, by the stays of the piece that decides it. */
+function WhyMoved({
+  moves: { startMs, endMs, piece, moves },
+  say,
+}: {
+  moves: LineMoves;
+  say: (ms: number) => string;
+}) {
+  const { told, restMs } = toldMoves(moves);
+  return (
+    <Box component="section" aria-label="Why its earliest day moved" sx={{ marginTop: '10px' }}>
+      <Typography>
+        When it was ordered {say(startMs)} was its earliest day; now {say(endMs)} is:{' '}
+        {movedWords(endMs - startMs)}.
+        {piece !== null && (
+          <>
+            {' '}
+            <Link to={`/batch/${piece.split('/')[0]}`} className="codelink">
+              {piece}
+            </Link>{' '}
+            decides it.
+          </>
+        )}
+      </Typography>
+      {told.map((move) => (
+        <Typography key={`${move.batch}${move.operation}${move.cause}${move.reason}`}>
+          <strong>{movedWords(move.movedMs)}</strong> {moveWords(move)}
+          <Quiet>
+            {' '}
+            {move.batch ?? ''} {say(move.fromMs)} to {say(move.toMs)}
+          </Quiet>
+        </Typography>
+      ))}
+      {told.length > 0 && told.length < moves.length && (
+        <Quiet block>{movedWords(restMs)} all else together</Quiet>
+      )}
+    </Box>
   );
 }
 

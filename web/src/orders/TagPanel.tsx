@@ -1,4 +1,12 @@
-import { count, operationOf, tagHere, type BatchState, type Route, type TagLine } from '@ample-crane/core';
+import {
+  count,
+  operationOf,
+  tagsOf,
+  type BatchState,
+  type Route,
+  type TagOption,
+  type TagsThere,
+} from '@ample-crane/core';
 import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { useState } from 'react';
 import { fileEntries } from '../api/filing.ts';
@@ -6,15 +14,9 @@ import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { useOptionBooks } from './queries.ts';
 
-/** Pieces that stand at one operation, with what their tags say there. */
-interface Here {
-  operation: string;
-  tags: { position: number; lines: TagLine[] }[];
-}
-
 /** What the tags of a rack say where its pieces stand, and what was held against them. `only`: one piece of it. */
 export function TagPanel({ state, route, only }: { state: BatchState; route: Route; only?: number }) {
-  const places = placesOf(state, route, only);
+  const places = tagsOf(state, route, only);
   if (places.length === 0) return null;
   return (
     <Panel label="On the tags" stack>
@@ -26,46 +28,8 @@ export function TagPanel({ state, route, only }: { state: BatchState; route: Rou
   );
 }
 
-function placesOf(state: BatchState, route: Route, only: number | undefined): Here[] {
-  const places = new Map<string, Here>();
-  for (const piece of state.pieces) {
-    if (!['waiting', 'inHand'].includes(piece.standing)) continue;
-    if (only !== undefined && piece.position !== only) continue;
-    const lines = tagHere(state, route, piece);
-    if (lines.length === 0) continue;
-    const here = places.get(piece.operation) ?? { operation: piece.operation, tags: [] };
-    here.tags.push({ position: piece.position, lines });
-    places.set(piece.operation, here);
-  }
-  return [...places.values()];
-}
-
-/** One option of the tags here: what it is to be, on which pieces, and how many of them nobody has confirmed. */
-interface TagRow {
-  option: string;
-  name: string;
-  built: boolean;
-  values: { valueName: string; positions: number[]; right: number; wrong: number[] }[];
-}
-
-function rowsOf({ tags }: Here): TagRow[] {
-  const rows = new Map<string, TagRow>();
-  for (const { position, lines } of tags)
-    for (const { option, name, built, valueName, confirmed } of lines) {
-      const row = rows.get(option) ?? { option, name, built, values: [] };
-      rows.set(option, row);
-      let value = row.values.find((one) => one.valueName === valueName);
-      if (!value) row.values.push((value = { valueName, positions: [], right: 0, wrong: [] }));
-      value.positions.push(position);
-      if (confirmed === true) value.right += 1;
-      if (confirmed === false) value.wrong.push(position);
-    }
-  return [...rows.values()];
-}
-
-function Tags({ state, route, here }: { state: BatchState; route: Route; here: Here }) {
-  const rows = rowsOf(here);
-  const built = rows.filter((row) => row.built);
+function Tags({ state, route, here }: { state: BatchState; route: Route; here: TagsThere }) {
+  const built = here.options.filter((one) => one.built);
   return (
     <Box>
       <Typography sx={{ fontWeight: 600 }}>{operationOf(route, here.operation).name}</Typography>
@@ -79,7 +43,7 @@ function Tags({ state, route, here }: { state: BatchState; route: Route; here: H
           </TableRow>
         </TableHead>
         <TableBody>
-          {rows.flatMap(({ option, name, built: isBuilt, values }) =>
+          {here.options.flatMap(({ option, name, built: isBuilt, values }) =>
             values.map(({ valueName, positions, right, wrong }, i) => (
               <TableRow key={`${option} ${valueName}`}>
                 <TableCell>{i === 0 ? name : ''}</TableCell>
@@ -92,35 +56,34 @@ function Tags({ state, route, here }: { state: BatchState; route: Route; here: H
                   {isBuilt && wrong.length > 0 && (
                     <strong className="attention">another on {wrong.join(', ')}: stop</strong>
                   )}
-                  {isBuilt && wrong.length === 0 && `${right} of ${positions.length} confirmed`}
+                  {isBuilt && wrong.length === 0 && `${right.length} of ${positions.length} confirmed`}
                 </TableCell>
               </TableRow>
             )),
           )}
         </TableBody>
       </Table>
-      {built.map(({ option, name }) => (
-        <Confirm key={option} state={state} here={here} option={option} name={name} />
+      {built.map((option) => (
+        <Confirm key={option.option} state={state} operation={here.operation} of={option} />
       ))}
     </Box>
   );
 }
 
 /** What is in the hand, said without looking at the tag first; then held against it. Two touches. */
-function Confirm(props: { state: BatchState; here: Here; option: string; name: string }) {
-  const { state, here, option, name } = props;
+function Confirm({ state, operation, of }: { state: BatchState; operation: string; of: TagOption }) {
+  const { option, name } = of;
   const { data: books = [] } = useOptionBooks();
   const { perform, busy, refused } = usePerform();
   const [inHand, setInHand] = useState<string | null>(null);
-  const open = here.tags.filter(({ lines }) =>
-    lines.some((line) => line.option === option && line.confirmed !== true),
-  );
+  const pieces = of.values
+    .flatMap(({ positions, right }) => positions.filter((position) => !right.includes(position)))
+    .toSorted((a, b) => a - b);
   const sold = books.find(({ model }) => model === state.model)?.options.find(({ key }) => key === option);
-  if (open.length === 0 || !sold) return null;
-  const pieces = open.map(({ position }) => position);
+  if (pieces.length === 0 || !sold) return null;
   const hold = async (): Promise<void> => {
     if (inHand === null) return;
-    const entry = { type: 'confirm' as const, operation: here.operation, option, value: inHand, pieces };
+    const entry = { type: 'confirm' as const, operation, option, value: inHand, pieces };
     const done = await perform((by, key) => fileEntries(state.code, by, key, [entry]), filedWords);
     if (done) setInHand(null);
   };

@@ -90,6 +90,7 @@ describe('what an instrument will weigh', () => {
 
 const BOOK: OptionBook = {
   ...{ model: 'Halyard', revision: 1, places: [{ place: 'N/fret', name: 'Frets (N)' }] },
+  ...{ recipes: ['thin lacquer'], ways: [{ fork: 'rest', to: 'copy', name: 'Copy-router after Rest (B)' }] },
   options: [
     {
       ...{ key: 'frets', name: 'Frets', builtAt: ['N/fret'], shownAt: [], sharesRack: false },
@@ -187,6 +188,30 @@ describe('what is sold', () => {
     expect((body.options as { values: object[] }[])[0]?.values.at(-1)).toEqual({
       code: 'narrow-tall',
       name: 'Narrow, tall',
+    });
+  });
+
+  it('is built by a recipe and a way of its own, once that is said', async () => {
+    const { sent } = openPage(
+      <OptionsPage />,
+      { 'GET /api/options': [BOOK], 'PUT /api/options/Halyard': { ...BOOK, revision: 2 } },
+      { at: '/orders/options/Halyard', path: '/orders/options/:model?' },
+    );
+    const form = await screen.findByRole('form', { name: 'How a value is built' });
+    const pick = async (label: string, option: string): Promise<void> => {
+      await userEvent.click(within(form).getByRole('combobox', { name: label }));
+      await userEvent.click(await screen.findByRole('option', { name: option }));
+    };
+    await pick('Option', 'Colour');
+    await pick('Value', 'black');
+    await pick('Finished by', 'thin lacquer');
+    await pick('Goes by', 'Copy-router after Rest (B)');
+    await userEvent.click(within(form).getByRole('button', { name: 'Build it so' }));
+    expect(await screen.findByText('black · thin lacquer · Copy-router after Rest (B)')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Sell it so from now on' }));
+    const [, colour] = sent[0]?.body['options'] as OptionBook['options'];
+    expect(colour?.values[1]).toEqual({
+      ...{ code: 'black', name: 'black', recipe: 'thin lacquer', ways: { rest: 'copy' } },
     });
   });
 });

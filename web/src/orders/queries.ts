@@ -1,3 +1,4 @@
+import type { Stage } from '@ample-crane/core';
 import { useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { answered, server, type Schemas } from '../api/client.ts';
 
@@ -9,6 +10,8 @@ export type OrderPlace = Schemas['OrderPlaceDto'];
 export type PlannedRack = Schemas['PlannedRackDto'];
 export type Backlog = Schemas['BacklogDto'];
 export type LineWeight = Schemas['LineWeightDto'];
+export type LineMoves = Schemas['LineMovesDto'];
+export type TagOption = Schemas['TagOptionDto'];
 export type SpecChange = Schemas['SpecChangeDto'];
 
 export const useOptionBooks = (): UseQueryResult<OptionBook[]> =>
@@ -43,6 +46,20 @@ export const useWeights = (code: string, wished: boolean): UseQueryResult<LineWe
     queryKey: ['orders', code, 'weights'],
     queryFn: () => answered(server.GET('/api/orders/{code}/weights', { params: { path: { code } } })),
     enabled: wished,
+  });
+
+/** Why the earliest day of each line is not what it was when it was ordered. */
+export const useMoves = (code: string): UseQueryResult<LineMoves[]> =>
+  useQuery({
+    queryKey: ['orders', code, 'moves'],
+    queryFn: () => answered(server.GET('/api/orders/{code}/moves', { params: { path: { code } } })),
+  });
+
+/** What the tags of the racks of a stage say where they are worked. */
+export const useTags = (stage: Stage): UseQueryResult<Schemas['TagsDto'][]> =>
+  useQuery({
+    queryKey: ['orders', 'tags', stage],
+    queryFn: () => answered(server.GET('/api/tags', { params: { query: { stage } } })),
   });
 
 /** What another value of an option would touch; null: nothing is asked. */

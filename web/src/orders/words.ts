@@ -1,6 +1,15 @@
 import { count, DAY_MS } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { Backlog, LineWeight, Order, OrderPlace, OrderSummary, SpecChange } from './queries.ts';
+import type {
+  Backlog,
+  LineMoves,
+  LineWeight,
+  Order,
+  OrderPlace,
+  OrderSummary,
+  SpecChange,
+  TagOption,
+} from './queries.ts';
 
 /** '2 × Halyard, 1 × Bowline'. */
 export const modelsWords = (models: readonly { model: string; quantity: number }[]): string =>
@@ -102,4 +111,63 @@ export function backlogWords({ pieces, stationName, hours, weeks }: Backlog): st
   const all = count(pieces, 'instrument');
   if (stationName === null || weeks === null) return `${all} not begun`;
   return `${all} not begun: ${hours.toFixed(0)} h at ${stationName}, which paces the factory, ${weeks.toFixed(1)} weeks of its work`;
+}
+
+type Move = LineMoves['moves'][number];
+
+/** What moved a day by less is told together with the rest. */
+const LEAST_TOLD_MS = DAY_MS / 4;
+const MOST_TOLD = 5;
+
+/** What moved a day, greatest first, and by how much all else did together. */
+export function toldMoves(moves: readonly Move[]): { told: Move[]; restMs: number } {
+  const told = moves
+    .filter(({ movedMs }) => Math.abs(movedMs) >= LEAST_TOLD_MS)
+    .toSorted((a, b) => Math.abs(b.movedMs) - Math.abs(a.movedMs))
+    .slice(0, MOST_TOLD);
+  const restMs = moves.reduce((sum, move) => (told.includes(move) ? sum : sum + move.movedMs), 0);
+  return { told, restMs };
+}
+
+/** '5.1 days later', '0.4 days sooner'. */
+export function movedWords(movedMs: number): string {
+  const days = Math.abs(movedMs) / DAY_MS;
+  return `${days.toFixed(1)} ${days.toFixed(1) === '1.0' ? 'day' : 'days'} ${movedMs < 0 ? 'sooner' : 'later'}`;
+}
+
+const CAUSES: Record<Move['cause'], string> = {
+  'not begun': 'no rack had it',
+  waiting: 'it waited at',
+  partner: 'it waited for its partner at',
+  work: 'work at',
+  hold: 'the hold of',
+  called: 'it was called to a stop at',
+  'sent back': 'it was sent back from',
+};
+
+/** Why: 'it waited at Neck set', 'it was sent back from Final inspection: fret buzz'. */
+export function moveWords({ cause, operationName, reason, movedMs }: Move): string {
+  const what = operationName === null ? CAUSES[cause] : `${CAUSES[cause]} ${operationName}`;
+  const took =
+    cause === 'work' || cause === 'hold'
+      ? ` took ${movedMs < 0 ? 'less' : 'more'} than the route reckons`
+      : '';
+  return `${what}${took}${reason === null ? '' : `: ${reason}`}`;
+}
+
+/** One value of all is its name; several say which places: 'right-handed 1–3, 5; left-handed 4'. */
+export function tagWords({ values }: Pick<TagOption, 'values'>): string {
+  if (values.length === 1) return values[0]?.valueName ?? '';
+  return values.map(({ valueName, positions }) => `${valueName} ${placesWords(positions)}`).join('; ');
+}
+
+/** '1–3, 5'. @param positions 1-based, in order */
+function placesWords(positions: readonly number[]): string {
+  const runs: [first: number, last: number][] = [];
+  for (const position of positions) {
+    const run = runs.at(-1);
+    if (run?.[1] === position - 1) run[1] = position;
+    else runs.push([position, position]);
+  }
+  return runs.map(([first, last]) => (first === last ? `${first}` : `${first}–${last}`)).join(', ');
 }

@@ -9,6 +9,7 @@ import { AssemblyNav } from '../assembly/AssemblyNav.tsx';
 import { FinishNav } from '../finishing/FinishNav.tsx';
 import { FittingNav } from '../fitting/FittingNav.tsx';
 import { MillNav } from '../machining/MillNav.tsx';
+import { TagsHere } from '../orders/TagsHere.tsx';
 import { PegRack } from '../devices/PegRack.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet } from '../parts/index.ts';
@@ -45,7 +46,13 @@ export default function StagePage() {
         <Stack>
           <Verdict tone={ready.length > 0 ? 'good' : 'hold'} sentence={readyWords(ready)} />
           {rows.map((row) => (
-            <StationPanel key={row.station.code} row={row} nowMs={nowMs} zone={floor.zone} />
+            <StationPanel
+              key={row.station.code}
+              stage={stage as Stage}
+              row={row}
+              nowMs={nowMs}
+              zone={floor.zone}
+            />
           ))}
         </Stack>
         <Panel label="Load">
@@ -94,7 +101,14 @@ function readyWords(ready: readonly HoldAt[]): string {
 
 type Row = ReturnType<typeof withStations<StageRow>>[number];
 
-function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: string }) {
+interface StationProps {
+  stage: Stage;
+  row: Row;
+  nowMs: number;
+  zone: string;
+}
+
+function StationPanel({ stage, row, nowMs, zone }: StationProps) {
   const { station, inHand, waiting, holds } = row;
   return (
     <Panel label={station.name}>
@@ -109,6 +123,7 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
           {inHand.map((rack) => (
             <RackLine
               key={`h${rack.batch}${rack.operation}`}
+              stage={stage}
               rack={rack}
               nowMs={nowMs}
               zone={zone}
@@ -118,6 +133,7 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
           {waiting.map((rack, i) => (
             <RackLine
               key={`w${rack.batch}${rack.operation}`}
+              stage={stage}
               rack={rack}
               nowMs={nowMs}
               zone={zone}
@@ -156,7 +172,12 @@ function StationPanel({ row, nowMs, zone }: { row: Row; nowMs: number; zone: str
   );
 }
 
-function RackLine({ rack, nowMs, zone, word }: { rack: RackAt; nowMs: number; zone: string; word: string }) {
+interface RackLineProps extends Omit<StationProps, 'row'> {
+  rack: RackAt;
+  word: string;
+}
+
+function RackLine({ stage, rack, nowMs, zone, word }: RackLineProps) {
   const late = lateTag(rack.dueMs, nowMs);
   return (
     <TableRow>
@@ -177,6 +198,7 @@ function RackLine({ rack, nowMs, zone, word }: { rack: RackAt; nowMs: number; zo
         <Quiet block>
           {rack.model}, {rack.here} of {rack.quantity} here since {sayTime(rack.sinceMs, zone, nowMs)}
         </Quiet>
+        <TagsHere stage={stage} batch={rack.batch} operation={rack.operation} />
       </TableCell>
       <TableCell className="quiet" align="right">
         due {sayDate(rack.dueMs, zone)}
