@@ -4,6 +4,7 @@ const smallTools = '^core/src/(units|time|stats)/';
 const stages = '^core/src/(wood|machining|fitting|finishing|assembly)/';
 /** What is said of a batch, each room knowing those before it. */
 const rooms = [
+  'simulate',
   'options',
   'route',
   'ledger',

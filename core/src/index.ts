@@ -143,6 +143,24 @@ export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs, endOfRouteMs } from './flow/due.ts';
 export { dayMoves, stayNow } from './flow/day-moves.ts';
+export { activePeriods, momentaryConstraint, momentarySpans } from './flow/active-periods.ts';
+export { availableHours, skillRisk } from './flow/available-hours.ts';
+export { constraintSigns } from './flow/constraint-signs.ts';
+export { constraintVerdict, SURE_ENOUGH } from './flow/constraint-verdict.ts';
+export {
+  addLeadParts,
+  cumulativeFlow,
+  cycleTimes,
+  LEAD_PARTS,
+  leadTimeSplit,
+  LITTLE_LIMIT,
+  littlesLawCheck,
+  noLeadParts,
+  throughput,
+} from './flow/lead-time.ts';
+export { offeredLoad } from './flow/offered-load.ts';
+export { HAND_OVER_MS, saturated } from './flow/saturation.ts';
+export { queueingModel, simulate } from './simulate/index.ts';
 export { daysLate, isLike, rackLine } from './flow/rack-line.ts';
 export { openedWork } from './flow/opened-work.ts';
 export { dayStarts, FREE_DAYS, rowToScale, type RowToScale } from './flow/board-scale.ts';
@@ -389,6 +407,28 @@ export type { Demand, StockLot, Supply } from './finishing/materials.ts';
 export type { OpenedAt, OpenedPart } from './flow/opened-work.ts';
 export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { DayMove, Leg, MoveCause, StayOnWay } from './flow/day-moves.ts';
+export type { MomentaryShare, MomentarySpan, StationInterval } from './flow/active-periods.ts';
+export type { AvailableHours, SkillCover, SkilledPerson } from './flow/available-hours.ts';
+export type { Resource } from './flow/constraint-signs.ts';
+export type { ConstraintSigns, ConstraintVerdict, Sign } from './flow/constraint-verdict.ts';
+export type {
+  CycleTimes,
+  FlowPoint,
+  LeadPart,
+  LeadParts,
+  LeadStay,
+  LeadTimeSplit,
+  LittleCheck,
+} from './flow/lead-time.ts';
+export type { OfferedLoad, ReworkArc, RouteFlow, ScrapAt } from './flow/offered-load.ts';
+export type {
+  FactoryModel,
+  SimRack,
+  SimResult,
+  SimStationResult,
+  SimStay,
+  TextbookStation,
+} from './simulate/index.ts';
 export type { BoothView, MaterialView, MixView, PanelView } from './flow/finish-calls.ts';
 export type { AirNow, ClimateSample } from './units/climate.ts';
 export type { MayBe } from './units/may-be.ts';

@@ -36,7 +36,7 @@ export function summarise(values: readonly number[]): Summary {
   };
 }
 
-/** Quantile by averaging at steps (Hyndman & Fan type 2); `p` in 0…1, both included. */
+/** Quantile by linear interpolation (Hyndman & Fan type 7); `p` in 0…1, both included. */
 export function quantile(values: readonly number[], p: number): number {
   if (values.length === 0) throw new RangeError('quantile: needs at least one value');
   if (!(p >= 0 && p <= 1)) throw new RangeError(`quantile: p must be within 0…1, got ${p}`);

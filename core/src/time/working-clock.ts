@@ -3,6 +3,7 @@ import {
   addWorkingMinutes,
   factoryDate,
   shiftDate,
+  workingMinutesBetween,
   workingSpansOfDay,
   type FactoryCalendar,
 } from './calendar.ts';
@@ -14,6 +15,8 @@ const MOST_DAYS = 400;
 export interface WorkingClock {
   /** `minutes` of working time after an instant; with 0, the instant itself or the next start of work. */
   add: (fromMs: number, minutes: number) => number;
+  /** Minutes of working time between two instants, the second not before the first. */
+  between: (fromMs: number, toMs: number) => number;
 }
 
 interface Span {
@@ -50,6 +53,12 @@ class Layout {
     }
   }
 
+  /** Minutes worked up to an instant; undefined beyond what may be laid out. */
+  worked(atMs: number): number | undefined {
+    const span = this.find(({ endMs }) => endMs > atMs);
+    return span && span.before + Math.max(0, atMs - span.startMs) / MINUTE_MS;
+  }
+
   private grow(): void {
     for (const span of workingSpansOfDay(this.calendar, this.day)) {
       const last = this.spans[this.spans.length - 1];
@@ -74,7 +83,8 @@ function layoutFrom(calendar: FactoryCalendar, from: string): Layout {
 
 /**
  * A clock that counts working minutes like addWorkingMinutes, without asking the calendar anew each time.
- * Its `add` throws a RangeError for minutes below 0, an instant before `startMs`, or a calendar without work.
+ * It throws a RangeError for minutes below 0, an instant before `startMs`, or a calendar without work; `between` for an end before
+ * its beginning.
  */
 export function workingClock(calendar: FactoryCalendar, startMs: number): WorkingClock {
   const layout = layoutFrom(calendar, shiftDate(factoryDate(calendar, startMs), -1));
@@ -97,6 +107,17 @@ export function workingClock(calendar: FactoryCalendar, startMs: number): Workin
       );
       if (!end) return byCalendar(fromMs, minutes);
       return end.startMs + (worked - end.before) * MINUTE_MS;
+    },
+    between: (fromMs, toMs) => {
+      if (fromMs < startMs || toMs < fromMs)
+        throw new RangeError(
+          'workingClock: asked about a time before its start, or an end before its beginning',
+        );
+      const from = toMs < horizonMs ? layout.worked(fromMs) : undefined;
+      const to = from === undefined ? undefined : layout.worked(toMs);
+      return from === undefined || to === undefined
+        ? workingMinutesBetween(calendar, fromMs, toMs)
+        : to - from;
     },
   };
 }

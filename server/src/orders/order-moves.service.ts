@@ -39,12 +39,13 @@ export class OrderMovesService {
   /** For each line that is to be built. @throws NotFoundException */
   async of(code: string): Promise<LineMoves[]> {
     const { placedMs, floor, lines } = await this.views.deciding(code);
-    const clock = workingClock(floor.calendar, placedMs);
     return Promise.all(
       lines.map(async ({ line, model, earliest }): Promise<LineMoves> => {
         const { piece, legs } = await this.wayOf(model, earliest, floor);
         const { endMs, pieces } = earliest;
         const times = { fromMs: placedMs, nowMs: floor.nowMs, endMs };
+        const begun = legs.flatMap(({ stays }) => stays.map(({ fromMs }) => fromMs));
+        const clock = workingClock(floor.calendar, Math.min(placedMs, ...begun));
         const { startMs, moves } = dayMoves({ legs, pieces, ...times, add: clock.add });
         return {
           ...{ line, piece, startMs, endMs, fromMs: placedMs },

@@ -42,7 +42,7 @@ import { SetupService } from '../setup/setup.service.ts';
 import { kindsOfModel } from './kinds-of-model.ts';
 import { OptionBooksService } from './option-books.service.ts';
 import { OrderRow } from './rows.ts';
-import { givenBack, sentToStock, type SentToStock } from './sent-to-stock.ts';
+import { givenBack, sentToStock, type RackSeen, type SentToStock } from './sent-to-stock.ts';
 
 /** Orders carry this letter; batches those of their kinds, lots theirs. */
 const ORDER_LETTER = 'O';
@@ -333,10 +333,6 @@ function withWrong({ state, route }: Rack, { wrong: _told, ...asked }: BodyOf<'c
   return isRefusal(held) || held.wrong.length === 0 ? asked : { ...asked, wrong: held.wrong };
 }
 
-export interface RackSeen {
-  route: Rack['route'];
-  state: Rack['state'] | null;
-}
 interface EntryOf {
   batch: string;
   body: EntryBody;

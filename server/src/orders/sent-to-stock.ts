@@ -1,7 +1,13 @@
 import { hasLeft, type BodyOf, type EntryBody } from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import { entriesInForce } from '../log/entries-in-force.ts';
-import type { RackSeen } from './orders.service.ts';
+import type { Rack } from '../log/facts.service.ts';
+
+/** A rack whose state may not be there: all of it was taken back. */
+export interface RackSeen {
+  route: Rack['route'];
+  state: Rack['state'] | null;
+}
 
 /** Pieces of one rack that a cancellation sent back to stock, with the line they were built for. */
 export interface SentToStock {

@@ -49,7 +49,7 @@ export class PapersService {
     if (guarded.size === 0) return [];
     const found: WoodPapers[] = [];
     const batches = new Map<string, BatchState>([[state.code, state]]);
-    let level = leaving.map(({ position }) => ({ of: position, part: { batch: state.code, position } as PlaceOf }));
+    let level = leaving.map(({ position }) => ({ of: position, part: { batch: state.code, position } }));
     for (let depth = 0; level.length > 0 && depth < DEEPEST; depth += 1) {
       const next: typeof level = [];
       for (const batch of new Set(level.map(({ part }) => part.batch))) {

@@ -148,10 +148,13 @@ const CAUSES: Record<Move['cause'], string> = {
 /** Why: 'it waited at Neck set', 'it was sent back from Final inspection: fret buzz'. */
 export function moveWords({ cause, operationName, reason, movedMs }: Move): string {
   const what = operationName === null ? CAUSES[cause] : `${CAUSES[cause]} ${operationName}`;
+  const than = movedMs < 0 ? 'less' : 'more';
   const took =
-    cause === 'work' || cause === 'hold'
-      ? ` took ${movedMs < 0 ? 'less' : 'more'} than the route reckons`
-      : '';
+    cause === 'work'
+      ? ` took ${than} than its own pieces need`
+      : cause === 'hold'
+        ? ` took ${than} than the route reckons`
+        : '';
   return `${what}${took}${reason === null ? '' : `: ${reason}`}`;
 }
 
