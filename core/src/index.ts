@@ -158,6 +158,8 @@ export {
   noLeadParts,
   throughput,
 } from './flow/lead-time.ts';
+export { logResources } from './flow/log-resources.ts';
+export { filingHabits, FORGOTTEN_DAYS, logWhole } from './flow/log-whole.ts';
 export { offeredLoad } from './flow/offered-load.ts';
 export { HAND_OVER_MS, saturated } from './flow/saturation.ts';
 export { queueingModel, simulate } from './simulate/index.ts';
@@ -420,6 +422,8 @@ export type {
   LeadTimeSplit,
   LittleCheck,
 } from './flow/lead-time.ts';
+export type { LoggedStay, LogWindow } from './flow/log-resources.ts';
+export type { FilingHabit, Forgotten, LogWhole, OddAt, PlacedStay } from './flow/log-whole.ts';
 export type { OfferedLoad, ReworkArc, RouteFlow, ScrapAt } from './flow/offered-load.ts';
 export type {
   FactoryModel,

@@ -16,6 +16,8 @@ export interface Resource {
   waiting: readonly { fromMs: number; toMs: number; hours: number }[];
   /** Hours of work that came to it in the window, what goes round again counted again. */
   hoursOffered: number;
+  /** Pieces that came with it; left out: nobody counted. */
+  piecesOffered?: number;
 }
 
 /**

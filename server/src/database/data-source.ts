@@ -73,7 +73,7 @@ export function dataSourceOptions(
       Assembly1700000000014,
       Orders1700000000015,
       Kits1700000000016,
-  BlanksOfBatches1700000000017,
+      BlanksOfBatches1700000000017,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

@@ -1,7 +1,12 @@
+import { LEAD_PARTS, type LeadParts } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
 import { BoardService } from '../flow/board.service.ts';
+import { ConstraintService } from '../flow/constraint.service.ts';
+import { FloorService } from '../flow/floor.service.ts';
+import { LeadTimesService } from '../flow/lead-times.service.ts';
+import { LogWholeService } from '../flow/log-whole.service.ts';
 import { KitsService } from '../kits/kits.service.ts';
 import { StoreService } from '../kits/store.service.ts';
 import { BacklogService } from '../orders/backlog.service.ts';
@@ -64,5 +69,54 @@ describe('the pages of Tarrow Works agree', () => {
       }
     const calls = board.calls.filter(({ kind }) => kind === 'kit').flatMap((call) => call.subject);
     expect(calls.toSorted()).toEqual(shortages.map(({ part }) => part).toSorted());
+  });
+
+  it('on what paces the house: the mark of the rope, the three signs, each week, the skills', async () => {
+    const [floor, pace, { cover, paces }] = await Promise.all([
+      app.get(FloorService).floor(),
+      app.get(ConstraintService).view(20),
+      app.get(LogWholeService).skills(20),
+    ]);
+    expect(pace.verdict).toMatchObject({ by: 'station', agree: ['load', 'active', 'queue'] });
+    expect(pace.verdict.code).toBe(floor.constraint?.station);
+    expect(paces).toBeNull();
+    // What waits there now is what the board says waits there.
+    const row = pace.rows.find(({ code }) => code === pace.verdict.code);
+    const inFront = floor.stations.find(({ code }) => code === pace.verdict.code);
+    expect(row?.hoursADay).toBeCloseTo(inFront?.hoursADay ?? NaN, 6);
+    // Without what is in hand, which the board counts with it.
+    expect(row?.queue.at(-1)).toBeGreaterThan(0);
+    expect(row?.queue.at(-1)).toBeLessThanOrEqual(inFront?.days ?? NaN);
+    const ofSkill = new Map(pace.rows.flatMap((one) => (one.by === 'skill' ? [[one.code, one]] : [])));
+    for (const { skill, hoursADay } of cover)
+      expect(ofSkill.get(skill)?.hoursOfferedADay).toBeCloseTo(hoursADay, 2);
+    // Nothing has more hours offered than it and its queue could have taken, and nobody is asked for more than all.
+    for (const { soleShare, shiftingShare } of pace.rows)
+      expect(soleShare + shiftingShare).toBeLessThanOrEqual(1);
+  });
+
+  it('on lead times: the parts of every instrument that left add up to the second, and so do its stays', async () => {
+    const times = app.get(LeadTimesService);
+    const { lines, cycle, parts, stages } = await times.view(60);
+    expect(lines.length).toBeGreaterThan(150);
+    expect(cycle?.count).toBe(lines.length);
+    const sum = (all: LeadParts): number => LEAD_PARTS.reduce((days, part) => days + all[part], 0);
+    for (const { parts: own, days } of lines) expect(Math.abs(sum(own) - days) * 86_400).toBeLessThan(1);
+    const mean = lines.reduce((days, line) => days + line.days, 0) / lines.length;
+    expect(sum(parts)).toBeCloseTo(mean, 6);
+    expect(stages.reduce((days, stage) => days + sum(stage.parts), 0)).toBeCloseTo(mean, 6);
+    const [first] = lines;
+    if (!first) throw new Error('nothing left');
+    const one = await times.one(first);
+    expect(one.days).toBe(first.days);
+    expect(one.stretches.reduce((days, stretch) => days + sum(stretch.parts), 0)).toBeCloseTo(one.days, 6);
+    for (const [i, { fromMs }] of one.stretches.entries())
+      if (i > 0) expect(fromMs).toBe(one.stretches[i - 1]?.toMs);
+  });
+
+  it('on the log: every start is there, nothing was forgotten', async () => {
+    const whole = await app.get(LogWholeService).view(20);
+    expect([whole.missingStarts, whole.tooFast, whole.forgotten]).toEqual([[], [], []]);
+    expect(whole.little.map(({ wip }) => wip > 0)).toEqual([true, true, true, true, true]);
   });
 });

@@ -7,12 +7,18 @@ import { FloorModule } from '../floor/floor.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
+import { AnalysisController } from './analysis.controller.ts';
 import { BoardService } from './board.service.ts';
 import { CallAnswersService } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { FlowController } from './flow.controller.ts';
+import { ConstraintService } from './constraint.service.ts';
 import { HandOffsService } from './hand-offs.service.ts';
 import { FlowService } from './flow.service.ts';
+import { LeadTimesService } from './lead-times.service.ts';
+import { LogWholeService } from './log-whole.service.ts';
+import { LoggedStaysService } from './logged-stays.service.ts';
+import { WaysService } from './ways.service.ts';
 import { JudgedRacksService } from './judged-racks.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
@@ -27,16 +33,21 @@ import { StationDaysService } from './station-days.service.ts';
     MachiningModule,
     FinishingModule,
   ],
-  controllers: [FlowController],
+  controllers: [FlowController, AnalysisController],
   providers: [
     BoardService,
     CallAnswersService,
+    ConstraintService,
     FloorService,
     FlowService,
     HandOffsService,
     JudgedRacksService,
+    LeadTimesService,
+    LoggedStaysService,
+    LogWholeService,
     StationDaysService,
+    WaysService,
   ],
-  exports: [JudgedRacksService, BoardService, FloorService],
+  exports: [WaysService, JudgedRacksService, BoardService, FloorService],
 })
 export class FlowModule {}

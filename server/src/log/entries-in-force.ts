@@ -102,6 +102,18 @@ interface EntryColumns<T extends EntryType> extends Omit<EntryInForce<T>, 'by' |
   happened_at: Date;
 }
 
+/** How much each person filed in each quarter of an hour of the day since a moment, by the clock on the wall. */
+export const filingsByQuarter = (
+  db: Asks,
+  { fromMs, zone }: { fromMs: number; zone: string },
+): Promise<{ person: string; at: string; count: number }[]> =>
+  db.query(
+    `SELECT person, to_char(date_bin('15 minutes', filed_at AT TIME ZONE $2, TIMESTAMP '2000-01-01'), 'HH24:MI') AS at,
+            count(DISTINCT filing_key)::int AS count
+       FROM log_entry WHERE filed_at >= $1 GROUP BY 1, 2 ORDER BY 1, 2`,
+    [new Date(fromMs), zone],
+  );
+
 /** What was started together on a table. */
 export interface StartedLoad {
   code: string;

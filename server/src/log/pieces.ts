@@ -33,6 +33,29 @@ export async function serialsOf(
   return (batch, position) => known.get(`${batch}/${position}`);
 }
 
+/** An instrument that left, with when it did. */
+export interface ShippedPiece {
+  batch: string;
+  position: number;
+  model: string;
+  serial: string | null;
+  leftMs: number;
+}
+
+/** What left since a moment, the newest first; at most so many. @param model of this one only */
+export async function shippedSince(
+  db: Asks,
+  { fromMs, model, most }: { fromMs: number; model?: string | undefined; most: number },
+): Promise<ShippedPiece[]> {
+  const rows = await db.query<(Omit<ShippedPiece, 'leftMs'> & { since_at: Date })[]>(
+    `SELECT p.batch, p.position, b.model, p.serial, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
+      WHERE p.standing = 'shipped' AND p.since_at >= $1 AND ($2::text IS NULL OR b.model = $2)
+      ORDER BY p.since_at DESC, p.batch, p.position LIMIT $3`,
+    [new Date(fromMs), model ?? null, most],
+  );
+  return rows.map(({ since_at, ...piece }) => ({ ...piece, leftMs: since_at.getTime() }));
+}
+
 /** A piece that is built for a line, with where it is. */
 export interface OrderedPiece extends AllottedPiece {
   operation: string;

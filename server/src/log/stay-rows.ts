@@ -79,6 +79,24 @@ export async function readStays(manager: EntityManager, batch: string): Promise<
   return rows.map(stayOf);
 }
 
+/** The same of several batches at once, by batch. */
+export async function readStaysOf(
+  manager: EntityManager,
+  batches: readonly string[],
+): Promise<Map<string, Stay[]>> {
+  const rows = await manager.query<StayColumns[]>(
+    'SELECT * FROM stay WHERE batch = ANY($1) ORDER BY batch, seq, positions',
+    [[...new Set(batches)]],
+  );
+  const stays = new Map<string, Stay[]>();
+  for (const row of rows) {
+    const own = stays.get(row.batch) ?? [];
+    own.push(stayOf(row));
+    stays.set(row.batch, own);
+  }
+  return stays;
+}
+
 export async function rowsOf(manager: EntityManager, batch: string): Promise<RowsOfBatch> {
   const pieces = await manager.query<(Omit<PlacedPiece, 'sinceMs'> & { since_at: Date })[]>(
     'SELECT position, standing, operation, since_at, serial, line FROM piece WHERE batch = $1 ORDER BY position',

@@ -1,7 +1,7 @@
 import type { Stay, StayEnd, Ways } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
-import { readStays } from './stay-rows.ts';
+import { readStays, readStaysOf } from './stay-rows.ts';
 
 /** Pieces of one batch that waited or were in hand at one operation. */
 export interface WorkThen {
@@ -19,6 +19,23 @@ export interface DaysAsked {
   zone: string;
   fromDay: string;
   toDay: string;
+}
+
+/** A stay of some batch, with the route it was on. */
+export interface EndedStay extends Pick<
+  Stay,
+  'operation' | 'station' | 'status' | 'person' | 'positions' | 'fromMs' | 'toMs' | 'ended'
+> {
+  batch: string;
+  routeId: string;
+  ways?: Ways;
+  pieces: number;
+}
+
+interface EndedColumns extends Omit<EndedStay, 'fromMs' | 'toMs' | 'ways'> {
+  ways: Ways | null;
+  from_at: Date;
+  to_at: Date;
 }
 
 /** From where good pieces went on: an operation of a worked route, at one of its stations. */
@@ -52,6 +69,26 @@ export class StaysService {
   async ofPiece(batch: string, position: number): Promise<Stay[]> {
     const stays = await readStays(this.source.manager, batch);
     return stays.filter(({ positions }) => positions.includes(position));
+  }
+
+  /** Everything that ended after a moment, of all batches, in the order in which it began; what goes on stands in their states. */
+  async endedSince(atMs: number): Promise<EndedStay[]> {
+    const rows = await this.source.query<EndedColumns[]>(
+      `SELECT s.batch, s.operation, s.station, s.status, s.person, s.positions, cardinality(s.positions) AS pieces, s.from_at, s.to_at, s.ended,
+              b.route_id AS "routeId", b.state -> 'ways' AS ways
+         FROM stay s JOIN batch b ON b.code = s.batch WHERE s.to_at > $1 ORDER BY s.from_at, s.batch, s.seq`,
+      [new Date(atMs)],
+    );
+    return rows.map(({ from_at, to_at, ways, ...row }) => ({
+      ...row,
+      ...(ways ? { ways } : {}),
+      ...{ fromMs: from_at.getTime(), toMs: to_at.getTime() },
+    }));
+  }
+
+  /** The stays of some batches, by batch, in the order in which they ended. */
+  async ofBatches(batches: readonly string[]): Promise<Map<string, Stay[]>> {
+    return readStaysOf(this.source.manager, batches);
   }
 
   /** Every operation and station from which pieces went on within some days, each once. */

@@ -1,7 +1,6 @@
-import { dayMoves, pieceCode, stayNow, workingClock, type DayMove, type Leg } from '@ample-crane/core';
+import { dayMoves, pieceCode, workingClock, type DayMove, type Leg } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
-import { RacksService } from '../floor/racks.service.ts';
-import { StaysService } from '../log/stays.service.ts';
+import { WaysService } from '../flow/ways.service.ts';
 import { lastKind, type Earliest, type OrderFloor } from './earliest.ts';
 import { OrderViewsService } from './order-views.service.ts';
 
@@ -24,16 +23,12 @@ export interface LineMoves {
   moves: MoveView[];
 }
 
-/** Parts are made of parts at most so deep. */
-const DEEPEST = 8;
-
 /** Why orders will be ready later than was thought: told by the stays of the piece that decides it. */
 @Injectable()
 export class OrderMovesService {
   constructor(
     private readonly views: OrderViewsService,
-    private readonly racks: RacksService,
-    private readonly stays: StaysService,
+    private readonly ways: WaysService,
   ) {}
 
   /** For each line that is to be built. @throws NotFoundException */
@@ -72,41 +67,11 @@ export class OrderMovesService {
       const route = usual(model, kind);
       return { piece: null, legs: [...(route ? [{ batch: null, route, stays: [] }] : []), ...then] };
     }
-    const { code } = rack.state;
-    const ended = await this.stays.ofPiece(code, slowest.position);
-    const open = stayNow(slowest, nowMs);
-    const own: Leg = { batch: code, route: rack.route, stays: open ? [...ended, open] : ended };
-    const made = await this.before(slowest.parents, bornMs(own), DEEPEST);
-    return { piece: pieceCode(code, slowest.position), legs: [...made, own, ...then] };
-  }
-
-  /**
-   * What a piece was made of, as far as it waited for it: of several parts the one that came to the join last. What it took in
-   * later, when it was there already, is told by its own waiting.
-   */
-  private async before(parents: readonly string[], madeMs: number, deepest: number): Promise<Leg[]> {
-    if (deepest === 0) return [];
-    const ways = await Promise.all(
-      parents.map(async (parent) => {
-        const [batch = '', place] = parent.split('/');
-        const position = Number(place);
-        const [{ state, route }, stays] = await Promise.all([
-          this.racks.rack(batch),
-          this.stays.ofPiece(batch, position),
-        ]);
-        const older = state.pieces.find((piece) => piece.position === position)?.parents ?? [];
-        return { leg: { batch, route, stays }, older };
-      }),
-    );
-    const [latest] = ways
-      .filter(({ leg: { stays } }) => (stays.at(-1)?.toMs ?? Infinity) <= madeMs)
-      .toSorted((a, b) => (b.leg.stays.at(-1)?.fromMs ?? 0) - (a.leg.stays.at(-1)?.fromMs ?? 0));
-    if (!latest) return [];
-    return [...(await this.before(latest.older, bornMs(latest.leg), deepest - 1)), latest.leg];
+    const piece = { batch: rack.state.code, position: slowest.position };
+    const [legs = []] = await this.ways.of([piece], nowMs);
+    return { piece: pieceCode(piece.batch, piece.position), legs: [...legs, ...then] };
   }
 }
-
-const bornMs = ({ stays }: Leg): number => stays[0]?.fromMs ?? Infinity;
 
 const nameOf = (legs: readonly Leg[], { batch, operation }: DayMove): string | null =>
   legs.find((leg) => leg.batch === batch)?.route.operations.find(({ key }) => key === operation)?.name ??

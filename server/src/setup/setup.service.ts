@@ -199,6 +199,14 @@ export class SetupService {
     });
   }
 
+  /** Who is not there on which of some factory days, both ends included. */
+  async absences(fromDay: string, toDay: string): Promise<{ person: string; day: string }[]> {
+    return this.source.query<{ person: string; day: string }[]>(
+      'SELECT person, day::text FROM absence WHERE day BETWEEN $1 AND $2 ORDER BY day, person',
+      [fromDay, toDay],
+    );
+  }
+
   /** A route at its revision. Routes never change, so they are kept for good. */
   async route(id: string, db: EntityManager = this.source.manager): Promise<Route> {
     const known = this.routes.get(id);

@@ -27,7 +27,8 @@ export class PapersService {
     facts.register({
       ship: async (manager, { state, route }, { papers: _claimed, ...body }) => {
         const papers = await this.ofLeaving(state, route, manager);
-        const mine = body.pieces === undefined ? papers : papers.filter((one) => body.pieces?.includes(one.position));
+        const mine =
+          body.pieces === undefined ? papers : papers.filter((one) => body.pieces?.includes(one.position));
         return mine.length === 0 ? body : { ...body, papers: mine };
       },
     });
@@ -68,7 +69,9 @@ export class PapersService {
       }
       level = next;
     }
-    return found.toSorted((a, b) => a.position - b.position || a.lot.localeCompare(b.lot, 'en', { numeric: true }));
+    return found.toSorted(
+      (a, b) => a.position - b.position || a.lot.localeCompare(b.lot, 'en', { numeric: true }),
+    );
   }
 }
 

@@ -101,6 +101,14 @@ export function useFlow(days: number): UseQueryResult<Flow> {
   });
 }
 
+/** Which station or skill paces the factory, by the last so many working days. */
+export const useConstraint = (days: number): UseQueryResult<Schemas['ConstraintPageDto']> =>
+  useQuery({
+    queryKey: ['flow', 'constraint', days],
+    queryFn: () => answered(server.GET('/api/flow/constraint', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
+
 /** The people of the works: to choose one, and by their names. */
 export function usePeople(): {
   options: { value: string; words: string }[];

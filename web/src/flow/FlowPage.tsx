@@ -21,11 +21,13 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { useFlow, type Flow } from '../api/queries.ts';
+import { Link } from 'react-router';
+import { useConstraint, useFlow, type Flow } from '../api/queries.ts';
 import { FlowNav } from '../shared/FlowNav.tsx';
-import { sayDay } from '../shared/time.ts';
+import { sayDate, sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { paceSentence, peopleOrPlace } from './words.ts';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 
 const WINDOWS = [10, 20, 40];
@@ -61,7 +63,7 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
     >
       <Columns>
         <Stack>
-          <ConstraintVerdict flow={flow} />
+          <Pace days={days} />
           <Panel>
             <Row style={{ justifyContent: 'space-between' }}>
               <Row>
@@ -193,42 +195,17 @@ function DaysTable({ row }: { row: StationDays }) {
   );
 }
 
-function ConstraintVerdict({ flow }: { flow: Flow }) {
-  const { constraint } = flow;
-  const station = flow.stations.find((candidate) => candidate.code === constraint?.station);
-  if (!constraint || !station)
-    return (
-      <Verdict
-        tone="good"
-        sentence="No constraint shows: no station has half a day of work in front of it."
-      />
-    );
-  const past = flow.load.filter((row) => row.station === station.code);
+/** The same verdict as on its own page: by three signs, over the same window. */
+function Pace({ days }: { days: number }) {
+  const { data } = useConstraint(days);
+  if (!data) return null;
+  const { sinceMs, zone } = data;
   return (
-    <Verdict
-      tone="bad"
-      sentence={`${station.name} is the constraint by load: the most work in front of it on ${constraint.daysOnTop} of ${constraint.daysLookedAt} days.`}
-    >
-      <Typography>
-        {station.hoursWaiting.toFixed(0)} h of work wait against {station.hoursADay.toFixed(0)} h a day:{' '}
-        {station.days.toFixed(1)} working days; the mean of the days looked at is{' '}
-        {constraint.meanDays.toFixed(1)}.
-      </Typography>
+    <Verdict {...paceSentence(data, sinceMs === null ? null : sayDate(sinceMs, zone))}>
+      <Typography>{peopleOrPlace(data)}</Typography>
       <Typography color="textSecondary">
-        Working days in front of it at the end of{' '}
-        {past.map((row) => `${sayDay(row.day)}: ${row.days.toFixed(1)}`).join(', ')}; now{' '}
-        {station.days.toFixed(1)}. This is one sign of three; the others come with the flow analysis.
+        <Link to={`/flow/constraint?days=${days}`}>See the three signs</Link>
       </Typography>
-      <Reckoning
-        put={[
-          ['work that waits or is in hand', `${station.hoursWaiting.toFixed(1)} h`],
-          ['hours a day', `${station.hoursADay.toFixed(1)} h`],
-          ['days in front of it', station.days.toFixed(1)],
-          ['mean of the days looked at', constraint.meanDays.toFixed(1)],
-        ]}
-        formula="Hours are the times of the routes for the pieces that wait or are in hand, a set-up once for each rack; hours a day are the shift’s, for each place that works side by side. The constraint is the station with the most days of work in front of it, on average over the last days and now, if that is half a day or more."
-        source="Work in front of a station is the first sign of three by which a constraint shows; what starves behind it and what comes of relieving it are the others."
-      />
     </Verdict>
   );
 }

@@ -3,8 +3,15 @@ import userEvent from '@testing-library/user-event';
 import type { Flow } from '../api/queries.ts';
 import { floorOf } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
+import ConstraintPage from './ConstraintPage.tsx';
 import FlowPage from './FlowPage.tsx';
+import LeadTimePage from './LeadTimePage.tsx';
+import LeadTimesPage from './LeadTimesPage.tsx';
+import LogWholePage from './LogWholePage.tsx';
+import type { Constraint, LeadParts, Resource } from './queries.ts';
+import SkillsPage from './SkillsPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
+import { paceSentence, peopleOrPlace } from './words.ts';
 
 const [wood, mill] = floorOf([]).stations;
 if (!wood || !mill) throw new Error('the board has stations');
@@ -52,13 +59,85 @@ describe('good pieces a day', () => {
   });
 });
 
+const resource = (code: string, name: string, change: Partial<Resource> = {}): Resource => ({
+  ...{
+    code,
+    by: 'station',
+    name,
+    capacity: 1,
+    goesWith: [],
+    loadShare: 0.5,
+    hoursOfferedADay: 4.5,
+    hoursADay: 9,
+  },
+  ...{
+    soleShare: 0,
+    shiftingShare: 0,
+    full: [],
+    paced: [],
+    queueDays: 0.1,
+    queue: [0.1, 0.2],
+    oldestDays: null,
+  },
+  ...change,
+});
+const PACE: Constraint = {
+  ...{ nowMs: Date.UTC(2026, 10, 24, 19), zone: 'utc', fromMs: Date.UTC(2026, 9, 27, 5), days: 20.4 },
+  verdict: {
+    ...{ code: 'colour', by: 'station', sureness: 0.97, shiftingWith: null, next: 'burst' },
+    ...{ leaders: { load: 'colour', active: 'colour', queue: 'colour' }, agree: ['load', 'active', 'queue'] },
+  },
+  rows: [
+    resource('colour', 'Colour', {
+      ...{
+        loadShare: 1.18,
+        hoursOfferedADay: 10.6,
+        soleShare: 0.62,
+        shiftingShare: 0.21,
+        queueDays: 4,
+        oldestDays: 9.7,
+      },
+      ...{ goesWith: ['burst'], full: [[0, 0.8]], paced: [[0, 0.62]] },
+    }),
+    resource('burst', 'those who can burst', {
+      by: 'skill',
+      capacity: 2,
+      goesWith: ['colour'],
+      loadShare: 0.49,
+    }),
+    resource('buff', 'Sand & buff'),
+  ],
+  weeks: [
+    {
+      fromMs: Date.UTC(2026, 10, 9),
+      toMs: Date.UTC(2026, 10, 14),
+      code: null,
+      by: null,
+      name: null,
+      sureness: 0.4,
+    },
+    {
+      ...{ fromMs: Date.UTC(2026, 10, 16), toMs: Date.UTC(2026, 10, 21), code: 'colour', by: 'station' },
+      ...{ name: 'Colour', sureness: 0.98 },
+    },
+  ],
+  sinceMs: Date.UTC(2026, 10, 16),
+  hourWorth: { pieces: 0.9, upTo: 2.4, next: 'those who can burst' },
+  idle: ['Sand & buff'],
+};
+const parts = (change: Partial<LeadParts> = {}): LeadParts => ({
+  ...{ queue: 2, touch: 1, hold: 20, partner: 1, sendBack: 0.5, closed: 6 },
+  ...change,
+});
+
 describe('the flow page', () => {
-  it('says which station is the constraint, why, and what left it; another is chosen by its name', async () => {
-    openPage(<FlowPage />, { 'GET /api/flow': flow });
+  it('says what paces the house, and what left each station; another is chosen by its name', async () => {
+    openPage(<FlowPage />, { 'GET /api/flow': flow, 'GET /api/flow/constraint': PACE });
     expect(
-      await screen.findByText(/Body mill is the constraint by load: .* on 3 of 3 days/),
+      await screen.findByText(
+        'Colour has paced the house since Mon 16 Nov; all three signs agree (97 % sure).',
+      ),
     ).toBeInTheDocument();
-    expect(screen.getByText(/27 h of work wait against 9 h a day: 3\.0 working days/)).toBeInTheDocument();
     expect(
       screen.getByText(
         'Body mill: 19 good pieces left it in the last 3 working days and today so far, 5.0 a full day; 1 scrapped and 2 sent back.',
@@ -70,9 +149,195 @@ describe('the flow page', () => {
     await userEvent.click(all.getByRole('button', { name: 'Wood room' }));
     expect(screen.getByText(/^Wood room: 0 good pieces left it/)).toBeInTheDocument();
   });
+});
 
-  it('says that no constraint shows, and what is wrong when the server does not answer', async () => {
-    openPage(<FlowPage />, { 'GET /api/flow': { ...flow, constraint: null } });
-    expect(await screen.findByText(/^No constraint shows/)).toBeInTheDocument();
+describe('the constraint', () => {
+  it('is named with its signs, whether it is people or the place, and what an hour is worth', async () => {
+    openPage(<ConstraintPage />, { 'GET /api/flow/constraint': PACE });
+    expect(
+      await screen.findByText(
+        'It is the place, not the people: 10.6 h a day of work come, there are 9.0 h; of their hours are asked for of those who can burst 49 %.',
+      ),
+    ).toBeInTheDocument();
+    expect(
+      screen.getByText(
+        'One more hour a day at Colour: 0.9 more pieces a day, up to 2.4 more, before those who can burst would pace.',
+      ),
+    ).toBeInTheDocument();
+    expect(screen.getByText(/An hour saved at Sand & buff: nothing/)).toBeInTheDocument();
+    const signs = within(screen.getByRole('table', { name: 'The three signs' }));
+    const row = within(signs.getByRole('row', { name: /^Colour/ }));
+    expect(row.getByText('118 %')).toBeInTheDocument();
+    expect(row.getByRole('img', { name: 'paced 62 % of the time alone, 21 % by turns' })).toBeInTheDocument();
+    const weeks = within(screen.getByRole('region', { name: 'Week by week' }));
+    expect(weeks.getByText('Colour, 98 % sure')).toBeInTheDocument();
+    expect(weeks.getByText('nobody for sure')).toBeInTheDocument();
+  });
+
+  it('is not named where the signs disagree, and nobody is where nothing waits', () => {
+    const unsure: Constraint = {
+      ...PACE,
+      verdict: {
+        ...PACE.verdict,
+        ...{
+          code: null,
+          by: null,
+          agree: ['load'],
+          leaders: { load: 'colour', active: 'buff', queue: null },
+        },
+      },
+    };
+    expect(paceSentence(unsure, null)).toEqual({
+      tone: 'wait',
+      sentence: 'Not sure: the signs name Colour and Sand & buff.',
+    });
+    const nobody = { ...unsure.verdict, leaders: { load: null, active: null, queue: null } };
+    expect(paceSentence({ ...unsure, verdict: nobody }, null).tone).toBe('good');
+    const people: Constraint = {
+      ...PACE,
+      verdict: { ...PACE.verdict, code: 'burst', by: 'skill', agree: ['load', 'queue'] },
+    };
+    expect(paceSentence(people, null).sentence).toBe(
+      'Those who can burst have paced the house for all of the window; 2 of three signs name it (97 % sure).',
+    );
+    expect(peopleOrPlace(people)).toMatch(/^It is people, not the place: .* of Colour 118 %\.$/);
+  });
+});
+
+describe('where the time goes', () => {
+  it('is told for what left, stage by stage and instrument by instrument; another model is asked for', async () => {
+    openPage(
+      <LeadTimesPage />,
+      {
+        'GET /api/flow/lead-times': {
+          ...{
+            nowMs: 0,
+            zone: 'utc',
+            fromDay: '2026-10-27',
+            toDay: '2026-11-24',
+            models: ['Bowline', 'Halyard'],
+          },
+          cycle: { count: 143, medianDays: 42.7, p85Days: 57.8, p95Days: 71 },
+          ...{ parts: parts(), stages: [{ stage: 'finishing', parts: parts({ queue: 4 }) }], more: false },
+          lines: [
+            {
+              ...{ piece: 'I-180/01', batch: 'I-180', position: 1, model: 'Bowline', serial: 'BW1' },
+              ...{ leftMs: 0, days: 30.5, parts: parts() },
+            },
+          ],
+        },
+      },
+      { at: '/flow/time', path: '/flow/time' },
+    );
+    expect(
+      await screen.findByText(
+        /^Half of 143 instruments took 43 days or less, 85 of a hundred 58; .* 3 % of it/,
+      ),
+    ).toBeInTheDocument();
+    expect(
+      screen.getByRole('img', { name: /^Finishing: waiting for a place 4\.0 days, worked on 1\.0 days/ }),
+    ).toBeInTheDocument();
+    expect(screen.getByRole('link', { name: 'I-180/01' })).toHaveAttribute('href', '/flow/time/I-180/1');
+    await userEvent.click(screen.getByRole('combobox', { name: 'Model' }));
+    await userEvent.click(screen.getByRole('option', { name: 'Halyard' }));
+    expect(screen.getByRole('combobox', { name: 'Model' })).toHaveTextContent('Halyard');
+  });
+
+  it('is told of one stay by stay', async () => {
+    openPage(
+      <LeadTimePage />,
+      {
+        'GET /api/flow/lead-times/I-180/1': {
+          ...{
+            piece: 'I-180/01',
+            batch: 'I-180',
+            position: 1,
+            model: 'Bowline',
+            serial: null,
+            leftMs: 0,
+            days: 30.5,
+          },
+          ...{ parts: parts(), zone: 'utc' },
+          stretches: [
+            {
+              batch: 'B-180',
+              operationName: 'Rest & read',
+              stage: 'wood',
+              fromMs: 0,
+              toMs: 9,
+              parts: parts({ queue: 0 }),
+            },
+          ],
+        },
+      },
+      { at: '/flow/time/I-180/1', path: '/flow/time/:batch/:position' },
+    );
+    expect(await screen.findByRole('heading', { name: '30.5 days, stay by stay' })).toBeInTheDocument();
+    expect(screen.getByRole('row', { name: /Rest & read/ })).toBeInTheDocument();
+  });
+});
+
+describe('on whom the work hangs, and whether the log is whole', () => {
+  it('shows the only one who can, and what stops without them', async () => {
+    openPage(<SkillsPage />, {
+      'GET /api/flow/skills': {
+        ...{ nowMs: 0, zone: 'utc', shiftHours: 9, paces: null },
+        people: [{ code: 'mott', name: 'B. Mottley', role: 'prep', skills: ['prep'], isAway: true }],
+        cover: [
+          {
+            skill: 'prep',
+            people: ['mott'],
+            hoursADay: 4.4,
+            hoursThere: 9,
+            share: 0.49,
+            shareWithoutOne: null,
+          },
+        ],
+      },
+    });
+    expect(
+      await screen.findByText('1 skill hangs on one person: prep. Prep is wanted 4.4 h a day.'),
+    ).toBeInTheDocument();
+    expect(screen.getByRole('img', { name: 'the only one who can' })).toBeInTheDocument();
+    expect(screen.getByRole('cell', { name: 'stops' })).toBeInTheDocument();
+    expect(screen.getByText(/away today/)).toBeInTheDocument();
+  });
+
+  it('says where the log does not fit together, and which rack nobody has moved', async () => {
+    openPage(<LogWholePage />, {
+      'GET /api/flow/log-whole': {
+        ...{
+          nowMs: 0,
+          zone: 'utc',
+          fromDay: '2026-10-27',
+          toDay: '2026-11-24',
+          tooFast: [],
+          missingStarts: [],
+        },
+        little: [
+          {
+            ...{ stage: 'finishing', wip: 100, expected: 130, mismatch: 0.3, fits: false },
+            ...{ throughputADay: 5, cycleDays: 26 },
+          },
+        ],
+        forgotten: [
+          {
+            batch: 'N-88',
+            operation: 'fret',
+            operationName: 'Frets',
+            status: 'waiting',
+            pieces: 1,
+            days: 9.2,
+          },
+        ],
+        habits: [{ person: 'quill', name: 'A. Quill', at: '15:15', count: 30, of: 40 }],
+      },
+    });
+    expect(
+      await screen.findByText('1 of 1 stages do not fit Little’s law, 2 things look odd.'),
+    ).toBeInTheDocument();
+    expect(screen.getByText(/^100 counted, 130 by its times: 30 % more, over 15 %/)).toBeInTheDocument();
+    expect(screen.getByText(/has waited at Frets for 9 working days/)).toBeInTheDocument();
+    expect(screen.getByText(/30 of 40 filings in the quarter of an hour from 15:15/)).toBeInTheDocument();
   });
 });

@@ -18,6 +18,11 @@ const PassportPage = lazy(() => import('../passport/PassportPage.tsx'));
 const OwnerPage = lazy(() => import('../passport/OwnerPage.tsx'));
 const RacksPage = lazy(() => import('../racks/RacksPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
+const ConstraintPage = lazy(() => import('../flow/ConstraintPage.tsx'));
+const LeadTimesPage = lazy(() => import('../flow/LeadTimesPage.tsx'));
+const LeadTimePage = lazy(() => import('../flow/LeadTimePage.tsx'));
+const SkillsPage = lazy(() => import('../flow/SkillsPage.tsx'));
+const LogWholePage = lazy(() => import('../flow/LogWholePage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const OpenPage = lazy(() => import('../open/OpenPage.tsx'));
 const WoodRoomPage = lazy(() => import('../wood/WoodRoomPage.tsx'));
@@ -171,6 +176,11 @@ export function App() {
                 <Route path="racks" element={<RacksPage />} />
                 <Route path="hand-offs" element={<HandOffsPage />} />
                 <Route path="flow" element={<FlowPage />} />
+                <Route path="flow/time" element={<LeadTimesPage />} />
+                <Route path="flow/time/:batch/:position" element={<LeadTimePage />} />
+                <Route path="flow/constraint" element={<ConstraintPage />} />
+                <Route path="flow/people" element={<SkillsPage />} />
+                <Route path="flow/log" element={<LogWholePage />} />
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />
                 <Route path="backups" element={<BackupsPage />} />

@@ -1,7 +1,11 @@
 import { SubNav } from './SubNav.tsx';
 
 const PAGES = [
-  { to: '/flow', name: 'Throughput', end: true },
+  { to: '/flow', name: 'Pieces out', end: true },
+  { to: '/flow/time', name: 'Where the time goes' },
+  { to: '/flow/constraint', name: 'The constraint' },
+  { to: '/flow/people', name: 'People & skills' },
+  { to: '/flow/log', name: 'Is the log whole?' },
   { to: '/hand-offs', name: 'Hand-offs' },
 ];
 

@@ -1,0 +1,157 @@
+import type { Operation } from '../route/index.ts';
+import { hoursIn, longRoute } from '../testing/tarrow.ts';
+import { logResources, type LoggedStay } from './log-resources.ts';
+import { filingHabits, logWhole, type PlacedStay } from './log-whole.ts';
+
+const HOUR = 3_600_000;
+/** Weekdays 06:00 to 14:00 UTC; `hoursIn(0)` is a Monday at 06:00. */
+const calendar = {
+  ...{ zone: 'UTC', closedDays: [], overtime: [] },
+  shifts: [{ name: 'A', weekdays: [1, 2, 3, 4, 5], start: '06:00', end: '14:00', breaks: [] }],
+};
+const bench: Operation = {
+  ...{ key: 'fit', name: 'Fit', mode: 'attended', stations: ['bench'], setUpMinutes: 0, pieceMinutes: 30 },
+  ...{ skill: 'fit', reworkTo: null, caution: null, coats: null },
+};
+const mill: Operation = {
+  ...{ key: 'mill', name: 'Mill', mode: 'load', stations: ['mill'], places: 4, setUpMinutes: 0 },
+  ...{ cycleMinutes: 60, skill: null, reworkTo: null, caution: null },
+};
+const route = { ...longRoute, id: 'r', operations: [mill, bench] };
+const stay = (
+  operation: string,
+  status: LoggedStay['status'],
+  [from, to]: [number, number],
+  rest: Partial<PlacedStay> = {},
+): PlacedStay => ({
+  ...{
+    batch: 'B-1',
+    route,
+    operation,
+    station: operation === 'fit' ? 'bench' : 'mill',
+    status,
+    person: null,
+  },
+  ...{ pieces: 4, positions: [1, 2, 3, 4], fromMs: hoursIn(from), toMs: hoursIn(to), ended: 'passed' },
+  ...rest,
+});
+
+describe('what stations and skills did, by the log', () => {
+  const asked = {
+    ...{ calendar, shiftHours: 8, fromMs: hoursIn(0), toMs: hoursIn(32) },
+    stations: [
+      { code: 'mill', parallel: 2 },
+      { code: 'bench', parallel: 1 },
+    ],
+    people: [
+      { code: 'ann', skills: ['fit'], absentOn: ['2026-11-24'] },
+      { code: 'bo', skills: ['saw'], absentOn: [] },
+    ],
+  };
+  const found = (stays: LoggedStay[]) => {
+    const { resources, ...window } = logResources({ ...asked, stays });
+    return { ...window, of: (code: string) => resources.find((one) => one.code === code) };
+  };
+
+  it('has hours that are worked only: two days of eight, a night between them without length', () => {
+    const { windowMs, days, of } = found([stay('fit', 'inHand', [6, 26], { person: 'ann' })]);
+    expect([windowMs / HOUR, days]).toEqual([16, 2]);
+    // In hand from two hours before the end of Monday's shift to two after the beginning of Tuesday's.
+    expect(of('bench')?.busy).toEqual([{ fromMs: 6 * HOUR, toMs: 10 * HOUR }]);
+    expect(of('fit')?.busy).toEqual([{ fromMs: 6 * HOUR, toMs: 10 * HOUR }]);
+    expect(of('mill')?.hoursThere).toBe(32);
+    // One who can, away on Tuesday.
+    expect(of('fit')).toMatchObject({ capacity: 1, hoursThere: 8 });
+  });
+
+  it('counts a place for each time a load fills them, and a rack of which pieces came apart once', () => {
+    const { of } = found([
+      stay('mill', 'inHand', [0, 2], { pieces: 6 }),
+      stay('fit', 'inHand', [0, 2], { pieces: 2 }),
+      stay('fit', 'inHand', [1, 3], { pieces: 2 }),
+    ]);
+    expect(of('mill')?.busy).toEqual([
+      { fromMs: 0, toMs: 2 * HOUR },
+      { fromMs: 0, toMs: 2 * HOUR },
+    ]);
+    expect(of('bench')?.busy).toEqual([{ fromMs: 0, toMs: 3 * HOUR }]);
+  });
+
+  it('offers what came in the window, once: not what waited before it, nor what was stopped and goes on', () => {
+    const { of } = found([
+      stay('fit', 'waiting', [-10, 1], { batch: 'B-0' }),
+      stay('fit', 'waiting', [1, 2], { ended: 'held' }),
+      stay('fit', 'onHold', [2, 3], { ended: 'resumed' }),
+      stay('fit', 'waiting', [3, 5], { ended: 'started' }),
+      // Two parts of one rack that came and went together are one set-up.
+      stay('mill', 'waiting', [0, 1], { pieces: 2 }),
+      stay('mill', 'waiting', [0, 1], { pieces: 2 }),
+    ]);
+    // Four pieces of half an hour.
+    expect(of('bench')).toMatchObject({ hoursOffered: 2, piecesOffered: 4 });
+    expect(of('mill')).toMatchObject({ hoursOffered: 1, piecesOffered: 4 });
+    expect(of('mill')?.waiting).toHaveLength(1);
+  });
+});
+
+describe('whether the log is whole', () => {
+  const between = (fromMs: number, toMs: number): number => (toMs - fromMs) / 60_000;
+  const asked = {
+    stageOf: () => 'fitting' as const,
+    fromMs: hoursIn(0),
+    toMs: hoursIn(240),
+    between,
+    shiftHours: 8,
+  };
+  const momentsMs = Array.from({ length: 240 }, (_, i) => hoursIn(i + 0.5));
+
+  it('fits Little’s law where all is logged, and does not where racks that are there were never logged', () => {
+    // A rack of four every ten hours, each there for twenty: eight at a time.
+    const steady = Array.from({ length: 26 }, (_, i) =>
+      stay('fit', 'waiting', [10 * i - 20, 10 * i], { batch: `B-${i}`, ended: 'passed' }),
+    );
+    const of = (stays: PlacedStay[]) =>
+      logWhole({ ...asked, stays, momentsMs }).little.find(({ stage }) => stage === 'fitting');
+    expect(of(steady)).toMatchObject({ wip: 8, fits: true });
+    const unmoved = Array.from({ length: 4 }, (_, i) =>
+      stay('fit', 'waiting', [0, 240], { batch: `B-9${i}`, ended: null }),
+    );
+    expect(of([...steady, ...unmoved])).toMatchObject({ wip: 24, fits: false });
+  });
+
+  it('finds what was never in hand, what nobody can do so fast, and what has not moved', () => {
+    const told = logWhole({
+      ...{ ...asked, momentsMs },
+      stays: [
+        ...[1, 2, 3].map((i) => stay('fit', 'waiting', [i, i + 1], { batch: `B-${i}` })),
+        ...[4, 5, 6].map((i) => stay('mill', 'inHand', [i, i + 0.01], { batch: `B-${i}` })),
+        stay('mill', 'inHand', [7, 9], { batch: 'B-7' }),
+        stay('fit', 'waiting', [10, 240], { batch: 'B-8', ended: null }),
+        stay('fit', 'onHold', [10, 240], { batch: 'B-9', ended: null }),
+      ],
+    });
+    expect(told.missingStarts).toEqual([
+      {
+        station: 'bench',
+        operation: 'fit',
+        operationName: 'Fit',
+        count: 3,
+        of: 3,
+        batches: ['B-3', 'B-2', 'B-1'],
+      },
+    ]);
+    expect(told.tooFast).toMatchObject([{ operation: 'mill', count: 3, of: 4 }]);
+    expect(told.forgotten).toMatchObject([{ batch: 'B-8', status: 'waiting', pieces: 4, days: 230 / 8 }]);
+  });
+
+  it('finds who files all at once at the end of the day, and leaves alone who files little', () => {
+    const counts = [
+      { person: 'ann', at: '15:15', count: 18 },
+      { person: 'ann', at: '09:00', count: 6 },
+      { person: 'bo', at: '15:15', count: 12 },
+      { person: 'cy', at: '10:00', count: 12 },
+      { person: 'cy', at: '11:00', count: 12 },
+    ];
+    expect(filingHabits(counts)).toEqual([{ person: 'ann', at: '15:15', count: 18, of: 24 }]);
+  });
+});

@@ -1,0 +1,178 @@
+import { type operationOf, workMinutes, type Route, type Station } from '../route/index.ts';
+import type { Stay, StayStatus } from '../stays/index.ts';
+import { factoryDate, workingMinutesOfDay, type FactoryCalendar } from '../time/calendar.ts';
+import { workingClock } from '../time/working-clock.ts';
+import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
+import type { SkilledPerson } from './available-hours.ts';
+import type { Resource } from './constraint-signs.ts';
+
+/** What some pieces of a rack were in together, as the log has it; what has not ended goes up to now. */
+export interface LoggedStay {
+  batch: string;
+  /** The worked route of the batch. */
+  route: Route;
+  operation: string;
+  station: string | null;
+  status: StayStatus;
+  person: string | null;
+  pieces: number;
+  fromMs: number;
+  toMs: number;
+  /** Null: it goes on. */
+  ended: Stay['ended'] | null;
+}
+
+/** Stations and skills over a window of the log, on an axis on which only hours that are worked have length. */
+export interface LogWindow {
+  resources: Resource[];
+  /** Length of the window on that axis. */
+  windowMs: number;
+  /** Working days in it, the last one in part. */
+  days: number;
+}
+
+interface Span {
+  fromMs: number;
+  toMs: number;
+}
+
+/**
+ * What every station and every skill worked on, what waited for it, and the hours it had, by the log. A station is as large as its
+ * places, a load takes one for each time it fills them; a skill is as large as those who can, busy with whatever they have in hand.
+ * What waits to be joined waits for its partner, not for the station.
+ * @param options.fromMs the window, to `toMs`
+ * @param options.shiftHours hours of one person in a working day
+ */
+export function logResources(options: {
+  stays: readonly LoggedStay[];
+  stations: readonly Pick<Station, 'code' | 'parallel'>[];
+  people: readonly SkilledPerson[];
+  calendar: FactoryCalendar;
+  fromMs: number;
+  toMs: number;
+  shiftHours: number;
+}): LogWindow {
+  const { stations, people, calendar, fromMs, toMs, shiftHours } = options;
+  const clock = workingClock(calendar, fromMs);
+  const onAxis = (ms: number): number =>
+    clock.between(fromMs, Math.min(Math.max(ms, fromMs), toMs)) * MINUTE_MS;
+  const windowMs = onAxis(toMs);
+  const stays = options.stays.flatMap((stay) => {
+    const operation = stay.route.operations.find(({ key }) => key === stay.operation);
+    const known = operation && stay.fromMs < toMs && stay.toMs > fromMs;
+    return known
+      ? [{ ...stay, operation, span: { fromMs: onAxis(stay.fromMs), toMs: onAxis(stay.toMs) } }]
+      : [];
+  });
+  const inHand = stays.filter(({ status }) => status === 'inHand');
+  const queued = stays.filter(({ status, operation: { mode } }) => status === 'waiting' && mode !== 'join');
+  const resumed = new Set(
+    stays.flatMap((one) => (one.ended === 'resumed' ? [arrivalKey(one, one.toMs)] : [])),
+  );
+  const waiting = rackwise(queued).map((group) => {
+    const { batch, operation, span, fromMs: cameMs } = group.first;
+    return {
+      ...span,
+      operation,
+      pieces: group.pieces,
+      hours: workMinutes(operation, group.pieces) / 60,
+      station: group.first.station ?? operation.stations[0] ?? null,
+      // What was stopped and goes on had come before.
+      isArrival: cameMs >= fromMs && !resumed.has(arrivalKey({ batch, operation }, cameMs)),
+    };
+  });
+  const offered = (all: typeof waiting): Pick<Resource, 'hoursOffered' | 'piecesOffered'> => {
+    const came = all.filter(({ isArrival }) => isArrival);
+    return {
+      hoursOffered: came.reduce((sum, { hours }) => sum + hours, 0),
+      piecesOffered: came.reduce((sum, { pieces }) => sum + pieces, 0),
+    };
+  };
+  const ofStation = stations.map(({ code, parallel }): Resource => {
+    const own = waiting.filter(({ station }) => station === code);
+    return {
+      ...{ code, by: 'station', capacity: parallel, hoursThere: (parallel * windowMs) / HOUR_MS },
+      ...{ busy: placesTaken(inHand.filter(({ station }) => station === code)), waiting: own },
+      ...offered(own),
+    };
+  });
+  const skills = new Set(stays.flatMap(({ operation }) => skillOf(operation) ?? []));
+  const ofSkill = [...skills].toSorted().map((skill): Resource => {
+    const able = people.filter((person) => person.skills.includes(skill));
+    const own = waiting.filter(({ operation }) => skillOf(operation) === skill);
+    const absentHours = able.reduce(
+      (sum, { absentOn }) =>
+        sum +
+        absentOn
+          .filter((day) => day >= factoryDate(calendar, fromMs) && day <= factoryDate(calendar, toMs))
+          .reduce((hours, day) => hours + workingMinutesOfDay(calendar, day) / 60, 0),
+      0,
+    );
+    return {
+      ...{ code: skill, by: 'skill', capacity: able.length, waiting: own, ...offered(own) },
+      hoursThere: Math.max(0, (able.length * windowMs) / HOUR_MS - absentHours),
+      busy: able.flatMap(({ code }) =>
+        union(inHand.flatMap(({ person, span }) => (person === code ? [span] : []))),
+      ),
+    };
+  });
+  return {
+    resources: [...ofStation, ...ofSkill],
+    windowMs,
+    days: shiftHours > 0 ? windowMs / HOUR_MS / shiftHours : 0,
+  };
+}
+
+type Operation = ReturnType<typeof operationOf>;
+const skillOf = (operation: Operation): string | null => ('skill' in operation ? operation.skill : null);
+const arrivalKey = ({ batch, operation }: { batch: string; operation: Operation }, atMs: number): string =>
+  `${batch}|${operation.key}|${atMs}`;
+
+interface Together<S> {
+  first: S;
+  pieces: number;
+}
+
+/** Stays of one rack that began and ended alike as one: they are worked on as one. */
+function rackwise<S extends { batch: string; operation: Operation; pieces: number; span: Span }>(
+  stays: readonly S[],
+): Together<S>[] {
+  const groups = new Map<string, Together<S>>();
+  for (const stay of stays) {
+    const { batch, operation, span, pieces } = stay;
+    const key = `${batch}|${operation.key}|${span.fromMs}|${span.toMs}`;
+    const group = groups.get(key);
+    if (group) group.pieces += pieces;
+    else groups.set(key, { first: stay, pieces });
+  }
+  return [...groups.values()];
+}
+
+/** A span for each place of a station that was taken: a rack takes one, a load as many as it fills. */
+function placesTaken(
+  inHand: readonly { batch: string; operation: Operation; pieces: number; span: Span }[],
+): Span[] {
+  const racks = new Map<string, Span[]>();
+  const loads: Span[] = [];
+  for (const { first, pieces } of rackwise(inHand)) {
+    const { batch, operation, span } = first;
+    if (operation.mode === 'load')
+      for (let filled = 0; filled < pieces; filled += operation.places) loads.push(span);
+    else {
+      const key = `${batch}|${operation.key}`;
+      racks.set(key, [...(racks.get(key) ?? []), span]);
+    }
+  }
+  return [...loads, ...[...racks.values()].flatMap(union)];
+}
+
+/** Spans without what they have twice, in order. */
+function union(spans: readonly Span[]): Span[] {
+  const merged: Span[] = [];
+  for (const span of spans.toSorted((a, b) => a.fromMs - b.fromMs)) {
+    const last = merged.at(-1);
+    if (last && span.fromMs <= last.toMs) last.toMs = Math.max(last.toMs, span.toMs);
+    else merged.push({ ...span });
+  }
+  return merged;
+}

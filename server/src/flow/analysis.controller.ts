@@ -1,0 +1,66 @@
+import { Controller, Get, Param, ParseIntPipe, Query } from '@nestjs/common';
+import { ApiBadRequestResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
+import { ProblemDto } from '../http/answers.dto.ts';
+import {
+  ConstraintPageDto,
+  LeadQueryDto,
+  LeadTimeDto,
+  LeadTimesDto,
+  LogWholeDto,
+  SkillsDto,
+  WindowQueryDto,
+} from './analysis.dto.ts';
+import { ConstraintService } from './constraint.service.ts';
+import { LeadTimesService } from './lead-times.service.ts';
+import { LogWholeService } from './log-whole.service.ts';
+
+/** What the log says of the whole house over some weeks. */
+@ApiTags('flow')
+@ApiBadRequestResponse({ type: ProblemDto })
+@Controller('flow')
+export class AnalysisController {
+  constructor(
+    private readonly constraint: ConstraintService,
+    private readonly leadTimes: LeadTimesService,
+    private readonly whole: LogWholeService,
+  ) {}
+
+  /** Which station or skill paces the factory, by three signs. */
+  @Get('constraint')
+  @ApiOkResponse({ type: ConstraintPageDto })
+  pace(@Query() { days }: WindowQueryDto): Promise<ConstraintPageDto> {
+    return this.constraint.view(days);
+  }
+
+  /** Where the lead time of what left went. */
+  @Get('lead-times')
+  @ApiOkResponse({ type: LeadTimesDto })
+  lead(@Query() { days, model }: LeadQueryDto): Promise<LeadTimesDto> {
+    return this.leadTimes.view(days, model);
+  }
+
+  /** The lead time of one instrument, stay by stay. */
+  @Get('lead-times/:batch/:position')
+  @ApiOkResponse({ type: LeadTimeDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  leadOf(
+    @Param('batch') batch: string,
+    @Param('position', ParseIntPipe) position: number,
+  ): Promise<LeadTimeDto> {
+    return this.leadTimes.one({ batch, position });
+  }
+
+  /** Whether the log can be believed. */
+  @Get('log-whole')
+  @ApiOkResponse({ type: LogWholeDto })
+  log(@Query() { days }: WindowQueryDto): Promise<LogWholeDto> {
+    return this.whole.view(days);
+  }
+
+  /** Who can do what, and what hangs on one or two. */
+  @Get('skills')
+  @ApiOkResponse({ type: SkillsDto })
+  skills(@Query() { days }: WindowQueryDto): Promise<SkillsDto> {
+    return this.whole.skills(days);
+  }
+}

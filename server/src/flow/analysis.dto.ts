@@ -1,0 +1,231 @@
+import { LEAD_PARTS, STAGES, type LeadParts, type Sign, type Stage } from '@ample-crane/core';
+import { ApiProperty } from '@nestjs/swagger';
+import { Type } from 'class-transformer';
+import { IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import type { ConstraintView, ConstraintWeek, ResourceView, ShareSpan } from './constraint.service.ts';
+import type { LeadLine, LeadStretch, LeadTimesView, LeadTimeView, StageTime } from './lead-times.service.ts';
+import type { LogWholeView, SkilledView, SkillsView } from './log-whole.service.ts';
+
+const nullable = { nullable: true } as const;
+const spans = { type: 'array', items: { type: 'array', items: { type: 'number' } } } as const;
+
+/** A window of working days before today. */
+export class WindowQueryDto {
+  @ApiProperty({ minimum: 1, maximum: 60, default: 20 })
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(1)
+  @Max(60)
+  days: number = 20;
+}
+
+export class LeadQueryDto extends WindowQueryDto {
+  @ApiProperty({ required: false }) @IsOptional() @IsString() @Length(1, 60) model?: string;
+}
+
+export class SignLeadersDto implements Record<Sign, string | null> {
+  @ApiProperty({ type: String, ...nullable }) load: string | null;
+  @ApiProperty({ type: String, ...nullable }) active: string | null;
+  @ApiProperty({ type: String, ...nullable }) queue: string | null;
+}
+
+export class ConstraintVerdictDto {
+  /** Null: none is, or the signs do not say which. */
+  @ApiProperty({ type: String, ...nullable }) code: string | null;
+  @ApiProperty({ type: String, enum: ['station', 'skill'], ...nullable }) by: 'station' | 'skill' | null;
+  @ApiProperty({ type: SignLeadersDto }) leaders: SignLeadersDto;
+  /** Signs that name the one that leads. */
+  @ApiProperty({ type: [String], enum: ['load', 'active', 'queue'] }) agree: Sign[];
+  /** 0…1. */
+  @ApiProperty() sureness: number;
+  @ApiProperty({ type: String, ...nullable }) shiftingWith: string | null;
+  @ApiProperty({ type: String, ...nullable }) next: string | null;
+}
+
+export class ResourceDto implements ResourceView {
+  @ApiProperty() code: string;
+  @ApiProperty({ enum: ['station', 'skill'] }) by: 'station' | 'skill';
+  @ApiProperty() name: string;
+  /** Places, or people. */
+  @ApiProperty() capacity: number;
+  /** Skills its work needs; of a skill, the stations it is needed at. */
+  @ApiProperty({ type: [String] }) goesWith: string[];
+  @ApiProperty() loadShare: number;
+  @ApiProperty() hoursOfferedADay: number;
+  @ApiProperty() hoursADay: number;
+  @ApiProperty() soleShare: number;
+  @ApiProperty() shiftingShare: number;
+  /** Shares of the window in which it could take no more. */
+  @ApiProperty(spans) full: ShareSpan[];
+  /** Those in which it paced. */
+  @ApiProperty(spans) paced: ShareSpan[];
+  @ApiProperty() queueDays: number;
+  /** At the end of each day of the window. */
+  @ApiProperty({ type: [Number] }) queue: number[];
+  @ApiProperty({ type: Number, ...nullable }) oldestDays: number | null;
+}
+
+export class ConstraintWeekDto implements ConstraintWeek {
+  @ApiProperty() fromMs: number;
+  @ApiProperty() toMs: number;
+  @ApiProperty({ type: String, ...nullable }) code: string | null;
+  @ApiProperty({ type: String, enum: ['station', 'skill'], ...nullable }) by: 'station' | 'skill' | null;
+  @ApiProperty({ type: String, ...nullable }) name: string | null;
+  @ApiProperty() sureness: number;
+}
+
+export class HourWorthDto {
+  /** Pieces a day that one more hour a day would bring. */
+  @ApiProperty() pieces: number;
+  /** More than that another would pace. */
+  @ApiProperty({ type: Number, ...nullable }) upTo: number | null;
+  @ApiProperty({ type: String, ...nullable }) next: string | null;
+}
+
+export class ConstraintPageDto implements ConstraintView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() fromMs: number;
+  @ApiProperty() days: number;
+  @ApiProperty({ type: ConstraintVerdictDto }) verdict: ConstraintVerdictDto;
+  @ApiProperty({ type: [ResourceDto] }) rows: ResourceDto[];
+  @ApiProperty({ type: [ConstraintWeekDto] }) weeks: ConstraintWeekDto[];
+  @ApiProperty({ type: Number, ...nullable }) sinceMs: number | null;
+  @ApiProperty({ type: HourWorthDto, ...nullable }) hourWorth: HourWorthDto | null;
+  @ApiProperty({ type: [String] }) idle: string[];
+}
+
+/** Days that went where; see core's LeadPart. */
+export class LeadPartsDto implements LeadParts {
+  @ApiProperty() queue: number;
+  @ApiProperty() touch: number;
+  @ApiProperty() hold: number;
+  @ApiProperty() partner: number;
+  @ApiProperty() sendBack: number;
+  @ApiProperty() closed: number;
+}
+
+export class LeadLineDto implements LeadLine {
+  @ApiProperty() piece: string;
+  @ApiProperty() batch: string;
+  @ApiProperty() position: number;
+  @ApiProperty() model: string;
+  @ApiProperty({ type: String, ...nullable }) serial: string | null;
+  @ApiProperty() leftMs: number;
+  @ApiProperty() days: number;
+  @ApiProperty({ type: LeadPartsDto }) parts: LeadPartsDto;
+}
+
+export class StageTimeDto implements StageTime {
+  @ApiProperty({ enum: STAGES }) stage: Stage;
+  @ApiProperty({ type: LeadPartsDto }) parts: LeadPartsDto;
+}
+
+export class CycleTimesDto {
+  @ApiProperty() count: number;
+  @ApiProperty() medianDays: number;
+  @ApiProperty() p85Days: number;
+  @ApiProperty() p95Days: number;
+}
+
+export class LeadTimesDto implements LeadTimesView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() fromDay: string;
+  @ApiProperty() toDay: string;
+  @ApiProperty({ type: [String] }) models: string[];
+  @ApiProperty({ type: CycleTimesDto, ...nullable }) cycle: CycleTimesDto | null;
+  @ApiProperty({ type: LeadPartsDto, description: LEAD_PARTS.join(', ') }) parts: LeadPartsDto;
+  @ApiProperty({ type: [StageTimeDto] }) stages: StageTimeDto[];
+  @ApiProperty({ type: [LeadLineDto] }) lines: LeadLineDto[];
+  @ApiProperty() more: boolean;
+}
+
+export class LeadStretchDto implements LeadStretch {
+  @ApiProperty({ type: String, ...nullable }) batch: string | null;
+  @ApiProperty() operationName: string;
+  @ApiProperty({ type: String, enum: STAGES, ...nullable }) stage: Stage | null;
+  @ApiProperty() fromMs: number;
+  @ApiProperty() toMs: number;
+  @ApiProperty({ type: LeadPartsDto }) parts: LeadPartsDto;
+}
+
+export class LeadTimeDto extends LeadLineDto implements LeadTimeView {
+  @ApiProperty() zone: string;
+  @ApiProperty({ type: [LeadStretchDto] }) stretches: LeadStretchDto[];
+}
+
+export class LittleDto {
+  @ApiProperty({ enum: STAGES }) stage: Stage;
+  @ApiProperty() wip: number;
+  @ApiProperty() expected: number;
+  @ApiProperty({ type: Number, ...nullable }) mismatch: number | null;
+  @ApiProperty() fits: boolean;
+  @ApiProperty() throughputADay: number;
+  @ApiProperty() cycleDays: number;
+}
+
+export class OddAtDto {
+  @ApiProperty() station: string;
+  @ApiProperty() operation: string;
+  @ApiProperty() operationName: string;
+  @ApiProperty() count: number;
+  @ApiProperty() of: number;
+  @ApiProperty({ type: [String] }) batches: string[];
+}
+
+export class ForgottenDto {
+  @ApiProperty() batch: string;
+  @ApiProperty() operation: string;
+  @ApiProperty() operationName: string;
+  @ApiProperty({ enum: ['waiting', 'inHand'] }) status: 'waiting' | 'inHand';
+  @ApiProperty() pieces: number;
+  @ApiProperty() days: number;
+}
+
+export class FilingHabitDto {
+  @ApiProperty() person: string;
+  @ApiProperty() name: string;
+  @ApiProperty() at: string;
+  @ApiProperty() count: number;
+  @ApiProperty() of: number;
+}
+
+export class LogWholeDto implements LogWholeView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() fromDay: string;
+  @ApiProperty() toDay: string;
+  @ApiProperty({ type: [LittleDto] }) little: LittleDto[];
+  @ApiProperty({ type: [OddAtDto] }) missingStarts: OddAtDto[];
+  @ApiProperty({ type: [OddAtDto] }) tooFast: OddAtDto[];
+  @ApiProperty({ type: [ForgottenDto] }) forgotten: ForgottenDto[];
+  @ApiProperty({ type: [FilingHabitDto] }) habits: FilingHabitDto[];
+}
+
+export class SkilledDto implements SkilledView {
+  @ApiProperty() code: string;
+  @ApiProperty() name: string;
+  @ApiProperty() role: string;
+  @ApiProperty({ type: [String] }) skills: string[];
+  @ApiProperty() isAway: boolean;
+}
+
+export class SkillCoverDto {
+  @ApiProperty() skill: string;
+  @ApiProperty({ type: [String] }) people: string[];
+  @ApiProperty() hoursADay: number;
+  @ApiProperty() hoursThere: number;
+  @ApiProperty({ type: Number, ...nullable }) share: number | null;
+  @ApiProperty({ type: Number, ...nullable }) shareWithoutOne: number | null;
+}
+
+export class SkillsDto implements SkillsView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() shiftHours: number;
+  @ApiProperty({ type: [SkilledDto] }) people: SkilledDto[];
+  @ApiProperty({ type: [SkillCoverDto] }) cover: SkillCoverDto[];
+  @ApiProperty({ type: String, ...nullable }) paces: string | null;
+}

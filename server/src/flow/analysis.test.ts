@@ -1,0 +1,81 @@
+import { LEAD_PARTS } from '@ample-crane/core';
+import { Works } from '../testing/works.ts';
+import type { ConstraintView } from './constraint.service.ts';
+import type { LeadTimesView, LeadTimeView } from './lead-times.service.ts';
+import type { LogWholeView, SkillsView } from './log-whole.service.ts';
+
+let works: Works;
+beforeAll(async () => {
+  works = await Works.open();
+});
+afterAll(() => works.close());
+
+const get = async <T>(path: string): Promise<T> =>
+  (await works.http.get(`/api/flow/${path}`).expect(200)).body as T;
+
+describe('a house in which hardly anything was logged', () => {
+  it('names no constraint, has no lead times, and says so without an error', async () => {
+    const pace = await get<ConstraintView>('constraint?days=10');
+    expect(pace).toMatchObject({ verdict: { code: null, sureness: 0 }, hourWorth: null, sinceMs: null });
+    const times = await get<LeadTimesView>('lead-times?days=10');
+    expect(times).toMatchObject({ cycle: null, lines: [], models: [] });
+    expect((await get<LogWholeView>('log-whole')).forgotten).toEqual([]);
+    expect((await get<SkillsView>('skills')).cover).toEqual([]);
+  });
+
+  it('refuses a window that is none, and an instrument that is none', async () => {
+    for (const days of ['0', '61', 'x', '1.5'])
+      await works.http.get(`/api/flow/constraint?days=${days}`).expect(400);
+    await works.http.get('/api/flow/lead-times/I-99999/1').expect(404);
+    await works.http.get('/api/flow/lead-times/I-1/one').expect(400);
+  });
+});
+
+describe('what was logged', () => {
+  it('tells of each stay what it was, by hand: rested, waited, in hand over a night', async () => {
+    const rack = await works.openRack('B', 2, 'Halyard');
+    works.later(2);
+    await works.said(`${rack} end because dry by the other meter`);
+    works.later(3);
+    await works.said(`${rack} body mill start`);
+    works.later(24);
+    const view = await get<LeadTimeView>(`lead-times/${rack}/1`);
+    expect(view.stretches.map(({ operationName, stage }) => [operationName, stage])).toEqual([
+      ['Rest & read', 'wood'],
+      ['Body mill', 'machining'],
+      ['Body mill', 'machining'],
+    ]);
+    const hours = view.stretches.map(({ parts }) =>
+      LEAD_PARTS.map((part) => Math.round(parts[part] * 240) / 10),
+    );
+    const [rested = [], waited = [], milled = []] = hours;
+    // queue, touch, hold, partner, send-back, closed.
+    expect(rested).toEqual([0, 0, 2, 0, 0, 0]);
+    expect(waited[0]).toBeGreaterThan(2);
+    expect((waited[0] ?? 0) + (waited[5] ?? 0)).toBeCloseTo(3, 1);
+    // A whole day: the shift’s hours in hand, the rest closed.
+    const shift = (await get<SkillsView>('skills')).shiftHours;
+    expect(milled[1]).toBeCloseTo(shift, 1);
+    expect(milled[5]).toBeCloseTo(24 - shift, 1);
+    expect(view.days * 24).toBeCloseTo(29, 6);
+  });
+
+  it('offers the mill its work, the skill that needs it too, and finds the rack that has not moved since', async () => {
+    const rack = await works.openRack('B', 8, 'Halyard');
+    await works.said(`${rack} end because dry by the other meter`);
+    const before = await get<ConstraintView>('constraint?days=10');
+    works.later(12 * 24);
+    const pace = await get<ConstraintView>('constraint?days=10');
+    const of = ({ rows }: ConstraintView) =>
+      rows.find(({ by, code }) => by === 'station' && code === 'body-mill');
+    expect(of(before)?.hoursOfferedADay).toBeGreaterThan(0);
+    expect(of(pace)?.oldestDays).toBeGreaterThan(7);
+    expect(of(pace)?.queue.at(-1)).toBeGreaterThan(0);
+    const { forgotten } = await get<LogWholeView>('log-whole?days=10');
+    expect(forgotten.find(({ batch }) => batch === rack)).toMatchObject({
+      ...{ operationName: 'Body mill', status: 'waiting', pieces: 8 },
+    });
+    const { cover } = await get<SkillsView>('skills?days=20');
+    expect(cover.map(({ skill }) => skill)).toContain('cnc');
+  });
+});

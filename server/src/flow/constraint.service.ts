@@ -1,0 +1,262 @@
+import {
+  constraintSigns,
+  constraintVerdict,
+  factoryDate,
+  logResources,
+  momentarySpans,
+  saturated,
+  startOfFactoryDay,
+  type ConstraintSigns,
+  type ConstraintVerdict,
+  type FactoryCalendar,
+  type LoggedStay,
+  type LogWindow,
+  type Resource,
+  type SkilledPerson,
+  type Station,
+} from '@ample-crane/core';
+import { Injectable } from '@nestjs/common';
+import { AskedTogether } from '../live/asked-together.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { LoggedStaysService } from './logged-stays.service.ts';
+import { StationDaysService } from './station-days.service.ts';
+
+/** A stretch of the window, both ends as shares of it. */
+export type ShareSpan = [from: number, to: number];
+
+/** One station, or one skill, as the three signs see it. */
+export interface ResourceView extends ConstraintSigns {
+  name: string;
+  /** Places, or people who can. */
+  capacity: number;
+  /** Skills its work needs; of a skill, the stations it is needed at. Codes. */
+  goesWith: string[];
+  hoursOfferedADay: number;
+  hoursADay: number;
+  /** When it could take no more, and when it paced. */
+  full: ShareSpan[];
+  paced: ShareSpan[];
+  /** Working days of work before it, at the end of each day of the window. */
+  queue: number[];
+  /** For how many working days what waits longest waits; null: nothing does. */
+  oldestDays: number | null;
+}
+
+/** What a week of the log says by itself. */
+export interface ConstraintWeek {
+  fromMs: number;
+  toMs: number;
+  code: string | null;
+  by: 'station' | 'skill' | null;
+  name: string | null;
+  sureness: number;
+}
+
+export interface ConstraintView {
+  nowMs: number;
+  zone: string;
+  fromMs: number;
+  /** Working days of the window, today in part. */
+  days: number;
+  verdict: ConstraintVerdict;
+  /** What the signs speak for most first. */
+  rows: ResourceView[];
+  weeks: ConstraintWeek[];
+  /** Since when it has been the same by weeks; null: it is none, or has been so for as long as was looked at. */
+  sinceMs: number | null;
+  /** Pieces a day that one more hour a day there would bring, and up to how many more, when another paces. Null: nobody paces. */
+  hourWorth: { pieces: number; upTo: number | null; next: string | null } | null;
+  /** Names of those where an hour saved brings nothing. */
+  idle: string[];
+}
+
+const WEEK_DAYS = 5;
+/** Less of its hours are asked for: an hour saved there is an hour more of waiting. */
+const IDLE_LOAD = 0.85;
+
+interface Asked {
+  stays: readonly LoggedStay[];
+  stations: readonly Station[];
+  people: readonly SkilledPerson[];
+  calendar: FactoryCalendar;
+  shiftHours: number;
+}
+
+/** Which station or skill paces the factory, by three signs of the log, and what would come of helping it. */
+@Injectable()
+export class ConstraintService {
+  private readonly together = new Map<number, AskedTogether<ConstraintView>>();
+
+  constructor(
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly logged: LoggedStaysService,
+    private readonly stationDays: StationDaysService,
+  ) {}
+
+  /** @param days working days before today */
+  view(days: number): Promise<ConstraintView> {
+    let asked = this.together.get(days);
+    if (!asked) this.together.set(days, (asked = new AskedTogether(() => this.look(days))));
+    return asked.get();
+  }
+
+  private async look(count: number): Promise<ConstraintView> {
+    const nowMs = await this.clock.now();
+    const [{ calendar }, stations, people, past, shiftHours] = await Promise.all([
+      this.setup.factory(),
+      this.setup.stations(),
+      this.setup.people(),
+      this.stationDays.pastDays(nowMs, count),
+      this.setup.shiftHours(nowMs),
+    ]);
+    const today = factoryDate(calendar, nowMs);
+    const dayStarts = [...past, today].map((day) => startOfFactoryDay(calendar, day));
+    const fromMs = dayStarts[0] ?? nowMs;
+    const [stays, absent] = await Promise.all([
+      this.logged.since(fromMs, nowMs),
+      this.setup.absences(past[0] ?? today, today),
+    ]);
+    const asked: Asked = {
+      ...{ stays, stations, calendar, shiftHours },
+      people: people.map(({ code, skills }) => ({
+        ...{ code, skills },
+        absentOn: absent.flatMap(({ person, day }) => (person === code ? [day] : [])),
+      })),
+    };
+    const whole = windowOf(asked, fromMs, nowMs);
+    const signs = constraintSigns(whole);
+    const verdict = constraintVerdict(signs);
+    const names = new Map(stations.map(({ code, name }) => [code, name]));
+    const nameOf = ({ code, by }: { code: string; by: string }): string =>
+      by === 'station' ? (names.get(code) ?? code) : `those who can ${code}`;
+    const rows = rowsOf(whole, signs, { nameOf, together: togetherIn(stays) }).toSorted(
+      (a, b) => worth(b) - worth(a),
+    );
+    const weeks = weeksOf(asked, dayStarts, nowMs, nameOf);
+    return {
+      ...{ nowMs, zone: calendar.zone, fromMs, days: whole.days, verdict, rows, weeks },
+      sinceMs: sinceOf(verdict, weeks),
+      hourWorth: hourWorth(verdict, rows, whole),
+      idle: rows
+        .filter(({ by, loadShare }) => by === 'station' && loadShare < IDLE_LOAD)
+        .map(({ name }) => name),
+    };
+  }
+}
+
+const windowOf = ({ stays, ...rest }: Asked, fromMs: number, toMs: number): LogWindow =>
+  logResources({ ...rest, fromMs, toMs, stays });
+
+/** For the order on the page only: the verdict says who it is. */
+const worth = ({ loadShare, soleShare, shiftingShare, queueDays }: ConstraintSigns): number =>
+  loadShare + soleShare + shiftingShare / 2 + Math.min(queueDays, 10) / 5;
+
+function rowsOf(
+  { resources, windowMs, days }: LogWindow,
+  signs: readonly ConstraintSigns[],
+  {
+    nameOf,
+    together,
+  }: { nameOf: (one: { code: string; by: string }) => string; together: ReadonlyMap<string, Set<string>> },
+): ResourceView[] {
+  const full = resources.map((resource) =>
+    resource.capacity >= 1 ? saturated({ ...resource, station: `${resource.by} ${resource.code}` }) : [],
+  );
+  const pacing = momentarySpans(full.flat());
+  const share = ({ fromMs, toMs }: { fromMs: number; toMs: number }): ShareSpan => [
+    rounded(fromMs / windowMs),
+    rounded(toMs / windowMs),
+  ];
+  const dayMs = days > 0 ? windowMs / days : 0;
+  return resources.flatMap((resource, i): ResourceView[] => {
+    const sign = signs[i];
+    if (!sign) return [];
+    const { code, by, capacity, hoursOffered, hoursThere, waiting } = resource;
+    const hoursADay = days > 0 ? hoursThere / days : 0;
+    const still = waiting.filter(({ toMs }) => toMs >= windowMs);
+    const oldestMs = Math.min(...still.map(({ fromMs }) => fromMs));
+    const ends = Array.from({ length: Math.ceil(days) }, (_, day) => Math.min(windowMs, (day + 1) * dayMs));
+    return [
+      {
+        ...sign,
+        ...{ name: nameOf({ code, by }), capacity, hoursADay },
+        goesWith: [...(together.get(`${by} ${code}`) ?? [])].toSorted(),
+        hoursOfferedADay: days > 0 ? hoursOffered / days : 0,
+        full: (full[i] ?? []).map(share),
+        paced: pacing.filter(({ station }) => station === `${by} ${code}`).map(share),
+        queue: ends.map((atMs) => (hoursADay > 0 ? rounded(hoursWaitingAt(waiting, atMs) / hoursADay) : 0)),
+        oldestDays: still.length > 0 && dayMs > 0 ? (windowMs - oldestMs) / dayMs : null,
+      },
+    ];
+  });
+}
+
+/** Which skills work at which stations, both ways. */
+function togetherIn(stays: readonly LoggedStay[]): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  const add = (key: string, other: string): void => {
+    found.set(key, (found.get(key) ?? new Set<string>()).add(other));
+  };
+  for (const { route } of new Map(stays.map((stay) => [stay.route.id, stay])).values())
+    for (const operation of route.operations) {
+      const [station] = operation.stations;
+      const skill = 'skill' in operation ? operation.skill : null;
+      if (station === undefined || skill === null) continue;
+      add(`station ${station}`, skill);
+      add(`skill ${skill}`, station);
+    }
+  return found;
+}
+
+const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
+
+const hoursWaitingAt = (waiting: Resource['waiting'], atMs: number): number =>
+  waiting.reduce((sum, { fromMs, toMs, hours }) => sum + (fromMs < atMs && toMs >= atMs ? hours : 0), 0);
+
+/** The verdict of every five working days by themselves, the newest last. */
+function weeksOf(
+  asked: Asked,
+  dayStarts: readonly number[],
+  nowMs: number,
+  nameOf: (one: { code: string; by: string }) => string,
+): ConstraintWeek[] {
+  const weeks: ConstraintWeek[] = [];
+  for (let end = dayStarts.length; end > 0; end -= WEEK_DAYS) {
+    const fromMs = dayStarts[Math.max(0, end - WEEK_DAYS)];
+    if (fromMs === undefined || end - WEEK_DAYS < 0) break;
+    const toMs = dayStarts[end] ?? nowMs;
+    const { code, by, sureness } = constraintVerdict(constraintSigns(windowOf(asked, fromMs, toMs)));
+    const name = code !== null && by !== null ? nameOf({ code, by }) : null;
+    weeks.unshift({ fromMs, toMs, code, by, name, sureness });
+  }
+  return weeks;
+}
+
+/** Beginning of the first of the weeks in a row that name the same. */
+function sinceOf({ code }: ConstraintVerdict, weeks: readonly ConstraintWeek[]): number | null {
+  if (code === null) return null;
+  const others = weeks.findLastIndex((week) => week.code !== code);
+  return others < 0 ? null : (weeks[others + 1]?.fromMs ?? null);
+}
+
+function hourWorth(
+  { code, by, next }: ConstraintVerdict,
+  rows: readonly ResourceView[],
+  { resources, days }: LogWindow,
+): ConstraintView['hourWorth'] {
+  if (code === null) return null;
+  const row = rows.find((one) => one.code === code && one.by === by);
+  const resource = resources.find((one) => one.code === code && one.by === by);
+  const { piecesOffered = 0, hoursOffered = 0 } = resource ?? {};
+  if (!row || hoursOffered <= 0 || days <= 0) return null;
+  const pieces = piecesOffered / hoursOffered;
+  const follower = rows.find((one) => one.code === next);
+  const rate = pieces * Math.min(row.hoursOfferedADay, row.hoursADay);
+  return {
+    pieces,
+    upTo: follower && follower.loadShare > 0 ? Math.max(0, rate * (1 / follower.loadShare - 1)) : null,
+    next: follower?.name ?? null,
+  };
+}

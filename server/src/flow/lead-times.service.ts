@@ -1,0 +1,183 @@
+import {
+  addLeadParts,
+  cycleTimes,
+  factoryDate,
+  leadTimeSplit,
+  LEAD_PARTS,
+  noLeadParts,
+  pieceCode,
+  STAGES,
+  startOfFactoryDay,
+  workingClock,
+  type CycleTimes,
+  type LeadParts,
+  type LeadTimeSplit,
+  type Stage,
+} from '@ample-crane/core';
+import { Injectable, NotFoundException } from '@nestjs/common';
+import { DataSource } from 'typeorm';
+import { shippedSince, type ShippedPiece } from '../log/pieces.ts';
+import { FactoryClock } from '../setup/factory-clock.ts';
+import { SetupService } from '../setup/setup.service.ts';
+import { StationDaysService } from './station-days.service.ts';
+import { WaysService, type PieceAt } from './ways.service.ts';
+
+/** One instrument that left, with its lead time taken apart, days. */
+export interface LeadLine {
+  piece: string;
+  batch: string;
+  position: number;
+  model: string;
+  serial: string | null;
+  leftMs: number;
+  days: number;
+  parts: LeadParts;
+}
+
+/** Where the time of what left went, on average, days an instrument. */
+export interface StageTime {
+  stage: Stage;
+  parts: LeadParts;
+}
+
+export interface LeadTimesView {
+  nowMs: number;
+  zone: string;
+  fromDay: string;
+  toDay: string;
+  /** Models of which something left. */
+  models: string[];
+  cycle: CycleTimes | null;
+  parts: LeadParts;
+  stages: StageTime[];
+  /** The newest first. */
+  lines: LeadLine[];
+  /** More left in that time: these are the newest. */
+  more: boolean;
+}
+
+/** One stretch of an instrument's way, days. */
+export interface LeadStretch {
+  batch: string | null;
+  operationName: string;
+  stage: Stage | null;
+  fromMs: number;
+  toMs: number;
+  parts: LeadParts;
+}
+
+export interface LeadTimeView extends LeadLine {
+  zone: string;
+  stretches: LeadStretch[];
+}
+
+/** Instruments whose way is taken apart for one page. */
+const MOST = 400;
+const DAY_MS = 86_400_000;
+
+/** Where lead time goes: by what left, stage by stage, and of one instrument stay by stay. */
+@Injectable()
+export class LeadTimesService {
+  constructor(
+    private readonly source: DataSource,
+    private readonly setup: SetupService,
+    private readonly clock: FactoryClock,
+    private readonly ways: WaysService,
+    private readonly stationDays: StationDaysService,
+  ) {}
+
+  /** Of what left within so many working days and today. @param model of this one only */
+  async view(days: number, model?: string): Promise<LeadTimesView> {
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const toDay = factoryDate(calendar, nowMs);
+    const [fromDay = toDay] = await this.stationDays.pastDays(nowMs, days);
+    const fromMs = startOfFactoryDay(calendar, fromDay);
+    const all = await shippedSince(this.source, { fromMs, most: MOST + 1 });
+    const left = all.filter((piece) => model === undefined || piece.model === model).slice(0, MOST);
+    const splits = await this.splitsOf(left, nowMs);
+    const known = splits.flatMap(({ piece, split }) => (split ? [{ piece, split }] : []));
+    const mean = (sums: LeadParts): LeadParts => inDays(sums, known.length);
+    const total = noLeadParts();
+    const byStage = new Map(STAGES.map((stage) => [stage, noLeadParts()]));
+    for (const { split } of known) {
+      addLeadParts(total, split.parts);
+      for (const { stage, parts } of split.stays) {
+        const sum = stage === null ? undefined : byStage.get(stage);
+        if (sum) addLeadParts(sum, parts);
+      }
+    }
+    return {
+      ...{ nowMs, zone: calendar.zone, fromDay, toDay },
+      models: [...new Set(all.map((piece) => piece.model))].toSorted(),
+      cycle: cycleTimes(known.map(({ split }) => split)),
+      parts: mean(total),
+      stages: [...byStage].map(([stage, parts]) => ({ stage, parts: mean(parts) })),
+      lines: known.map(({ piece, split }) => lineOf(piece, split)),
+      more: all.length > MOST,
+    };
+  }
+
+  /** One instrument, stay by stay. @throws NotFoundException when there is none, or it was nowhere yet */
+  async one({ batch, position }: PieceAt): Promise<LeadTimeView> {
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const { legs, split } = await this.splitOf({ batch, position }, nowMs);
+    const [first] = legs;
+    if (!split || !first) throw new NotFoundException(`there is no piece ${pieceCode(batch, position)}`);
+    const model = legs.at(-1)?.route.model ?? first.route.model;
+    const names = new Map(
+      legs.flatMap((leg) =>
+        leg.route.operations.map(({ key, name }) => [`${leg.batch} ${key}`, name] as const),
+      ),
+    );
+    return {
+      ...lineOf({ batch, position, model, serial: null, leftMs: split.toMs }, split),
+      zone: calendar.zone,
+      stretches: split.stays.map(({ operation, parts, ...stay }) => ({
+        ...stay,
+        operationName: names.get(`${stay.batch} ${operation}`) ?? operation,
+        parts: inDays(parts, 1),
+      })),
+    };
+  }
+
+  private async splitOf(piece: PieceAt, nowMs: number) {
+    const [legs = []] = await this.ways.of([piece], nowMs);
+    const [split = null] = await this.taken([legs]);
+    return { legs, split };
+  }
+
+  private async splitsOf(
+    pieces: readonly ShippedPiece[],
+    nowMs: number,
+  ): Promise<{ piece: ShippedPiece; split: LeadTimeSplit | null }[]> {
+    const splits = await this.taken(await this.ways.of(pieces, nowMs));
+    return pieces.map((piece, i) => ({ piece, split: splits[i] ?? null }));
+  }
+
+  private async taken(ways: Awaited<ReturnType<WaysService['of']>>): Promise<(LeadTimeSplit | null)[]> {
+    const [{ calendar }, stations] = await Promise.all([this.setup.factory(), this.setup.stations()]);
+    const stages = new Map(stations.map(({ code, stage }) => [code, stage]));
+    const firstMs = Math.min(...ways.flatMap((legs) => legs.flatMap(({ stays }) => stays[0]?.fromMs ?? [])));
+    if (!Number.isFinite(firstMs)) return ways.map(() => null);
+    const { between } = workingClock(calendar, firstMs);
+    return ways.map((legs) =>
+      leadTimeSplit({ legs, between, stageOf: (station) => stages.get(station) ?? null }),
+    );
+  }
+}
+
+const inDays = (parts: LeadParts, of: number): LeadParts => {
+  const days = noLeadParts();
+  if (of > 0) for (const part of LEAD_PARTS) days[part] = parts[part] / of / DAY_MS;
+  return days;
+};
+
+const lineOf = (
+  { batch, position, model, serial, leftMs }: ShippedPiece,
+  split: LeadTimeSplit,
+): LeadLine => ({
+  ...{ piece: pieceCode(batch, position), batch, position, model, serial, leftMs },
+  ...{ days: (split.toMs - split.fromMs) / DAY_MS, parts: inDays(split.parts, 1) },
+});

@@ -1,0 +1,49 @@
+import { useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { answered, server, type Schemas } from '../api/client.ts';
+
+export type Constraint = Schemas['ConstraintPageDto'];
+export type Resource = Schemas['ResourceDto'];
+export type LeadTimes = Schemas['LeadTimesDto'];
+export type LeadTime = Schemas['LeadTimeDto'];
+export type LeadParts = Schemas['LeadPartsDto'];
+export type LogWhole = Schemas['LogWholeDto'];
+export type Skills = Schemas['SkillsDto'];
+
+/** Where the lead time of what left went. @param model of this one only; '' of all */
+export const useLeadTimes = (days: number, model: string): UseQueryResult<LeadTimes> =>
+  useQuery({
+    queryKey: ['flow', 'lead-times', days, model],
+    queryFn: () =>
+      answered(
+        server.GET('/api/flow/lead-times', {
+          params: { query: { days, ...(model === '' ? {} : { model }) } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+
+/** The lead time of one instrument, stay by stay. */
+export const useLeadTime = (batch: string, position: number): UseQueryResult<LeadTime> =>
+  useQuery({
+    queryKey: ['flow', 'lead-times', batch, position],
+    queryFn: () =>
+      answered(
+        server.GET('/api/flow/lead-times/{batch}/{position}', { params: { path: { batch, position } } }),
+      ),
+  });
+
+/** Whether the log can be believed. */
+export const useLogWhole = (days: number): UseQueryResult<LogWhole> =>
+  useQuery({
+    queryKey: ['flow', 'log-whole', days],
+    queryFn: () => answered(server.GET('/api/flow/log-whole', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
+
+/** Who can do what, and what hangs on one or two. */
+export const useSkills = (days: number): UseQueryResult<Skills> =>
+  useQuery({
+    queryKey: ['flow', 'skills', days],
+    queryFn: () => answered(server.GET('/api/flow/skills', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
