@@ -18,10 +18,21 @@ import {
   kitShortages,
   pairParts,
   planLoads,
+  queueingModel,
   randomStream,
+  simulate,
   workedRoute,
 } from '../core/dist/index.js';
 import { randomMillDay } from '../core/dist/machining/mill-day.js';
+import {
+  heldAgainstProof,
+  knownFactory,
+  KNOWN_KINDS,
+  provedConstraint,
+  verdictOnLog,
+} from '../core/dist/flow/known-constraint.js';
+import { bareQueue } from '../core/dist/simulate/bare-loop.js';
+import { factoryOfRacks } from '../core/dist/simulate/factory-of-racks.js';
 import { panelCoverage } from '../core/dist/finishing/panel-coverage.js';
 import { dryingCoverage } from '../core/dist/wood/drying/coverage.js';
 import { ROUTES } from '../server/dist/demo/tarrow-routes.js';
@@ -46,6 +57,19 @@ const FILINGS_A_SECOND = 20;
 const WATCHED_S = 20;
 const GATHERED_MS = 60;
 const DRYING_LOTS = Number(process.env.BENCH_LOTS ?? 500);
+const KNOWN_SEEDS = 30;
+const HOUSE_PAGES = [
+  ['/api/orders', 'order book'],
+  ['/api/orders/racks?largest=12&withinDays=14', 'racks to open'],
+  ['/api/kits', 'kits'],
+  ['/api/tags?stage=finishing', 'tags of finishing'],
+];
+const FLOW_PAGES = [
+  ['/api/flow/constraint?days=20', 'constraint, twenty working days'],
+  ['/api/flow/constraint?days=60', 'constraint, sixty working days'],
+  ['/api/flow/lead-times?days=60', 'lead times, sixty working days'],
+  ['/api/flow/log-whole?days=20', 'whether the log is whole'],
+];
 const QUIET = [
   '--no-sandbox',
   '--disable-gpu',
@@ -343,8 +367,11 @@ async function largeFloor(url) {
     ['/api/mill/body-mill', 'mill page'],
     ['/api/flow', 'flow page, twenty working days'],
     ['/api/batches/B-200', 'one batch'],
+    ...HOUSE_PAGES,
   ])
     await request(path, `  ${what}`, { wanted: 'wanted p95 under 150 ms', size: '' });
+  for (const [path, what] of FLOW_PAGES)
+    await request(path, `  ${what}`, { wanted: 'wanted p95 under 400 ms', size: '' });
   await boardInBrowser(on);
   await watched(on);
   const { perSecond, p50, p95 } = await file(MANY_FILINGS);
@@ -548,6 +575,63 @@ function pairing() {
 }
 
 /** 500 racks of ten, whose kits want 40 of 2,000 parts each; a tenth of the parts is short, some of it ordered. */
+/** Events a second of the kernel beside a loop written for one queue, and a whole factory played for a quarter. */
+function kernel() {
+  const rate = 0.75;
+  const model = queueingModel({
+    stations: [{ code: 'a', servers: 1, meanHours: 1, cv: 1 }],
+    arrivalsPerHour: rate,
+    path: ['a'],
+  });
+  const timed = (work) => {
+    const start = performance.now();
+    const { events } = work();
+    return (1000 * events) / (performance.now() - start);
+  };
+  const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)];
+  const until = 400_000;
+  const pairs = Array.from({ length: 9 }, (_, seed) => [
+    timed(() => simulate({ model, until, seed })),
+    timed(() => bareQueue({ arrivalsPerHour: rate, meanHours: 1, until, seed })),
+  ]);
+  row(
+    'kernel, events a second on M/M/1, median of 9 / a loop written for it',
+    `${thousands(median(pairs.map(([own]) => own)))} / ${thousands(median(pairs.map(([, bare]) => bare)))}`,
+  );
+  row(
+    'share of that loop’s speed, median',
+    median(pairs.map(([own, bare]) => own / bare)).toFixed(2),
+    'wanted 0.33',
+  );
+  const times = Array.from({ length: 12 }, (_, seed) => {
+    const { model: factory, state } = factoryOfRacks({ racks: MANY_RACKS, days: 60, seed });
+    const start = performance.now();
+    simulate({ model: factory, state, until: 60 * 24, seed });
+    return performance.now() - start;
+  });
+  row(
+    'a factory of 500 racks over 60 working days, median / slowest of 12',
+    `${median(times).toFixed(0)} / ${Math.max(...times).toFixed(0)} ms`,
+    'wanted under 100 ms',
+  );
+}
+
+/** Factories whose constraint is proved by adding to each in turn: does four weeks of their log name it? */
+function knownConstraints() {
+  for (const kind of KNOWN_KINDS) {
+    const counts = { right: 0, unsure: 0, wrong: 0 };
+    for (let seed = 1; seed <= KNOWN_SEEDS; seed += 1) {
+      const factory = knownFactory(kind, seed);
+      counts[heldAgainstProof(verdictOnLog(factory), provedConstraint(factory))] += 1;
+    }
+    row(
+      `constraint (${kind}) named by four weeks of log, of ${KNOWN_SEEDS}: right / not sure / wrong`,
+      `${counts.right} / ${counts.unsure} / ${counts.wrong}`,
+      'wanted 27 right',
+    );
+  }
+}
+
 function kits() {
   const random = randomStream(11);
   const nowMs = Date.UTC(2026, 10, 24, 19);
@@ -783,6 +867,8 @@ try {
   millDays();
   pairing();
   kits();
+  kernel();
+  knownConstraints();
   const url = cluster('start', folder, 'durable');
   const first = performance.now();
   server = serve(url);
@@ -808,6 +894,7 @@ try {
   await request('/api/mill/body-mill', "mill page's request on demo data");
   await request('/api/meetings', "meeting page's request on demo data");
   await request('/api/finish/racks', "ready list's request on demo data");
+  for (const [path, what] of [...HOUSE_PAGES, ...FLOW_PAGES]) await request(path, `${what}, on demo data`);
   await roomsPage(url);
   await racksOnCure(url);
   const { perSecond, p50, p95 } = await file(FILINGS);

@@ -36,6 +36,8 @@ export interface Compiled {
     rule: DispatchRule;
     neverCloses: boolean;
     firstServer: number;
+    /** The skill that all its work needs; −1: none, or several. */
+    skill: number;
   }[];
   /** Station of each server. */
   servers: Int32Array;
@@ -123,7 +125,7 @@ export function compiled(model: FactoryModel): Compiled {
     if (!(Number.isInteger(own) && own > 0)) wrong(`${code} has ${own} places`);
     const firstServer = servers;
     servers += own;
-    return { code, servers: own, rule, neverCloses, firstServer };
+    return { code, servers: own, rule, neverCloses, firstServer, skill: onlySkill(steps, stationOf(code)) };
   });
   return {
     ...{ stations, routes, steps, first, joins, routeOf },
@@ -153,4 +155,13 @@ export function compiled(model: FactoryModel): Compiled {
       return (first[route] as number) + at;
     },
   };
+}
+
+/** The one skill of all work at a station; −1: it needs none, or several. */
+function onlySkill(steps: Compiled['steps'], station: number): number {
+  const skills = new Set(
+    steps.flatMap((step) => (step.mode === 'work' && step.stations.includes(station) ? [step.skill] : [])),
+  );
+  const [skill = -1] = skills;
+  return skills.size === 1 ? skill : -1;
 }

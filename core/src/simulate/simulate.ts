@@ -7,6 +7,8 @@ import { ALWAYS_OPEN, openHours } from './open-hours.ts';
 /** What an event is: with the number of a source, a server or a rack. */
 const [ARRIVES, ENDS, RESTED, WAKES] = [0, 1, 2, 3];
 const NONE = -1;
+const NOBODY = -2;
+const UNASKED = -1;
 
 /** Racks as columns: a run makes and forgets hundreds of thousands. */
 class Racks {
@@ -107,6 +109,8 @@ class Run {
   private readonly person: Int32Array;
   // By person, and by join.
   private readonly isBusy: Uint8Array;
+  /** By skill, while a station chooses: whether anybody who can is free. */
+  private readonly somebodyNow: Int8Array;
   private readonly partners: { hosts: number[]; guests: number[] }[];
 
   constructor(options: Parameters<typeof simulate>[0]) {
@@ -134,6 +138,7 @@ class Run {
     this.begun = new Float64Array(servers.length);
     this.person = new Int32Array(servers.length).fill(NONE);
     this.isBusy = new Uint8Array(people.length);
+    this.somebodyNow = new Int8Array(this.model.able.length);
     this.partners = joins.map(() => ({ hosts: [], guests: [] }));
     for (const one of state) this.place(one);
     for (let source = 0; source < sources.length; source += 1) this.schedule(source);
@@ -234,22 +239,28 @@ class Run {
   private begin(station: number): void {
     while ((this.free[station] as number) > 0 && (this.waiting[station] as number) > 0) {
       const before = this.pick(station);
-      if (before === undefined) return;
+      if (before === NOBODY) return;
       const rack = this.takeOut(station, before);
       this.start(station, rack);
     }
   }
 
-  /** Whom a station takes next: the rack before it in the queue, NONE for the first; undefined: nobody is there for any of them. */
-  private pick(station: number): number | undefined {
-    const { racks, model } = this;
-    const { rule } = model.stations[station] as Compiled['stations'][number];
-    let best: number | undefined;
+  /** Whom a station takes next: the rack before it in the queue, NONE for the first; −2: nobody is there for any of them. */
+  private pick(station: number): number {
+    const { racks, model, somebodyNow } = this;
+    const { rule, skill: only } = model.stations[station] as Compiled['stations'][number];
+    if (only !== NONE && this.somebody(only) === NONE) return NOBODY;
+    if (rule === 'first come' && (only !== NONE || somebodyNow.length === 0)) return NONE;
+    // Whether anybody is there is asked once for each skill.
+    somebodyNow.fill(UNASKED);
+    let best = NOBODY;
     let bestWorth = Infinity;
     let before = NONE;
     for (let rack = this.head[station] as number; rack !== NONE; rack = racks.next[rack] as number) {
       const step = this.workOf(rack);
-      if (step.skill === NONE || this.somebody(step.skill) !== NONE) {
+      if (step.skill !== NONE && somebodyNow[step.skill] === UNASKED)
+        somebodyNow[step.skill] = this.somebody(step.skill) === NONE ? 0 : 1;
+      if (step.skill === NONE || somebodyNow[step.skill] === 1) {
         if (rule === 'first come') return before;
         const worth =
           rule === 'first due'
@@ -259,7 +270,10 @@ class Run {
               : this.isSetUp(station, step.family)
                 ? 0
                 : 1;
-        if (worth < bestWorth) [best, bestWorth] = [before, worth];
+        if (worth < bestWorth) {
+          best = before;
+          bestWorth = worth;
+        }
       }
       before = rack;
     }
