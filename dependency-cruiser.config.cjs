@@ -36,6 +36,7 @@ const serverRooms = [
     'flow',
     'orders',
     'kits',
+    'reports',
     'demo',
     'commands',
   ],

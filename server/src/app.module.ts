@@ -15,6 +15,7 @@ import { LiveModule } from './live/live.module.ts';
 import { LogModule } from './log/log.module.ts';
 import { OrdersModule } from './orders/orders.module.ts';
 import { PassportModule } from './passport/passport.module.ts';
+import { ReportsModule } from './reports/reports.module.ts';
 import { RoutingModule } from './routing/routing.module.ts';
 import { ROWS } from './rows.ts';
 import { SetupModule } from './setup/setup.module.ts';
@@ -38,6 +39,7 @@ import { WoodModule } from './wood/wood.module.ts';
     FlowModule,
     OrdersModule,
     KitsModule,
+    ReportsModule,
     LiveModule,
     DemoModule,
   ],

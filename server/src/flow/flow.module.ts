@@ -48,6 +48,6 @@ import { StationDaysService } from './station-days.service.ts';
     StationDaysService,
     WaysService,
   ],
-  exports: [WaysService, JudgedRacksService, BoardService, FloorService],
+  exports: [ConstraintService, WaysService, JudgedRacksService, BoardService, FloorService],
 })
 export class FlowModule {}

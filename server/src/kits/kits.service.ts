@@ -256,7 +256,8 @@ export class KitsService {
       this.books.all(),
       this.setup.newestRoutes(),
     ]);
-    const clock = workingClock(calendar, nowMs);
+    // What was due already was wanted before now.
+    const clock = workingClock(calendar, Math.min(nowMs, ...wanted.map(({ dueMs }) => dueMs)));
     return wanted.flatMap(({ line, model, kind, count, choices, dueMs }): WantedKits[] => {
       const made = routes.find((route) => route.model === model && kitOperation(route));
       const operation = made && kitOperation(made);

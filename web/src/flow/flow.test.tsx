@@ -9,6 +9,7 @@ import LeadTimePage from './LeadTimePage.tsx';
 import LeadTimesPage from './LeadTimesPage.tsx';
 import LogWholePage from './LogWholePage.tsx';
 import type { Constraint, LeadParts, Resource } from './queries.ts';
+import ReportsPage from './ReportsPage.tsx';
 import SkillsPage from './SkillsPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
 import { paceSentence, peopleOrPlace } from './words.ts';
@@ -339,5 +340,25 @@ describe('on whom the work hangs, and whether the log is whole', () => {
     expect(screen.getByText(/^100 counted, 130 by its times: 30 % more, over 15 %/)).toBeInTheDocument();
     expect(screen.getByText(/has waited at Frets for 9 working days/)).toBeInTheDocument();
     expect(screen.getByText(/30 of 40 filings in the quarter of an hour from 15:15/)).toBeInTheDocument();
+  });
+});
+
+describe('what leaves the house', () => {
+  it('is a sheet for the morning, and a calendar that is made, made anew and revoked', async () => {
+    const { sent } = openPage(<ReportsPage />, {
+      'GET /api/calendar-feed': { feed: { token: 'abc', madeMs: 0 } },
+      'POST /api/calendar-feed': { feed: { token: 'def', madeMs: 0 } },
+      'POST /api/calendar-feed/revoke': { feed: null },
+    });
+    expect(screen.getByRole('link', { name: 'On paper' })).toHaveAttribute(
+      'href',
+      '/api/reports/morning.pdf',
+    );
+    expect(await screen.findByRole('textbox', { name: 'Address to subscribe to' })).toHaveValue(
+      'http://localhost/api/calendars/abc.ics',
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Make another' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Revoke it' }));
+    expect(sent.map(({ path }) => path)).toEqual(['/api/calendar-feed', '/api/calendar-feed/revoke']);
   });
 });

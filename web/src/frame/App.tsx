@@ -22,6 +22,7 @@ const ConstraintPage = lazy(() => import('../flow/ConstraintPage.tsx'));
 const LeadTimesPage = lazy(() => import('../flow/LeadTimesPage.tsx'));
 const LeadTimePage = lazy(() => import('../flow/LeadTimePage.tsx'));
 const SkillsPage = lazy(() => import('../flow/SkillsPage.tsx'));
+const ReportsPage = lazy(() => import('../flow/ReportsPage.tsx'));
 const LogWholePage = lazy(() => import('../flow/LogWholePage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const OpenPage = lazy(() => import('../open/OpenPage.tsx'));
@@ -181,6 +182,7 @@ export function App() {
                 <Route path="flow/constraint" element={<ConstraintPage />} />
                 <Route path="flow/people" element={<SkillsPage />} />
                 <Route path="flow/log" element={<LogWholePage />} />
+                <Route path="flow/reports" element={<ReportsPage />} />
                 <Route path="open" element={<OpenPage />} />
                 <Route path="kept" element={<KeptPage />} />
                 <Route path="backups" element={<BackupsPage />} />

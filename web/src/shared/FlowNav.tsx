@@ -7,6 +7,7 @@ const PAGES = [
   { to: '/flow/people', name: 'People & skills' },
   { to: '/flow/log', name: 'Is the log whole?' },
   { to: '/hand-offs', name: 'Hand-offs' },
+  { to: '/flow/reports', name: 'Sheets & calendar' },
 ];
 
 /** The pages of what goes through the house. */
