@@ -105,6 +105,15 @@ describe('the pages of Tarrow Works agree', () => {
     const mean = lines.reduce((days, line) => days + line.days, 0) / lines.length;
     expect(sum(parts)).toBeCloseTo(mean, 6);
     expect(stages.reduce((days, stage) => days + sum(stage.parts), 0)).toBeCloseTo(mean, 6);
+    const { reached, days: shown } = await times.cumulative(60);
+    expect(reached).toHaveLength(shown.length);
+    // No line crosses the one before it, none goes back, and what left is what the list says.
+    for (const [day, counts] of reached.entries())
+      for (const [stage, count] of counts.entries()) {
+        expect(count).toBeLessThanOrEqual(counts[stage - 1] ?? Infinity);
+        expect(count).toBeGreaterThanOrEqual(reached[day - 1]?.[stage] ?? 0);
+      }
+    expect(reached.at(-1)?.at(-1)).toBe(lines.length);
     const [first] = lines;
     if (!first) throw new Error('nothing left');
     const one = await times.one(first);

@@ -3,6 +3,7 @@ import { ApiBadRequestResponse, ApiNotFoundResponse, ApiOkResponse, ApiTags } fr
 import { ProblemDto } from '../http/answers.dto.ts';
 import {
   ConstraintPageDto,
+  CumulativeDto,
   LeadQueryDto,
   LeadTimeDto,
   LeadTimesDto,
@@ -37,6 +38,13 @@ export class AnalysisController {
   @ApiOkResponse({ type: LeadTimesDto })
   lead(@Query() { days, model }: LeadQueryDto): Promise<LeadTimesDto> {
     return this.leadTimes.view(days, model);
+  }
+
+  /** How many instruments had come to each stage, or left, day by day. */
+  @Get('cumulative')
+  @ApiOkResponse({ type: CumulativeDto })
+  cumulative(@Query() { days }: WindowQueryDto): Promise<CumulativeDto> {
+    return this.leadTimes.cumulative(days);
   }
 
   /** The lead time of one instrument, stay by stay. */

@@ -3,7 +3,14 @@ import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
 import type { ConstraintView, ConstraintWeek, ResourceView, ShareSpan } from './constraint.service.ts';
-import type { LeadLine, LeadStretch, LeadTimesView, LeadTimeView, StageTime } from './lead-times.service.ts';
+import type {
+  CumulativeView,
+  LeadLine,
+  LeadStretch,
+  LeadTimesView,
+  LeadTimeView,
+  StageTime,
+} from './lead-times.service.ts';
 import type { LogWholeView, SkilledView, SkillsView } from './log-whole.service.ts';
 
 const nullable = { nullable: true } as const;
@@ -140,6 +147,14 @@ export class LeadTimesDto implements LeadTimesView {
   @ApiProperty({ type: [StageTimeDto] }) stages: StageTimeDto[];
   @ApiProperty({ type: [LeadLineDto] }) lines: LeadLineDto[];
   @ApiProperty() more: boolean;
+}
+
+export class CumulativeDto implements CumulativeView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty({ type: [String] }) days: string[];
+  /** For each day: come to each stage in order, and left. */
+  @ApiProperty({ type: 'array', items: { type: 'array', items: { type: 'number' } } }) reached: number[][];
 }
 
 export class LeadStretchDto implements LeadStretch {

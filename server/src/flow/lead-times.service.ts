@@ -1,21 +1,26 @@
 import {
   addLeadParts,
+  cumulativeFlow,
   cycleTimes,
   factoryDate,
+  hasLeft,
   leadTimeSplit,
   LEAD_PARTS,
   noLeadParts,
   pieceCode,
+  shiftDate,
   STAGES,
   startOfFactoryDay,
   workingClock,
   type CycleTimes,
   type LeadParts,
   type LeadTimeSplit,
+  type Leg,
   type Stage,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
+import { RacksService } from '../floor/racks.service.ts';
 import { shippedSince, type ShippedPiece } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -71,8 +76,20 @@ export interface LeadTimeView extends LeadLine {
   stretches: LeadStretch[];
 }
 
+/** How many instruments had come to each stage, or left, at the end of each day. */
+export interface CumulativeView {
+  nowMs: number;
+  zone: string;
+  /** Factory days, today the last of them. */
+  days: string[];
+  /** For each day: come to the wood room, to machining … to assembly, left. Each no more than the one before it. */
+  reached: number[][];
+}
+
 /** Instruments whose way is taken apart for one page. */
 const MOST = 400;
+/** In the house and gone within the window, at most. */
+const MOST_FLOWING = 10_000;
 const DAY_MS = 86_400_000;
 
 /** Where lead time goes: by what left, stage by stage, and of one instrument stay by stay. */
@@ -83,6 +100,7 @@ export class LeadTimesService {
     private readonly setup: SetupService,
     private readonly clock: FactoryClock,
     private readonly ways: WaysService,
+    private readonly racks: RacksService,
     private readonly stationDays: StationDaysService,
   ) {}
 
@@ -116,6 +134,45 @@ export class LeadTimesService {
       lines: known.map(({ piece, split }) => lineOf(piece, split)),
       more: all.length > MOST,
     };
+  }
+
+  /**
+   * Cumulative flow of what is in the house or left within so many working days and today: instruments, and bodies that become one. A
+   * body stands for its instrument until they are joined.
+   */
+  async cumulative(days: number): Promise<CumulativeView> {
+    const nowMs = await this.clock.now();
+    const { calendar } = await this.setup.factory();
+    const today = factoryDate(calendar, nowMs);
+    const shown = [...(await this.stationDays.pastDays(nowMs, days)), today];
+    const fromMs = startOfFactoryDay(calendar, shown[0] ?? today);
+    const [left, racks, stations] = await Promise.all([
+      shippedSince(this.source, { fromMs, most: MOST_FLOWING }),
+      this.racks.open(),
+      this.setup.stations(),
+    ]);
+    const here = racks
+      .filter(({ route }) =>
+        route.operations.some((one) => one.mode === 'ship' || (one.mode === 'join' && one.role === 'host')),
+      )
+      .flatMap(({ state }) =>
+        state.pieces.flatMap((piece): PieceAt[] =>
+          hasLeft(piece) ? [] : [{ batch: state.code, position: piece.position }],
+        ),
+      );
+    const stages = new Map(stations.map(({ code, stage }) => [code, STAGES.indexOf(stage)]));
+    const ways = await this.ways.of([...left, ...here].slice(0, MOST_FLOWING), nowMs);
+    const pieces = ways.map((legs, i) => [
+      ...reachedOf(legs, stages),
+      // What left is behind every stage, whichever of them it passed by.
+      left[i]?.leftMs ?? Infinity,
+    ]);
+    const ends = shown.map((day) => Math.min(nowMs, startOfFactoryDay(calendar, shiftDate(day, 1))));
+    const points = cumulativeFlow(
+      pieces.map((times) => times.map((ms, at) => Math.min(ms, ...times.slice(at + 1)))),
+      ends,
+    );
+    return { nowMs, zone: calendar.zone, days: shown, reached: points.map(({ reached }) => reached) };
   }
 
   /** One instrument, stay by stay. @throws NotFoundException when there is none, or it was nowhere yet */
@@ -166,6 +223,19 @@ export class LeadTimesService {
       leadTimeSplit({ legs, between, stageOf: (station) => stages.get(station) ?? null }),
     );
   }
+}
+
+/** When a piece first stood at each stage or at a later one, ms, in the order of the stages. */
+function reachedOf(legs: readonly Leg[], stages: ReadonlyMap<string, number>): number[] {
+  const first = STAGES.map(() => Infinity);
+  for (const { route, stays } of legs) {
+    const usual = new Map(route.operations.map(({ key, stations: [station] }) => [key, station]));
+    for (const { operation, fromMs } of stays) {
+      const stage = stages.get(usual.get(operation) ?? '') ?? -1;
+      for (let at = 0; at <= stage; at += 1) first[at] = Math.min(first[at] ?? Infinity, fromMs);
+    }
+  }
+  return first;
 }
 
 const inDays = (parts: LeadParts, of: number): LeadParts => {

@@ -9,6 +9,7 @@ import { sayDay } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
+import { CumulativeChart } from './CumulativeChart.tsx';
 import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTimes, type LeadTimes } from './queries.ts';
 import { leadSentence, PART_WORDS } from './words.ts';
@@ -25,7 +26,7 @@ export default function LeadTimesPage() {
   return (
     <Page title="Flow" tabs={<FlowNav />}>
       {data ? (
-        <Times data={data} model={model} onModel={(name) => ask('model', name)} />
+        <Times data={data} days={days} model={model} onModel={(name) => ask('model', name)} />
       ) : (
         <Opening error={error} words="Reading the log…" />
       )}
@@ -33,8 +34,8 @@ export default function LeadTimesPage() {
   );
 }
 
-function Times(props: { data: LeadTimes; model: string; onModel: (model: string) => void }) {
-  const { data, model, onModel } = props;
+function Times(props: { data: LeadTimes; days: number; model: string; onModel: (model: string) => void }) {
+  const { data, days, model, onModel } = props;
   const most = Math.max(1, ...data.stages.map(({ parts }) => sumOf(parts)));
   return (
     <Columns>
@@ -86,6 +87,7 @@ function Times(props: { data: LeadTimes; model: string; onModel: (model: string)
             </Box>
           ))}
         </Panel>
+        <CumulativeChart days={days} />
         <Panel label="Instrument by instrument">
           <DataTable
             name="lead-times"

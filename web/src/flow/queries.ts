@@ -22,6 +22,14 @@ export const useLeadTimes = (days: number, model: string): UseQueryResult<LeadTi
     placeholderData: (before) => before,
   });
 
+/** How many instruments had come to each stage, or left, day by day. */
+export const useCumulative = (days: number): UseQueryResult<Schemas['CumulativeDto']> =>
+  useQuery({
+    queryKey: ['flow', 'cumulative', days],
+    queryFn: () => answered(server.GET('/api/flow/cumulative', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
+
 /** The lead time of one instrument, stay by stay. */
 export const useLeadTime = (batch: string, position: number): UseQueryResult<LeadTime> =>
   useQuery({

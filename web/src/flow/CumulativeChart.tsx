@@ -1,0 +1,86 @@
+import { STAGES, type Stage } from '@ample-crane/core';
+import { Skeleton, Typography } from '@mui/material';
+import { Area, AreaChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { Panel } from '../parts/index.ts';
+import { STAGE_NAMES } from '../shared/stages.ts';
+import { sayDay } from '../shared/time.ts';
+import { useCumulative } from './queries.ts';
+
+type Band = Stage | 'left';
+/** From below: what left, then what is furthest on. */
+const BANDS: readonly Band[] = ['left', ...STAGES.toReversed()];
+const FILLS: Record<Band, string> = {
+  ...{
+    left: 'var(--bone)',
+    assembly: 'var(--ebony)',
+    finishing: 'var(--oxblood)',
+    fitting: 'var(--shellac)',
+  },
+  ...{ machining: 'var(--umber)', wood: 'var(--maple)' },
+};
+const nameOf = (band: Band): string => (band === 'left' ? 'left the house' : STAGE_NAMES[band]);
+
+/** What had come to each stage by each day: the height of a band is what is in it, its breadth how long things stay there. */
+export function CumulativeChart({ days }: { days: number }) {
+  const { data } = useCumulative(days);
+  // As high as it will be: what stands below does not move when it comes.
+  if (!data)
+    return (
+      <Panel label="Cumulative flow">
+        <Skeleton variant="rectangular" height={350} />
+      </Panel>
+    );
+  const rows = data.days.map((day, i) => {
+    const reached = data.reached[i] ?? [];
+    const at = (stage: number): number => reached[stage] ?? 0;
+    const bands = STAGES.map((stage, index) => [stage, at(index) - at(index + 1)] as const);
+    return { day, left: at(STAGES.length), ...Object.fromEntries(bands) } as Record<Band, number> & {
+      day: string;
+    };
+  });
+  const last = rows.at(-1);
+  const first = rows[0];
+  const inHouse = (row: typeof last): number => STAGES.reduce((sum, stage) => sum + (row?.[stage] ?? 0), 0);
+  const words = `${last?.left ?? 0} instruments left in that time; ${inHouse(first)} were in the house on its first day, ${inHouse(last)} are now.`;
+  return (
+    <Panel label="Cumulative flow">
+      <Typography variant="h2">Cumulative flow</Typography>
+      <Typography sx={{ fontWeight: 700, marginBottom: '6px' }}>{words}</Typography>
+      <figure style={{ margin: 0 }} aria-label={words}>
+        <ResponsiveContainer width="100%" height={260}>
+          <AreaChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
+            <CartesianGrid vertical={false} stroke="var(--fibre)" />
+            <XAxis
+              dataKey="day"
+              tickFormatter={sayDay}
+              stroke="var(--umber)"
+              tickLine={false}
+              minTickGap={24}
+            />
+            <YAxis allowDecimals={false} stroke="var(--umber)" tickLine={false} axisLine={false} />
+            <Tooltip
+              labelFormatter={(day) => (typeof day === 'string' ? sayDay(day) : '')}
+              contentStyle={{ background: 'var(--paper)', border: '1px solid var(--fibre)', borderRadius: 2 }}
+            />
+            {BANDS.map((band) => (
+              <Area
+                key={band}
+                dataKey={band}
+                name={nameOf(band)}
+                stackId="flow"
+                stroke="var(--paper)"
+                fill={FILLS[band]}
+                fillOpacity={1}
+                isAnimationActive={false}
+              />
+            ))}
+          </AreaChart>
+        </ResponsiveContainer>
+        <Typography component="figcaption" variant="inherit" color="textSecondary">
+          Instruments, and bodies that become one, that had come to each stage by the end of each day: from
+          below {BANDS.map(nameOf).join(', ')}. A band that widens is filling.
+        </Typography>
+      </figure>
+    </Panel>
+  );
+}
