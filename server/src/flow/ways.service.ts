@@ -29,12 +29,13 @@ export class WaysService {
   /** In the order in which they were asked for; what a piece is in now goes up to `nowMs`. @throws NotFoundException for a batch that is none */
   async of(pieces: readonly PieceAt[], nowMs: number): Promise<Leg[][]> {
     const known = new Map<string, Known>();
+    const open = new Map((await this.racks.open()).map((rack) => [rack.state.code, rack]));
     // Level by level, so that parts that share a rack are read once.
     let wanted = pieces.map(({ batch }) => batch);
     for (let depth = 0; wanted.length > 0 && depth < DEEPEST; depth += 1) {
       const fresh = [...new Set(wanted)].filter((batch) => !known.has(batch));
       const [racks, stays] = await Promise.all([
-        Promise.all(fresh.map((batch) => this.racks.rack(batch))),
+        Promise.all(fresh.map((batch) => open.get(batch) ?? this.racks.rack(batch))),
         this.stays.ofBatches(fresh),
       ]);
       for (const { state, route } of racks)
