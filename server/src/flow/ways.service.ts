@@ -35,7 +35,7 @@ export class WaysService {
     for (let depth = 0; wanted.length > 0 && depth < DEEPEST; depth += 1) {
       const fresh = [...new Set(wanted)].filter((batch) => !known.has(batch));
       const [racks, stays] = await Promise.all([
-        Promise.all(fresh.map((batch) => open.get(batch) ?? this.racks.rack(batch))),
+        Promise.all(fresh.map(async (batch) => open.get(batch) ?? (await this.racks.rack(batch)))),
         this.stays.ofBatches(fresh),
       ]);
       for (const { state, route } of racks)
