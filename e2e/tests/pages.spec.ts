@@ -70,10 +70,11 @@ async function openEach(page: Page, paths: string[], look: (path: string) => Pro
   }
 }
 
-const HALF = Math.ceil(PAGES.length / 2);
+const THIRD = Math.ceil(PAGES.length / 3);
 for (const [name, pages] of [
-  ['the first half', PAGES.slice(0, HALF)],
-  ['the second half', PAGES.slice(HALF)],
+  ['the first third', PAGES.slice(0, THIRD)],
+  ['the second third', PAGES.slice(THIRD, 2 * THIRD)],
+  ['the last third', PAGES.slice(2 * THIRD)],
 ] as const)
   test(`nothing stands in the way of assistive technology or runs over its edge: ${name} of the pages`, async ({
     page,
