@@ -236,6 +236,13 @@ export class SkillCoverDto {
   @ApiProperty({ type: Number, ...nullable }) shareWithoutOne: number | null;
 }
 
+export class AwayDto {
+  @ApiProperty() person: string;
+  @ApiProperty() name: string;
+  /** Factory day, 'YYYY-MM-DD'. */
+  @ApiProperty() day: string;
+}
+
 export class SkillsDto implements SkillsView {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
@@ -243,4 +250,6 @@ export class SkillsDto implements SkillsView {
   @ApiProperty({ type: [SkilledDto] }) people: SkilledDto[];
   @ApiProperty({ type: [SkillCoverDto] }) cover: SkillCoverDto[];
   @ApiProperty({ type: String, ...nullable }) paces: string | null;
+  /** From today on. */
+  @ApiProperty({ type: [AwayDto] }) away: AwayDto[];
 }

@@ -79,3 +79,71 @@ describe('what was logged', () => {
     expect(cover.map(({ skill }) => skill)).toContain('cnc');
   });
 });
+
+describe('who can do what, and who is away', () => {
+  const put = (path: string, body: object) =>
+    works.http.put(path).send({ key: works.key(), by: 'ostrander', ...body });
+  const cover = async (skill: string) =>
+    (await get<SkillsView>('skills?days=20')).cover.find((one) => one.skill === skill);
+
+  it('is changed with who did, and counts at once: one more who can, and one who is away', async () => {
+    const before = await cover('cnc');
+    await put('/api/setup/people/brandt/skills', {
+      skills: ['fret', 'cnc', 'cnc '].map((one) => one.trim()),
+    }).expect(200);
+    const after = await cover('cnc');
+    expect(after?.people).toEqual([...(before?.people ?? []), 'brandt'].toSorted(byName(await people())));
+    expect(after?.hoursThere).toBeGreaterThan(before?.hoursThere ?? Infinity);
+    const today = new Date(works.time.nowMs).toISOString().slice(0, 10);
+    const later = new Date(works.time.nowMs + 3 * 24 * 3_600_000).toISOString().slice(0, 10);
+    const told = await put('/api/setup/people/brandt/absences', {
+      fromDay: today,
+      toDay: later,
+      away: true,
+    }).expect(200);
+    expect(told.body).toHaveLength(4);
+    // Overlapping absences are one.
+    await put('/api/setup/people/brandt/absences', { fromDay: later, toDay: later, away: true }).expect(200);
+    const { away, people: shown } = await get<SkillsView>('skills?days=20');
+    expect(away.filter(({ person }) => person === 'brandt')).toHaveLength(4);
+    expect(shown.find(({ code }) => code === 'brandt')?.isAway).toBe(true);
+    const { body: floor } = await works.http.get('/api/floor');
+    const all = (floor as { peopleIn: number; peopleAll: number }).peopleAll;
+    expect((floor as { peopleIn: number }).peopleIn).toBe(all - 1);
+    await put('/api/setup/people/brandt/absences', { fromDay: today, toDay: today, away: false }).expect(200);
+    expect((await get<SkillsView>('skills')).away.filter(({ person }) => person === 'brandt')).toHaveLength(
+      3,
+    );
+    const { body: changes } = await works.http.get('/api/setup/changes');
+    expect(
+      (changes as { setting: string; name: string }[])
+        .slice(0, 3)
+        .map(({ setting, name }) => [setting, name]),
+    ).toEqual([
+      ['absence', 'brandt'],
+      ['absence', 'brandt'],
+      ['skills', 'brandt'],
+    ]);
+  });
+
+  it('refuses days that are none, a year too long, a skill that is no word, and somebody who is not here', async () => {
+    const day = (fromDay: string, toDay: string) =>
+      put('/api/setup/people/brandt/absences', { fromDay, toDay, away: true });
+    await day('2027-02-30', '2027-03-01').expect(400);
+    await day('2027-03-02', '2027-03-01').expect(400);
+    await day('2027-03-02', '2029-03-01').expect(400);
+    await put('/api/setup/people/brandt/skills', { skills: ['Burst!'] }).expect(400);
+    await put('/api/setup/people/nobody/skills', { skills: [] }).expect(404);
+    await put('/api/setup/people/brandt/skills', { skills: [], by: 'nobody' }).expect(409);
+  });
+});
+
+interface Named {
+  code: string;
+  name: string;
+}
+const people = async (): Promise<Named[]> =>
+  ((await works.http.get('/api/setup')).body as { people: Named[] }).people;
+/** In the order in which the house names its people. */
+const byName = (all: readonly Named[]) => (a: string, b: string) =>
+  all.findIndex(({ code }) => code === a) - all.findIndex(({ code }) => code === b);

@@ -49,7 +49,12 @@ export interface SkillsView {
   cover: SkillCover[];
   /** The skill that paces the factory; null: none does. */
   paces: string | null;
+  /** Who is away on which days from today on. */
+  away: { person: string; name: string; day: string }[];
 }
+
+/** So far ahead absences are shown. */
+const AWAY_DAYS = 60;
 
 /** Whether the log can be believed, and on whom the work hangs. */
 @Injectable()
@@ -103,9 +108,10 @@ export class LogWholeService {
   async skills(days: number): Promise<SkillsView> {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
-    const [people, absent, shiftHours, { rows, verdict }] = await Promise.all([
+    const today = factoryDate(calendar, nowMs);
+    const [people, absences, shiftHours, { rows, verdict }] = await Promise.all([
       this.setup.people(),
-      this.setup.absent(factoryDate(calendar, nowMs)),
+      this.setup.absences(today, shiftDate(today, AWAY_DAYS)),
       this.setup.shiftHours(nowMs),
       this.constraint.view(days),
     ]);
@@ -116,9 +122,16 @@ export class LogWholeService {
       ...{ nowMs, zone: calendar.zone, shiftHours },
       people: people
         .filter(({ skills }) => skills.length > 0)
-        .map(({ code, name, role, skills }) => ({ code, name, role, skills, isAway: absent.includes(code) })),
+        .map(({ code, name, role, skills }) => ({
+          ...{ code, name, role, skills },
+          isAway: absences.some(({ person, day }) => person === code && day === today),
+        })),
       cover: skillRisk({ wanted, people, shiftHours }),
       paces: verdict.by === 'skill' ? verdict.code : null,
+      away: absences.map(({ person, day }) => ({
+        ...{ person, day },
+        name: people.find(({ code }) => code === person)?.name ?? person,
+      })),
     };
   }
 }

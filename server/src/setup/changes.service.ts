@@ -21,6 +21,8 @@ export const SETTINGS = [
   'serials',
   'options',
   'bill',
+  'skills',
+  'absence',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

@@ -1,9 +1,24 @@
-import { METRIC } from '@ample-crane/core';
-import { Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
-import { ApiNotFoundResponse, ApiOkResponse, ApiTags } from '@nestjs/swagger';
-import { ProblemDto } from '../http/answers.dto.ts';
+import { METRIC, shiftDate } from '@ample-crane/core';
+import { BadRequestException, Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
+import {
+  ApiBadRequestResponse,
+  ApiConflictResponse,
+  ApiNotFoundResponse,
+  ApiOkResponse,
+  ApiTags,
+} from '@nestjs/swagger';
+import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { ChangesService } from './changes.service.ts';
-import { ChangeDto, ClockDto, SetSpeciesDto, SetupDto, SpeciesDto, UnitsDto } from './setup.dto.ts';
+import {
+  ChangeDto,
+  ClockDto,
+  SetAwayDto,
+  SetSkillsDto,
+  SetSpeciesDto,
+  SetupDto,
+  SpeciesDto,
+  UnitsDto,
+} from './setup.dto.ts';
 import { FactoryClock } from './factory-clock.ts';
 import { SetupService } from './setup.service.ts';
 
@@ -60,6 +75,43 @@ export class SetupController {
     return units;
   }
 
+  /** What somebody can do from now on. */
+  @Put('setup/people/:code/skills')
+  @ApiOkResponse({ type: [String] })
+  @ApiConflictResponse({ type: RefusalDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async setSkills(
+    @Param('code') code: string,
+    @Body() { skills: asked, ...told }: SetSkillsDto,
+  ): Promise<string[]> {
+    const skills = [...new Set(asked.map((skill) => skill.trim()))].toSorted();
+    await this.changes.change({ ...told, setting: 'skills', name: code }, async (manager) => {
+      const before = await this.setup.setSkills(manager, code, skills);
+      return { before: { skills: before.toSorted() }, after: { skills } };
+    });
+    return skills;
+  }
+
+  /** Somebody is away on some days, or here again on them. Days that are told twice are told once. */
+  @Put('setup/people/:code/absences')
+  @ApiOkResponse({ type: [String] })
+  @ApiBadRequestResponse({ type: ProblemDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  async setAway(
+    @Param('code') code: string,
+    @Body() { fromDay, toDay, away, ...told }: SetAwayDto,
+  ): Promise<string[]> {
+    const days = daysBetween(fromDay, toDay);
+    if (days.length === 0)
+      throw new BadRequestException(`${toDay} is before ${fromDay}, or more than a year after it`);
+    await this.changes.change({ ...told, setting: 'absence', name: code }, async (manager) => {
+      const before = await this.setup.setAway(manager, code, { days, away });
+      return { before: { days: before }, after: { days: away ? days : [] } };
+    });
+    return away ? days : [];
+  }
+
   /** Adds a species, or changes what is known of one. */
   @Put('setup/species')
   @HttpCode(200)
@@ -78,4 +130,17 @@ export class SetupController {
   newest(): Promise<ChangeDto[]> {
     return this.changes.newest();
   }
+}
+
+/** At most so long somebody is told to be away in one go. */
+const LONGEST_AWAY_DAYS = 366;
+
+/** Days from one to another, both included; none where they do not rise, or are more than a year. */
+function daysBetween(fromDay: string, toDay: string): string[] {
+  const days: string[] = [];
+  for (let day = fromDay; day <= toDay; day = shiftDate(day, 1)) {
+    if (days.length >= LONGEST_AWAY_DAYS) return [];
+    days.push(day);
+  }
+  return days;
 }

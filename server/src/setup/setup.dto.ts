@@ -1,12 +1,16 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
+  IsArray,
   IsBoolean,
   IsIn,
+  IsISO8601,
   IsNumber,
   IsObject,
   IsString,
   Length,
+  Matches,
   Max,
   Min,
   ValidateNested,
@@ -14,6 +18,7 @@ import {
 import type { ChosenUnits, FactoryCalendar } from '@ample-crane/core';
 import { SETTINGS, type Setting } from './changes.service.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { SettingDto } from './setting.dto.ts';
 import type { ModelFinish, ModelWood } from './rows.ts';
 
 /** What somebody reads and types lengths, films and temperatures in; what is kept is metric. */
@@ -58,6 +63,24 @@ export class SetSpeciesDto extends FilingKeyDto {
   @Type(() => SpeciesDto)
   @IsObject()
   species: SpeciesDto;
+}
+
+export class SetSkillsDto extends SettingDto {
+  /** Words the routes ask for: 'fret', 'burst'. */
+  @ApiProperty({ type: [String] })
+  @IsArray()
+  @ArrayMaxSize(40)
+  @Matches(/^[a-z][a-z0-9-]{0,39}$/, { each: true })
+  skills: string[];
+}
+
+export class SetAwayDto extends SettingDto {
+  /** 'YYYY-MM-DD', of the factory's calendar. */
+  @ApiProperty() @IsISO8601({ strict: true }) @Length(10, 10) fromDay: string;
+  /** The last of them. */
+  @ApiProperty() @IsISO8601({ strict: true }) @Length(10, 10) toDay: string;
+  /** False: here again. */
+  @ApiProperty() @IsBoolean() away: boolean;
 }
 
 /** Somebody changed what everything is judged by. */

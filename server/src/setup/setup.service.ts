@@ -181,6 +181,44 @@ export class SetupService {
     return before;
   }
 
+  /** Changes what somebody can do, within a transaction; gives how it stood. @throws NotFoundException */
+  async setSkills(manager: EntityManager, code: string, skills: readonly string[]): Promise<string[]> {
+    const before = await this.lockedPerson(manager, code);
+    await manager.update(PersonRow, { code }, { skills: [...skills] });
+    return before.skills;
+  }
+
+  /**
+   * Somebody is away on some factory days, or here again, within a transaction; gives the days of those on which they were away
+   * before. @throws NotFoundException
+   */
+  async setAway(
+    manager: EntityManager,
+    code: string,
+    { days, away }: { days: readonly string[]; away: boolean },
+  ): Promise<string[]> {
+    await this.lockedPerson(manager, code);
+    const before = await manager.query<{ day: string }[]>(
+      'SELECT day::text FROM absence WHERE person = $1 AND day = ANY($2::date[]) ORDER BY day',
+      [code, days],
+    );
+    await manager.query(
+      away
+        ? 'INSERT INTO absence (person, day) SELECT $1, unnest($2::date[]) ON CONFLICT DO NOTHING'
+        : 'DELETE FROM absence WHERE person = $1 AND day = ANY($2::date[])',
+      [code, days],
+    );
+    return before.map(({ day }) => day);
+  }
+
+  private async lockedPerson(manager: EntityManager, code: string): Promise<PersonRow> {
+    const person = await manager
+      .getRepository(PersonRow)
+      .findOne({ where: { code }, lock: { mode: 'pessimistic_write' } });
+    if (!person) throw new NotFoundException(`nobody here is called '${code}'`);
+    return person;
+  }
+
   /** Takes a station out, within a transaction. Whoever asks has seen to it that nothing goes through it. */
   async removeStation(manager: EntityManager, code: string): Promise<void> {
     await manager.delete(StationRow, { code });

@@ -32,6 +32,8 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   options: ({ options, rules }) =>
     `${listed(options)} options, ${listed(rules)} rules about what goes together`,
   bill: ({ lines }) => `${listed(lines)} lines of parts`,
+  skills: ({ skills }) => (listed(skills) === 0 ? 'nothing' : (skills as string[]).join(', ')),
+  absence: ({ days }) => (listed(days) === 0 ? 'here' : `away on ${(days as string[]).join(', ')}`),
 };
 
 const TITLES: Record<Change['setting'], (name: string) => string> = {
@@ -45,6 +47,8 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   serials: () => 'How serials are made',
   options: (name) => `Options of ${name}`,
   bill: (name) => `Parts of a ${name}`,
+  skills: (name) => `What ${name} can do`,
+  absence: (name) => `When ${name} is away`,
 };
 
 /** What was changed. */

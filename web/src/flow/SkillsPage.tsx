@@ -1,7 +1,24 @@
-import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  Checkbox,
+  Stack,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Typography,
+} from '@mui/material';
+import { useState } from 'react';
+import { answered, server } from '../api/client.ts';
+import { useSeenChange } from '../changes/useSeenChange.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Sideways } from '../parts/index.ts';
+import { AskChoice, AskDay, Form, useDraft } from '../fields/index.ts';
+import { Columns, EmptyState, Opening, Page, Panel, Quiet, Refused, Row, Sideways } from '../parts/index.ts';
 import { FlowNav } from '../shared/FlowNav.tsx';
+import { sayDay } from '../shared/time.ts';
+import { usePerform } from '../shared/usePerform.ts';
 import { useSkills, type Skills } from './queries.ts';
 import { coverSentence, shareWords } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
@@ -19,6 +36,23 @@ export default function SkillsPage() {
 
 function Grid({ data }: { data: Skills }) {
   const { people, cover, shiftHours } = data;
+  const [changing, setChanging] = useState(false);
+  const { lastChange, lookAgain } = useSeenChange();
+  const { perform, busy, refused } = usePerform();
+  const turn = async (person: Skills['people'][number], skill: string, can: boolean): Promise<void> => {
+    const skills = can ? [...person.skills, skill] : person.skills.filter((one) => one !== skill);
+    await perform(
+      (by, key) =>
+        answered(
+          server.PUT('/api/setup/people/{code}/skills', {
+            params: { path: { code: person.code } },
+            body: { by, key, skills, ...known(lastChange()) },
+          }),
+        ),
+      () => `${person.name} ${can ? 'can' : 'cannot'} ${skill} from now on.`,
+    );
+    await lookAgain();
+  };
   return (
     <Columns>
       <Stack>
@@ -29,7 +63,13 @@ function Grid({ data }: { data: Skills }) {
           </Typography>
         </Verdict>
         <Panel label="Skill grid">
-          <WindowChoice />
+          <Row style={{ justifyContent: 'space-between' }}>
+            <WindowChoice />
+            <Button aria-pressed={changing} onClick={() => setChanging(!changing)}>
+              {changing ? 'Done changing' : 'Change who can what'}
+            </Button>
+          </Row>
+          <Refused words={refused} />
           {cover.length === 0 ? (
             <EmptyState>No work that needs a skill was logged in that time.</EmptyState>
           ) : (
@@ -46,78 +86,161 @@ function Grid({ data }: { data: Skills }) {
                   </TableRow>
                 </TableHead>
                 <TableBody>
-                  {people.map(({ code, name, role, skills, isAway }) => (
-                    <TableRow key={code}>
-                      <TableCell component="th" scope="row" sx={{ whiteSpace: 'nowrap' }}>
-                        {name}
-                        <Quiet block small>
-                          {role}
-                          {isAway && ', away today'}
-                        </Quiet>
-                      </TableCell>
-                      {cover.map(({ skill, people: able }) => (
-                        <TableCell key={skill} align="center">
-                          {skills.includes(skill) && (
-                            <Box
-                              component="span"
-                              role="img"
-                              aria-label={able.length === 1 ? 'the only one who can' : 'can'}
-                              sx={{
-                                ...{ display: 'inline-block', width: 14, height: 14 },
-                                background: able.length === 1 ? 'var(--oxblood)' : 'var(--ebony)',
-                                opacity: isAway ? 0.35 : 1,
-                              }}
-                            />
-                          )}
+                  {people.map((person) => {
+                    const { code, name, role, skills, isAway } = person;
+                    return (
+                      <TableRow key={code}>
+                        <TableCell component="th" scope="row" sx={{ whiteSpace: 'nowrap' }}>
+                          {name}
+                          <Quiet block small>
+                            {role}
+                            {isAway && ', away today'}
+                          </Quiet>
                         </TableCell>
-                      ))}
-                    </TableRow>
-                  ))}
+                        {cover.map(({ skill, people: able }) => (
+                          <TableCell key={skill} align="center">
+                            {changing ? (
+                              <Checkbox
+                                size="small"
+                                checked={skills.includes(skill)}
+                                disabled={busy}
+                                slotProps={{ input: { 'aria-label': `${name} can ${skill}` } }}
+                                onChange={(_, can) => void turn(person, skill, can)}
+                              />
+                            ) : (
+                              skills.includes(skill) && (
+                                <Box
+                                  component="span"
+                                  role="img"
+                                  aria-label={able.length === 1 ? 'the only one who can' : 'can'}
+                                  sx={{
+                                    ...{ display: 'inline-block', width: 14, height: 14 },
+                                    background: able.length === 1 ? 'var(--oxblood)' : 'var(--ebony)',
+                                    opacity: isAway ? 0.35 : 1,
+                                  }}
+                                />
+                              )
+                            )}
+                          </TableCell>
+                        ))}
+                      </TableRow>
+                    );
+                  })}
                 </TableBody>
               </Table>
             </Sideways>
           )}
         </Panel>
       </Stack>
-      <Panel label="What hangs on whom">
-        <Typography variant="h2">What hangs on whom</Typography>
-        <Table size="small">
-          <TableHead>
-            <TableRow>
-              <TableCell scope="col">skill</TableCell>
-              <TableCell scope="col" align="right">
-                wanted
-              </TableCell>
-              <TableCell scope="col" align="right">
-                of their hours
-              </TableCell>
-              <TableCell scope="col" align="right">
-                one away
-              </TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {cover.map(({ skill, people: able, hoursADay, share, shareWithoutOne }) => (
-              <TableRow key={skill}>
-                <TableCell>
-                  <strong>{skill}</strong>
-                  <Quiet block small>
-                    {able.length} can{skill === data.paces && ', paces the house'}
-                  </Quiet>
+      <Stack>
+        <Panel label="What hangs on whom">
+          <Typography variant="h2">What hangs on whom</Typography>
+          <Table size="small">
+            <TableHead>
+              <TableRow>
+                <TableCell scope="col">skill</TableCell>
+                <TableCell scope="col" align="right">
+                  wanted
                 </TableCell>
-                <TableCell align="right">{hoursADay.toFixed(1)} h</TableCell>
-                <TableCell align="right">{share === null ? 'nobody' : shareWords(share)}</TableCell>
-                <TableCell align="right" className={isTight(shareWithoutOne) ? 'attention' : undefined}>
-                  {shareWithoutOne === null ? 'stops' : shareWords(shareWithoutOne)}
+                <TableCell scope="col" align="right">
+                  of their hours
+                </TableCell>
+                <TableCell scope="col" align="right">
+                  one away
                 </TableCell>
               </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </Panel>
+            </TableHead>
+            <TableBody>
+              {cover.map(({ skill, people: able, hoursADay, share, shareWithoutOne }) => (
+                <TableRow key={skill}>
+                  <TableCell>
+                    <strong>{skill}</strong>
+                    <Quiet block small>
+                      {able.length} can{skill === data.paces && ', paces the house'}
+                    </Quiet>
+                  </TableCell>
+                  <TableCell align="right">{hoursADay.toFixed(1)} h</TableCell>
+                  <TableCell align="right">{share === null ? 'nobody' : shareWords(share)}</TableCell>
+                  <TableCell align="right" className={isTight(shareWithoutOne) ? 'attention' : undefined}>
+                    {shareWithoutOne === null ? 'stops' : shareWords(shareWithoutOne)}
+                  </TableCell>
+                </TableRow>
+              ))}
+            </TableBody>
+          </Table>
+        </Panel>
+        <Away data={data} />
+      </Stack>
     </Columns>
   );
 }
 
 /** More is wanted of those who remain than they have, or nobody remains. */
 const isTight = (share: number | null): boolean => share === null || share > 1;
+
+const BEGIN_AWAY = { person: '', fromDay: '', toDay: '' };
+
+/** Who is away from today on; somebody is told to be, or to be here again. */
+function Away({ data: { people, away, zone } }: { data: Skills }) {
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft('away', BEGIN_AWAY);
+  const tell = ({ person, fromDay, toDay }: typeof BEGIN_AWAY, isAway: boolean): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.PUT('/api/setup/people/{code}/absences', {
+            params: { path: { code: person } },
+            body: { by, key, fromDay, toDay: toDay === '' ? fromDay : toDay, away: isAway },
+          }),
+        ),
+      (days) =>
+        days.length > 0
+          ? `Away on ${days.length === 1 ? 'that day' : `${days.length} days`}.`
+          : 'Here again.',
+    );
+  return (
+    <Panel label="Who is away" stack>
+      <Typography variant="h2">Who is away</Typography>
+      {away.length === 0 && <EmptyState>Everybody is here.</EmptyState>}
+      {away.map(({ person, name, day }) => (
+        <Row key={`${person}${day}`} style={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
+          <Typography>
+            {name} <Quiet>{sayDay(day)}</Quiet>
+          </Typography>
+          <Button
+            size="small"
+            disabled={busy}
+            aria-label={`${name} is here on ${sayDay(day)}`}
+            onClick={() => void tell({ person, fromDay: day, toDay: day }, false)}
+          >
+            Here
+          </Button>
+        </Row>
+      ))}
+      <Form
+        draft={draft}
+        label="Somebody is away"
+        lay="stack"
+        refusal={refusal}
+        onFile={async (values) => (await tell(values, true)) !== null}
+      >
+        <AskChoice
+          name="person"
+          label="Who"
+          options={people.map(({ code, name }) => ({ value: code, words: name }))}
+          needed="who it is"
+        />
+        <Row>
+          <AskDay name="fromDay" label="From" zone={zone} needed="a day" width={165} />
+          <AskDay name="toDay" label="To (the last day)" zone={zone} width={165} />
+        </Row>
+        <Button type="submit" variant="outlined" disabled={busy}>
+          Away
+        </Button>
+      </Form>
+    </Panel>
+  );
+}
+
+const known = (lastChange: number | undefined): { lastChange?: number } =>
+  lastChange === undefined ? {} : { lastChange };

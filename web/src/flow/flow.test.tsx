@@ -283,6 +283,7 @@ describe('on whom the work hangs, and whether the log is whole', () => {
     openPage(<SkillsPage />, {
       'GET /api/flow/skills': {
         ...{ nowMs: 0, zone: 'utc', shiftHours: 9, paces: null },
+        away: [{ person: 'mott', name: 'B. Mottley', day: '2026-11-24' }],
         people: [{ code: 'mott', name: 'B. Mottley', role: 'prep', skills: ['prep'], isAway: true }],
         cover: [
           {
@@ -302,6 +303,32 @@ describe('on whom the work hangs, and whether the log is whole', () => {
     expect(screen.getByRole('img', { name: 'the only one who can' })).toBeInTheDocument();
     expect(screen.getByRole('cell', { name: 'stops' })).toBeInTheDocument();
     expect(screen.getByText(/away today/)).toBeInTheDocument();
+  });
+
+  it('is changed where somebody says so: who can what, who is away and who is here again', async () => {
+    const { sent } = openPage(<SkillsPage />, {
+      'GET /api/flow/skills': {
+        ...{ nowMs: 0, zone: 'utc', shiftHours: 9, paces: null },
+        away: [{ person: 'mott', name: 'B. Mottley', day: '2026-11-24' }],
+        people: [{ code: 'mott', name: 'B. Mottley', role: 'prep', skills: ['prep'], isAway: true }],
+        cover: ['prep', 'buff'].map((skill) => ({
+          ...{ skill, people: [], hoursADay: 1, hoursThere: 0, share: null, shareWithoutOne: null },
+        })),
+      },
+      'GET /api/setup/changes': [],
+      'PUT /api/setup/people/mott/skills': ['prep', 'buff'],
+      'PUT /api/setup/people/mott/absences': [],
+    });
+    expect(await screen.findByText('Nobody can prep, buff.')).toBeInTheDocument();
+    expect(screen.queryByRole('checkbox')).not.toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Change who can what' }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'B. Mottley can buff' }));
+    expect(sent[0]?.body).toMatchObject({ skills: ['prep', 'buff'], lastChange: 0 });
+    await userEvent.click(screen.getByRole('button', { name: 'B. Mottley is here on 24 Nov' }));
+    expect(sent[1]?.body).toMatchObject({ fromDay: '2026-11-24', toDay: '2026-11-24', away: false });
+    // Nobody is away who is not named, and on no day.
+    await userEvent.click(screen.getByRole('button', { name: 'Away' }));
+    expect(sent).toHaveLength(2);
   });
 
   it('says where the log does not fit together, and which rack nobody has moved', async () => {
