@@ -184,7 +184,7 @@ function WhyMoved({
 }) {
   const { told, restMs } = toldMoves(moves);
   return (
-    <Box component="section" aria-label="Why its earliest day moved" sx={{ marginTop: '10px' }}>
+    <Box component="section" aria-label="What moved its earliest day" sx={{ marginTop: '10px' }}>
       <Typography>
         When it was ordered {say(startMs)} was its earliest day; now {say(endMs)} is:{' '}
         {movedWords(endMs - startMs)}.
