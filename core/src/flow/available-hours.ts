@@ -1,4 +1,10 @@
-import { workingMinutesOfDay, type FactoryCalendar } from '../time/calendar.ts';
+import {
+  factoryDate,
+  shiftDate,
+  startOfFactoryDay,
+  workingMinutesBetween,
+  type FactoryCalendar,
+} from '../time/calendar.ts';
 
 /** Somebody with what they can do, and the days they are not there. */
 export interface SkilledPerson {
@@ -13,26 +19,50 @@ export interface AvailableHours {
   placeHours: number;
   /** What those who can do its work have, whatever else they could do; null: it needs no skill. */
   peopleHours: number | null;
-  /** The smaller of the two. */
+  /** The smaller of the two, day by day. */
   hours: number;
 }
 
+/** A factory day with the hours of one person that are worked on it. */
+export interface WorkedDay {
+  /** 'YYYY-MM-DD'. */
+  day: string;
+  hours: number;
+}
+
+/** The factory days of a window, those at its ends with what lies within it; closed days have no hours. */
+export function workedDays(calendar: FactoryCalendar, fromMs: number, toMs: number): WorkedDay[] {
+  const days: WorkedDay[] = [];
+  for (
+    let day = factoryDate(calendar, fromMs);
+    toMs > startOfFactoryDay(calendar, day);
+    day = shiftDate(day, 1)
+  ) {
+    const startMs = Math.max(fromMs, startOfFactoryDay(calendar, day));
+    const endMs = Math.min(toMs, startOfFactoryDay(calendar, shiftDate(day, 1)));
+    days.push({ day, hours: workingMinutesBetween(calendar, startMs, endMs) / 60 });
+  }
+  return days;
+}
+
 /**
- * Hours a station has on some factory days: of its places, and of the people who can work there.
+ * Hours a station has in a window: of its places, and of the people who can work there.
  * @param options.skills the skills that its operations need; anybody with one of them counts
+ * @param options.worked the days of the window, where many ask about the same one
  */
 export function availableHours(options: {
   calendar: FactoryCalendar;
-  days: readonly string[];
+  fromMs: number;
+  toMs: number;
   station: { parallel: number };
   skills: readonly string[];
   people: readonly SkilledPerson[];
+  worked?: readonly WorkedDay[];
 }): AvailableHours {
-  const { calendar, days, station, skills, people } = options;
+  const { calendar, fromMs, toMs, station, skills, people } = options;
   const able = people.filter((person) => skills.some((skill) => person.skills.includes(skill)));
   let [placeHours, peopleHours, hours] = [0, 0, 0];
-  for (const day of days) {
-    const shift = workingMinutesOfDay(calendar, day) / 60;
+  for (const { day, hours: shift } of options.worked ?? workedDays(calendar, fromMs, toMs)) {
     const there = able.filter(({ absentOn }) => !absentOn.includes(day)).length;
     placeHours += station.parallel * shift;
     peopleHours += there * shift;

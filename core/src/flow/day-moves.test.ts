@@ -22,7 +22,7 @@ const stay = (
   more: Partial<StayOnWay> = {},
 ): StayOnWay => ({
   ...{ operation, status, rule: null, fromMs: hoursIn(from), toMs: hoursIn(to) },
-  ...{ ended: 'passed', toOperation: null, reason: null, ...more },
+  ...{ ended: 'passed', reason: null, ...more },
 });
 const inHours = (ms: number): number => Math.round((ms / HOUR_MS) * 1000) / 1000;
 
@@ -32,7 +32,7 @@ const way = [
   stay('rest', 'onHold', [0, 60], { rule: 'elapsed' }),
   stay('setup', 'waiting', [60, 70], { ended: 'started' }),
   stay('setup', 'inHand', [70, 71]),
-  stay('final', 'waiting', [71, 73], { ended: 'sent back', toOperation: 'setup', reason: 'fret buzz' }),
+  stay('final', 'waiting', [71, 73], { ended: 'sent back', reason: 'fret buzz' }),
   stay('setup', 'waiting', [73, 75]),
 ];
 

@@ -21,10 +21,7 @@ export interface DayMove {
 }
 
 /** What a piece was in, as far as its way goes. */
-export type StayOnWay = Pick<
-  Stay,
-  'operation' | 'status' | 'rule' | 'fromMs' | 'toMs' | 'ended' | 'toOperation' | 'reason'
->;
+export type StayOnWay = Pick<Stay, 'operation' | 'status' | 'rule' | 'fromMs' | 'toMs' | 'ended' | 'reason'>;
 
 /** One route on the way of a piece: a part's, then that of the instrument it becomes. */
 export interface Leg {
@@ -132,6 +129,6 @@ export function stayNow(piece: PieceState, nowMs: number): StayOnWay | undefined
     status: piece.standing as StayStatus,
     rule: piece.called ? 'called' : null,
     ...{ fromMs: cameMs(piece), toMs: Math.max(nowMs, cameMs(piece)) },
-    ...{ ended: 'passed', toOperation: null, reason: piece.called?.reason ?? null },
+    ...{ ended: 'passed', reason: piece.called?.reason ?? null },
   };
 }

@@ -94,7 +94,6 @@ describe('the lead time', () => {
       fromMs: from * HOUR,
       toMs: to * HOUR,
       ended,
-      toOperation: null,
       reason: null,
     },
   });
@@ -208,7 +207,7 @@ describe('hours and people', () => {
       calendar,
       people,
       station: { parallel: 2 },
-      days: ['2026-11-23', '2026-11-24', '2026-11-25'],
+      ...{ fromMs: Date.UTC(2026, 10, 23), toMs: Date.UTC(2026, 10, 26) },
     };
     expect(availableHours({ ...asked, skills: ['saw'] })).toEqual({
       placeHours: 32,
@@ -221,6 +220,13 @@ describe('hours and people', () => {
       hours: 32,
     });
     expect(availableHours({ ...asked, skills: ['weld'] })).toMatchObject({ hours: 0 });
+    // A window that begins and ends within days has what lies in it: from ten o'clock to ten the next day, one of two away on it.
+    const part = { ...asked, fromMs: Date.UTC(2026, 10, 23, 10), toMs: Date.UTC(2026, 10, 24, 10) };
+    expect(availableHours({ ...part, skills: ['saw'] })).toEqual({
+      placeHours: 16,
+      peopleHours: 12,
+      hours: 12,
+    });
   });
 
   it('show what hangs on one person, and what is left without one', () => {

@@ -1,9 +1,9 @@
 import { type operationOf, workMinutes, type Route, type Station } from '../route/index.ts';
 import type { Stay, StayStatus } from '../stays/index.ts';
-import { factoryDate, workingMinutesOfDay, type FactoryCalendar } from '../time/calendar.ts';
+import type { FactoryCalendar } from '../time/calendar.ts';
 import { workingClock } from '../time/working-clock.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import type { SkilledPerson } from './available-hours.ts';
+import { availableHours, workedDays, type AvailableHours, type SkilledPerson } from './available-hours.ts';
 import type { Resource } from './constraint-signs.ts';
 
 /** What some pieces of a rack were in together, as the log has it; what has not ended goes up to now. */
@@ -88,10 +88,13 @@ export function logResources(options: {
       piecesOffered: came.reduce((sum, { pieces }) => sum + pieces, 0),
     };
   };
+  const worked = workedDays(calendar, fromMs, toMs);
+  const hoursOf = (station: { parallel: number }, skills: readonly string[]): AvailableHours =>
+    availableHours({ calendar, fromMs, toMs, station, skills, people, worked });
   const ofStation = stations.map(({ code, parallel }): Resource => {
     const own = waiting.filter(({ station }) => station === code);
     return {
-      ...{ code, by: 'station', capacity: parallel, hoursThere: (parallel * windowMs) / HOUR_MS },
+      ...{ code, by: 'station', capacity: parallel, hoursThere: hoursOf({ parallel }, []).placeHours },
       ...{ busy: placesTaken(inHand.filter(({ station }) => station === code)), waiting: own },
       ...offered(own),
     };
@@ -100,17 +103,9 @@ export function logResources(options: {
   const ofSkill = [...skills].toSorted().map((skill): Resource => {
     const able = people.filter((person) => person.skills.includes(skill));
     const own = waiting.filter(({ operation }) => skillOf(operation) === skill);
-    const absentHours = able.reduce(
-      (sum, { absentOn }) =>
-        sum +
-        absentOn
-          .filter((day) => day >= factoryDate(calendar, fromMs) && day <= factoryDate(calendar, toMs))
-          .reduce((hours, day) => hours + workingMinutesOfDay(calendar, day) / 60, 0),
-      0,
-    );
     return {
       ...{ code: skill, by: 'skill', capacity: able.length, waiting: own, ...offered(own) },
-      hoursThere: Math.max(0, (able.length * windowMs) / HOUR_MS - absentHours),
+      hoursThere: hoursOf({ parallel: 0 }, [skill]).peopleHours ?? 0,
       busy: able.flatMap(({ code }) =>
         union(inHand.flatMap(({ person, span }) => (person === code ? [span] : []))),
       ),

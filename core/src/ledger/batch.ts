@@ -183,6 +183,18 @@ export interface Slip {
 export const pieceCode = (batch: string, position: number): string =>
   `${batch}/${String(position).padStart(2, '0')}`;
 
+/** A piece by its batch and its 1-based place on the rack. */
+export interface PieceAt {
+  batch: string;
+  position: number;
+}
+
+/** Batch and place of 'B-217/03'; 'B-217/3' is the same. The place of what is no piece is not a number. */
+export function pieceAt(piece: string): PieceAt {
+  const [batch = '', place] = piece.split('/');
+  return { batch, position: Number(place) };
+}
+
 const FINAL: ReadonlySet<Standing> = new Set<Standing>(['scrapped', 'joined', 'parted', 'shipped']);
 
 /** It is scrapped, joined, parted or shipped: nothing more is done to it here. */

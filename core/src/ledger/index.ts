@@ -3,11 +3,13 @@ export {
   hasLeft,
   holdGroups,
   isClosed,
+  pieceAt,
   pieceCode,
   type BatchState,
   type HoldGroup,
   type LoadMark,
   type Override,
+  type PieceAt,
   type PieceState,
   type Standing,
 } from './batch.ts';

@@ -4,6 +4,7 @@ import {
   eyesAt,
   measuredOf,
   operationOf,
+  pieceAt,
   pieceCode,
   USUAL_PRACTICE,
   type BenchPiece,
@@ -149,9 +150,8 @@ export class BenchService {
     const kinds = await this.setup.kinds();
     const found = await Promise.all(
       pieces.map(async (piece) => {
-        const [batch = '', place] = piece.split('/');
+        const { batch, position } = pieceAt(piece);
         const { state, route } = await this.floor.rack(batch);
-        const position = Number(place);
         const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
         const older = state.pieces.find((one) => one.position === position)?.parents ?? [];
         return [

@@ -7,6 +7,7 @@ import { ConstraintService } from '../flow/constraint.service.ts';
 import { FloorService } from '../flow/floor.service.ts';
 import { LeadTimesService } from '../flow/lead-times.service.ts';
 import { LogWholeService } from '../flow/log-whole.service.ts';
+import { SkillsService } from '../flow/skills.service.ts';
 import { KitsService } from '../kits/kits.service.ts';
 import { StoreService } from '../kits/store.service.ts';
 import { BacklogService } from '../orders/backlog.service.ts';
@@ -75,7 +76,7 @@ describe('the pages of Tarrow Works agree', () => {
     const [floor, pace, { cover, paces }] = await Promise.all([
       app.get(FloorService).floor(),
       app.get(ConstraintService).view(20),
-      app.get(LogWholeService).skills(20),
+      app.get(SkillsService).view(20),
     ]);
     expect(pace.verdict).toMatchObject({ by: 'station', agree: ['load', 'active', 'queue'] });
     expect(pace.verdict.code).toBe(floor.constraint?.station);

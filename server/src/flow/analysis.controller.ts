@@ -14,6 +14,7 @@ import {
 import { ConstraintService } from './constraint.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
+import { SkillsService } from './skills.service.ts';
 
 /** What the log says of the whole house over some weeks. */
 @ApiTags('flow')
@@ -24,6 +25,7 @@ export class AnalysisController {
     private readonly constraint: ConstraintService,
     private readonly leadTimes: LeadTimesService,
     private readonly whole: LogWholeService,
+    private readonly skilled: SkillsService,
   ) {}
 
   /** Which station or skill paces the factory, by three signs. */
@@ -69,6 +71,6 @@ export class AnalysisController {
   @Get('skills')
   @ApiOkResponse({ type: SkillsDto })
   skills(@Query() { days }: WindowQueryDto): Promise<SkillsDto> {
-    return this.whole.skills(days);
+    return this.skilled.view(days);
   }
 }

@@ -11,7 +11,8 @@ import type {
   LeadTimeView,
   StageTime,
 } from './lead-times.service.ts';
-import type { LogWholeView, SkilledView, SkillsView } from './log-whole.service.ts';
+import type { LogWholeView } from './log-whole.service.ts';
+import type { SkilledView, SkillsView } from './skills.service.ts';
 
 const nullable = { nullable: true } as const;
 const spans = { type: 'array', items: { type: 'array', items: { type: 'number' } } } as const;
@@ -54,6 +55,8 @@ export class ResourceDto implements ResourceView {
   @ApiProperty() code: string;
   @ApiProperty({ enum: ['station', 'skill'] }) by: 'station' | 'skill';
   @ApiProperty() name: string;
+  /** Where a station stands; null: a skill. */
+  @ApiProperty({ type: String, enum: STAGES, ...nullable }) stage: Stage | null;
   /** Places, or people. */
   @ApiProperty() capacity: number;
   /** Skills its work needs; of a skill, the stations it is needed at. */
@@ -142,6 +145,8 @@ export class LeadTimesDto implements LeadTimesView {
   @ApiProperty() fromDay: string;
   @ApiProperty() toDay: string;
   @ApiProperty({ type: [String] }) models: string[];
+  /** Instruments that left a working day, today not counted. */
+  @ApiProperty() leftADay: number;
   @ApiProperty({ type: CycleTimesDto, ...nullable }) cycle: CycleTimesDto | null;
   @ApiProperty({ type: LeadPartsDto, description: LEAD_PARTS.join(', ') }) parts: LeadPartsDto;
   @ApiProperty({ type: [StageTimeDto] }) stages: StageTimeDto[];

@@ -2,7 +2,8 @@ import { LEAD_PARTS } from '@ample-crane/core';
 import { Works } from '../testing/works.ts';
 import type { ConstraintView } from './constraint.service.ts';
 import type { LeadTimesView, LeadTimeView } from './lead-times.service.ts';
-import type { LogWholeView, SkillsView } from './log-whole.service.ts';
+import type { LogWholeView } from './log-whole.service.ts';
+import type { SkillsView } from './skills.service.ts';
 
 let works: Works;
 beforeAll(async () => {
@@ -129,7 +130,8 @@ describe('who can do what, and who is away', () => {
   it('refuses days that are none, a year too long, a skill that is no word, and somebody who is not here', async () => {
     const day = (fromDay: string, toDay: string) =>
       put('/api/setup/people/brandt/absences', { fromDay, toDay, away: true });
-    await day('2027-02-30', '2027-03-01').expect(400);
+    for (const none of ['2027-02-30', '2026-W53-1', '2026-12-1', '1026-12-01', ''])
+      await day(none, '2027-03-01').expect(400);
     await day('2027-03-02', '2027-03-01').expect(400);
     await day('2027-03-02', '2029-03-01').expect(400);
     await put('/api/setup/people/brandt/skills', { skills: ['Burst!'] }).expect(400);

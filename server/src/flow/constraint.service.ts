@@ -13,6 +13,7 @@ import {
   type LogWindow,
   type Resource,
   type SkilledPerson,
+  type Stage,
   type Station,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
@@ -28,6 +29,8 @@ export type ShareSpan = [from: number, to: number];
 /** One station, or one skill, as the three signs see it. */
 export interface ResourceView extends ConstraintSigns {
   name: string;
+  /** Where a station stands; null: a skill. */
+  stage: Stage | null;
   /** Places, or people who can. */
   capacity: number;
   /** Skills its work needs; of a skill, the stations it is needed at. Codes. */
@@ -131,7 +134,8 @@ export class ConstraintService {
     const names = new Map(stations.map(({ code, name }) => [code, name]));
     const nameOf = ({ code, by }: { code: string; by: string }): string =>
       by === 'station' ? (names.get(code) ?? code) : `those who can ${code}`;
-    const rows = rowsOf(whole, signs, { nameOf, together: togetherIn(stays) }).toSorted(
+    const stages = new Map(stations.map(({ code, stage }) => [code, stage]));
+    const rows = rowsOf(whole, signs, { nameOf, stages, together: togetherIn(stays) }).toSorted(
       (a, b) => worth(b) - worth(a),
     );
     const weeks = weeksOf(asked, dayStarts, nowMs, nameOf);
@@ -156,10 +160,11 @@ const worth = ({ loadShare, soleShare, shiftingShare, queueDays }: ConstraintSig
 function rowsOf(
   { resources, windowMs, days }: LogWindow,
   signs: readonly ConstraintSigns[],
-  {
-    nameOf,
-    together,
-  }: { nameOf: (one: { code: string; by: string }) => string; together: ReadonlyMap<string, Set<string>> },
+  known: {
+    nameOf: (one: { code: string; by: string }) => string;
+    stages: ReadonlyMap<string, Stage>;
+    together: ReadonlyMap<string, Set<string>>;
+  },
 ): ResourceView[] {
   const full = resources.map((resource) =>
     resource.capacity >= 1 ? saturated({ ...resource, station: `${resource.by} ${resource.code}` }) : [],
@@ -181,8 +186,9 @@ function rowsOf(
     return [
       {
         ...sign,
-        ...{ name: nameOf({ code, by }), capacity, hoursADay },
-        goesWith: [...(together.get(`${by} ${code}`) ?? [])].toSorted(),
+        ...{ name: known.nameOf({ code, by }), capacity, hoursADay },
+        stage: by === 'station' ? (known.stages.get(code) ?? null) : null,
+        goesWith: [...(known.together.get(`${by} ${code}`) ?? [])].toSorted(),
         hoursOfferedADay: days > 0 ? hoursOffered / days : 0,
         full: (full[i] ?? []).map(share),
         paced: pacing.filter(({ station }) => station === `${by} ${code}`).map(share),

@@ -17,6 +17,7 @@ import { HandOffsService } from './hand-offs.service.ts';
 import { FlowService } from './flow.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
+import { SkillsService } from './skills.service.ts';
 import { LoggedStaysService } from './logged-stays.service.ts';
 import { WaysService } from './ways.service.ts';
 import { JudgedRacksService } from './judged-racks.service.ts';
@@ -45,6 +46,7 @@ import { StationDaysService } from './station-days.service.ts';
     LeadTimesService,
     LoggedStaysService,
     LogWholeService,
+    SkillsService,
     StationDaysService,
     WaysService,
   ],

@@ -2,6 +2,7 @@ import {
   addLeadParts,
   cumulativeFlow,
   cycleTimes,
+  DAY_MS,
   factoryDate,
   hasLeft,
   leadTimeSplit,
@@ -11,10 +12,12 @@ import {
   shiftDate,
   STAGES,
   startOfFactoryDay,
+  throughput,
   workingClock,
   type CycleTimes,
   type LeadParts,
   type LeadTimeSplit,
+  type PieceAt,
   type Leg,
   type Stage,
 } from '@ample-crane/core';
@@ -25,7 +28,7 @@ import { shippedSince, type ShippedPiece } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import { StationDaysService } from './station-days.service.ts';
-import { WaysService, type PieceAt } from './ways.service.ts';
+import { WaysService } from './ways.service.ts';
 
 /** One instrument that left, with its lead time taken apart, days. */
 export interface LeadLine {
@@ -52,6 +55,8 @@ export interface LeadTimesView {
   toDay: string;
   /** Models of which something left. */
   models: string[];
+  /** Instruments that left a working day, today not counted. */
+  leftADay: number;
   cycle: CycleTimes | null;
   parts: LeadParts;
   stages: StageTime[];
@@ -90,7 +95,6 @@ export interface CumulativeView {
 const MOST = 400;
 /** In the house and gone within the window, at most. */
 const MOST_FLOWING = 10_000;
-const DAY_MS = 86_400_000;
 
 /** Where lead time goes: by what left, stage by stage, and of one instrument stay by stay. */
 @Injectable()
@@ -109,7 +113,8 @@ export class LeadTimesService {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const toDay = factoryDate(calendar, nowMs);
-    const [fromDay = toDay] = await this.stationDays.pastDays(nowMs, days);
+    const past = await this.stationDays.pastDays(nowMs, days);
+    const [fromDay = toDay] = past;
     const fromMs = startOfFactoryDay(calendar, fromDay);
     const all = await shippedSince(this.source, { fromMs, most: MOST + 1 });
     const left = all.filter((piece) => model === undefined || piece.model === model).slice(0, MOST);
@@ -128,6 +133,10 @@ export class LeadTimesService {
     return {
       ...{ nowMs, zone: calendar.zone, fromDay, toDay },
       models: [...new Set(all.map((piece) => piece.model))].toSorted(),
+      leftADay: throughput(
+        left.map(({ leftMs }) => factoryDate(calendar, leftMs)),
+        past,
+      ).aDay,
       cycle: cycleTimes(known.map(({ split }) => split)),
       parts: mean(total),
       stages: [...byStage].map(([stage, parts]) => ({ stage, parts: mean(parts) })),

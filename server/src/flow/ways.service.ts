@@ -1,13 +1,15 @@
-import { stayNow, type BatchState, type Leg, type Route, type Stay } from '@ample-crane/core';
+import {
+  pieceAt,
+  stayNow,
+  type BatchState,
+  type Leg,
+  type PieceAt,
+  type Route,
+  type Stay,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { RacksService } from '../floor/racks.service.ts';
 import { StaysService } from '../log/stays.service.ts';
-
-/** A piece by its batch and 1-based place on the rack. */
-export interface PieceAt {
-  batch: string;
-  position: number;
-}
 
 /** Parts are made of parts at most so deep. */
 const DEEPEST = 8;
@@ -41,7 +43,7 @@ export class WaysService {
       for (const { state, route } of racks)
         known.set(state.code, { state, route, stays: stays.get(state.code) ?? [] });
       wanted = racks.flatMap(({ state }) =>
-        state.pieces.flatMap(({ parents }) => parents.map((parent) => placeOf(parent).batch)),
+        state.pieces.flatMap(({ parents }) => parents.map((parent) => pieceAt(parent).batch)),
       );
     }
     return pieces.map((piece) => legsOf(piece, known, nowMs));
@@ -59,15 +61,10 @@ function legsOf({ batch, position }: PieceAt, known: ReadonlyMap<string, Known>,
   // already, is told by its own waiting.
   const madeMs = own.stays[0]?.fromMs ?? Infinity;
   const [latest = []] = piece.parents
-    .map((parent) => legsOf(placeOf(parent), known, nowMs))
+    .map((parent) => legsOf(pieceAt(parent), known, nowMs))
     .filter((legs) => (lastOf(legs)?.toMs ?? Infinity) <= madeMs)
     .toSorted((a, b) => (lastOf(b)?.fromMs ?? 0) - (lastOf(a)?.fromMs ?? 0));
   return [...latest, own];
 }
 
 const lastOf = (legs: readonly Leg[]): Leg['stays'][number] | undefined => legs.at(-1)?.stays.at(-1);
-
-function placeOf(piece: string): PieceAt {
-  const [batch = '', position = ''] = piece.split('/');
-  return { batch, position: Number(position) };
-}

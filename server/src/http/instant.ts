@@ -28,3 +28,19 @@ export function IsInstant({ optional = false } = {}): PropertyDecorator {
     }),
   );
 }
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+
+/** A day in a request, of the factory's calendar: 'YYYY-MM-DD', one that is in the calendar of this century. */
+export function IsDay(): PropertyDecorator {
+  return applyDecorators(
+    ApiProperty({ format: 'date' }),
+    ValidateBy({
+      name: 'isDay',
+      validator: {
+        validate: (value) => typeof value === 'string' && DAY.test(value) && isInstant(`${value}T12:00:00Z`),
+        defaultMessage: (about) => `${about?.property} must be a day such as 2026-11-24; from 2000 to 2099`,
+      },
+    }),
+  );
+}

@@ -130,19 +130,13 @@ export class OrderViewsService {
 
   /** One order, open or not. @throws NotFoundException */
   async order(code: string): Promise<OrderView> {
-    const row = await this.source.getRepository(OrderRow).findOneBy({ code });
-    if (!row?.state) throw new NotFoundException(`there is no order ${code}`);
-    const { state, seq } = row;
-    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, [code]), this.floor([state])]);
+    const { state, seq, pieces, floor } = await this.standing(code);
     return { ...this.seen(state, pieces, floor), seq, nowMs: floor.nowMs, zone: floor.calendar.zone };
   }
 
   /** What decides the earliest day of each line of an order that is to be built. @throws NotFoundException */
   async deciding(code: string): Promise<DecidedLines> {
-    const row = await this.source.getRepository(OrderRow).findOneBy({ code });
-    if (!row?.state) throw new NotFoundException(`there is no order ${code}`);
-    const { state } = row;
-    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, [code]), this.floor([state])]);
+    const { state, pieces, floor } = await this.standing(code);
     const wanted = wantedOf([state], pieces, floor.kinds);
     const lines = wantedLines(state).flatMap(({ number, model }) => {
       const own = lineCode(code, number);
@@ -152,6 +146,14 @@ export class OrderViewsService {
       return earliest ? [{ line: own, model, earliest }] : [];
     });
     return { placedMs: state.placedMs, floor, lines };
+  }
+
+  private async standing(code: string) {
+    const row = await this.source.getRepository(OrderRow).findOneBy({ code });
+    if (!row?.state) throw new NotFoundException(`there is no order ${code}`);
+    const { state, seq } = row;
+    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, [code]), this.floor([state])]);
+    return { state, seq, pieces, floor };
   }
 
   /** Orders whose code or customer or reference has these words; newest first. */

@@ -3,6 +3,7 @@ import {
   correctedReadings,
   operationOf,
   passportOf,
+  pieceAt,
   pieceCode,
   setUpOf,
   type LotState,
@@ -78,8 +79,7 @@ export class PassportService {
       const { part, parents } = await this.part(one.batch, one.position);
       parts.push(part);
       for (const parent of parents) {
-        const [code = '', place = ''] = parent.split('/');
-        wanted.push({ batch: code, position: Number(place) });
+        wanted.push(pieceAt(parent));
       }
     }
     return { nowMs, zone: calendar.zone, factory: name, parts };

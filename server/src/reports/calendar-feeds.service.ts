@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { Injectable, NotFoundException } from '@nestjs/common';
-import { DataSource } from 'typeorm';
+import { DataSource, type EntityManager } from 'typeorm';
 import { RefusalException } from '../http/answers.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -37,25 +37,33 @@ export class CalendarFeedsService {
 
   /** Makes an address; the one that person had leads nowhere from now on. @throws RefusalException for somebody who is not here */
   async make(by: string): Promise<CalendarFeed> {
-    await this.revoke(by);
     const madeMs = Math.floor(await this.clock.now());
     const token = randomBytes(TOKEN_BYTES).toString('base64url');
-    await this.source.query('INSERT INTO calendar_feed (token, person, made_at) VALUES ($1, $2, $3)', [
-      token,
-      by,
-      new Date(madeMs),
-    ]);
+    await this.source.transaction(async (manager) => {
+      // Pressed twice at once, one after the other makes one.
+      await manager.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`calendar of ${by}`]);
+      await this.revoked(manager, by);
+      await manager.query('INSERT INTO calendar_feed (token, person, made_at) VALUES ($1, $2, $3)', [
+        token,
+        by,
+        new Date(madeMs),
+      ]);
+    });
     return { token, madeMs };
   }
 
   /** The address leads nowhere from now on. Nothing is wrong where there is none. @throws RefusalException for somebody who is not here */
-  async revoke(by: string): Promise<void> {
-    const stranger = await this.setup.stranger(by);
+  revoke(by: string): Promise<void> {
+    return this.revoked(this.source.manager, by);
+  }
+
+  private async revoked(manager: EntityManager, by: string): Promise<void> {
+    const stranger = await this.setup.stranger(by, manager);
     if (stranger) throw new RefusalException(stranger);
-    await this.source.query(
-      'UPDATE calendar_feed SET revoked_at = $2 WHERE person = $1 AND revoked_at IS NULL',
-      [by, new Date(await this.clock.now())],
-    );
+    await manager.query('UPDATE calendar_feed SET revoked_at = $2 WHERE person = $1 AND revoked_at IS NULL', [
+      by,
+      new Date(await this.clock.now()),
+    ]);
   }
 
   /** @throws NotFoundException, which does not tell an address that was revoked from one that never was. */

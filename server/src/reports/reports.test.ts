@@ -56,6 +56,13 @@ describe('a calendar somebody subscribes to', () => {
     for (const wrong of ['x', '..%2Fsecrets', "'; DROP TABLE batch"])
       await works.http.get(`/api/calendars/${encodeURIComponent(wrong)}.ics`).expect(404);
     await post('/api/calendar-feed', 'nobody').expect(409);
+    // Pressed by several at once: one address leads somewhere, and it is the one that is told.
+    const made = await Promise.all(Array.from({ length: 6 }, () => post('/api/calendar-feed', 'venn')));
+    expect(made.map(({ status }) => status)).toEqual(Array.from({ length: 6 }, () => 200));
+    const last = await feedOf('venn');
+    const tokens = made.map(({ body }) => (body as { feed: { token: string } }).feed.token);
+    const open = await Promise.all(tokens.map((token) => works.http.get(`/api/calendars/${token}.ics`)));
+    expect(tokens.filter((_, i) => open[i]?.status === 200)).toEqual([last]);
   });
 
   it('is read by another program: holds to the minute, due days as days, absences; lines as the standard has them', async () => {

@@ -5,7 +5,6 @@ import {
   IsArray,
   IsBoolean,
   IsIn,
-  IsISO8601,
   IsNumber,
   IsObject,
   IsString,
@@ -18,6 +17,7 @@ import {
 import type { ChosenUnits, FactoryCalendar } from '@ample-crane/core';
 import { SETTINGS, type Setting } from './changes.service.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { IsDay } from '../http/instant.ts';
 import { SettingDto } from './setting.dto.ts';
 import type { ModelFinish, ModelWood } from './rows.ts';
 
@@ -75,10 +75,9 @@ export class SetSkillsDto extends SettingDto {
 }
 
 export class SetAwayDto extends SettingDto {
-  /** 'YYYY-MM-DD', of the factory's calendar. */
-  @ApiProperty() @IsISO8601({ strict: true }) @Length(10, 10) fromDay: string;
+  @IsDay() fromDay: string;
   /** The last of them. */
-  @ApiProperty() @IsISO8601({ strict: true }) @Length(10, 10) toDay: string;
+  @IsDay() toDay: string;
   /** False: here again. */
   @ApiProperty() @IsBoolean() away: boolean;
 }

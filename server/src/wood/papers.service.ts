@@ -1,4 +1,12 @@
-import { blanksOfPiece, operationOf, type BatchState, type Route, type WoodPapers } from '@ample-crane/core';
+import {
+  blanksOfPiece,
+  operationOf,
+  pieceAt,
+  type PieceAt,
+  type BatchState,
+  type Route,
+  type WoodPapers,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { RacksService } from '../floor/racks.service.ts';
@@ -8,11 +16,6 @@ import { LotsService } from './lots.service.ts';
 
 /** Instruments are made of parts, and those of others, at most so deep. */
 const DEEPEST = 8;
-
-interface PlaceOf {
-  batch: string;
-  position: number;
-}
 
 /** The papers of the protected wood that instruments are made of: noted with what leaves, and asked for. */
 @Injectable()
@@ -64,7 +67,7 @@ export class PapersService {
             if (blanksOfPiece(lot, batch, part.position))
               found.push({ position: of, species: lot.species, lot: lot.code, reference: lot.papers });
           const parents = own.pieces.find(({ position }) => position === part.position)?.parents ?? [];
-          next.push(...parents.map((parent) => ({ of, part: placeOf(parent) })));
+          next.push(...parents.map((parent) => ({ of, part: pieceAt(parent) })));
         }
       }
       level = next;
@@ -73,9 +76,4 @@ export class PapersService {
       (a, b) => a.position - b.position || a.lot.localeCompare(b.lot, 'en', { numeric: true }),
     );
   }
-}
-
-function placeOf(piece: string): PlaceOf {
-  const [batch = '', position = ''] = piece.split('/');
-  return { batch, position: Number(position) };
 }

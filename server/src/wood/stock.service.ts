@@ -4,6 +4,7 @@ import {
   hasLeft,
   judgeLot,
   learnKeepFraction,
+  pieceAt,
   type WeightTerm,
   lightestFirst,
   uncutPieces,
@@ -298,10 +299,10 @@ export class StockService {
 
   /** What the wood of a piece weighed as a blank, both halves of a pair; null: nothing was taken for it. */
   private async blankKgOf(piece: string): Promise<number | null> {
-    const [batch = '', place] = piece.split('/');
+    const { batch, position } = pieceAt(piece);
     const blanks = (await this.lots.takenFor(batch))
       .flatMap((lot) => lot.blanks)
-      .filter((blank) => blank.batch === batch && blank.piece === Number(place));
+      .filter((blank) => blank.batch === batch && blank.piece === position);
     return blanks.length === 0 ? null : blanks.reduce((sum, { weightKg }) => sum + weightKg, 0);
   }
 
@@ -431,8 +432,8 @@ export class StockService {
 
 /** 'B-150/1' is B-150/01. */
 function isSamePiece(one: string, other: string): boolean {
-  const [[batch, place], [otherBatch, otherPlace]] = [one.split('/'), other.split('/')];
-  return batch === otherBatch && Number(place) === Number(otherPlace);
+  const [a, b] = [pieceAt(one), pieceAt(other)];
+  return a.batch === b.batch && a.position === b.position;
 }
 
 function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, taken: number): BlankDemand {

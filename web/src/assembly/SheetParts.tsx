@@ -1,4 +1,4 @@
-import { isYesNo, saidIn } from '@ample-crane/core';
+import { isYesNo, pieceAt, saidIn } from '@ample-crane/core';
 import { Box, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { Panel, Quiet } from '../parts/index.ts';
@@ -17,7 +17,7 @@ export function SheetParts({ sheet: { parts, zone } }: { sheet: Sheet }) {
         <Box key={piece} sx={{ marginTop: '6px' }}>
           <Typography>
             {kindName}{' '}
-            <Link to={`/batch/${piece.split('/')[0]}`} className="codelink">
+            <Link to={`/batch/${pieceAt(piece).batch}`} className="codelink">
               {piece}
             </Link>
           </Typography>

@@ -1,4 +1,4 @@
-import { operationOf, type Peg, type Route } from '@ample-crane/core';
+import { operationOf, pieceAt, type Peg, type Route } from '@ample-crane/core';
 import { Box, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { useBatch, type BatchDetail } from '../api/queries.ts';
@@ -184,7 +184,7 @@ function Pieces({ batch }: { batch: BatchDetail }) {
 }
 
 const BatchLink = ({ piece }: { piece: string }) => (
-  <Link to={`/batch/${piece.split('/')[0] ?? ''}`}>{piece}</Link>
+  <Link to={`/batch/${pieceAt(piece).batch}`}>{piece}</Link>
 );
 
 const operationName = (route: Route, key: string): string => operationOf(route, key).name;

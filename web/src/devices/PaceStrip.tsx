@@ -1,8 +1,22 @@
+import type { ReactNode } from 'react';
 import './PaceStrip.css';
 
 type Span = readonly [from: number, to: number];
 const spanOf = (one: readonly number[]): Span => [one[0] ?? 0, one[1] ?? 0];
 const [WIDTH, HEIGHT] = [240, 26];
+
+/** Drawn to the breadth there is. */
+const Drawn = ({ name, words, children }: { name: string; words: string; children: ReactNode }) => (
+  <svg
+    className={name}
+    viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+    preserveAspectRatio="none"
+    role="img"
+    aria-label={words}
+  >
+    {children}
+  </svg>
+);
 
 /** A window from left to right: thin where it could take no more, thick where it paced the house. Shares of the window. */
 export function PaceStrip({
@@ -28,16 +42,10 @@ export function PaceStrip({
     );
   };
   return (
-    <svg
-      className="pacestrip"
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      preserveAspectRatio="none"
-      role="img"
-      aria-label={words}
-    >
+    <Drawn name="pacestrip" words={words}>
       {full.map(bar('full', 6))}
       {paced.map(bar('paced', 22))}
-    </svg>
+    </Drawn>
   );
 }
 
@@ -46,15 +54,9 @@ export function QueueLine({ queue, most, words }: { queue: readonly number[]; mo
   const step = WIDTH / Math.max(1, queue.length - 1);
   const y = (value: number): number => HEIGHT - 2 - (most > 0 ? (value / most) * (HEIGHT - 4) : 0);
   return (
-    <svg
-      className="queueline"
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      preserveAspectRatio="none"
-      role="img"
-      aria-label={words}
-    >
+    <Drawn name="queueline" words={words}>
       <polyline points={queue.map((value, i) => `${i * step},${y(value)}`).join(' ')} />
-    </svg>
+    </Drawn>
   );
 }
 
@@ -72,15 +74,9 @@ export function LoadBar({
 }) {
   const x = (value: number): number => (value / Math.max(1.05, most)) * WIDTH;
   return (
-    <svg
-      className="loadbar"
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      preserveAspectRatio="none"
-      role="img"
-      aria-label={words}
-    >
+    <Drawn name="loadbar" words={words}>
       <rect className={tight ? 'load tight' : 'load'} x="0" y="6" height="14" width={x(share)} />
       <line x1={x(1)} x2={x(1)} y1="1" y2={HEIGHT - 1} />
-    </svg>
+    </Drawn>
   );
 }

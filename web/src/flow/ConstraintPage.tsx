@@ -11,7 +11,7 @@ import {
 } from '@mui/material';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useConstraint } from '../api/queries.ts';
+import { useConstraint, useFloor } from '../api/queries.ts';
 import { LoadBar, PaceStrip, QueueLine } from '../devices/PaceStrip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
 import {
@@ -25,8 +25,8 @@ import {
   Row,
   Sideways,
 } from '../parts/index.ts';
-import { FlowNav } from '../shared/FlowNav.tsx';
 import { sayDate } from '../shared/time.ts';
+import { FlowOf } from './FlowOf.tsx';
 import type { Constraint, Resource } from './queries.ts';
 import { paceSentence, peopleOrPlace, resourceHref, shareWords, weekWords, worthWords } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
@@ -36,13 +36,7 @@ const FIRST_ROWS = 8;
 
 /** Which station or skill paces the house, by three signs that err for different reasons, and what would come of helping it. */
 export default function ConstraintPage() {
-  const days = useWindow();
-  const { data, error } = useConstraint(days);
-  return (
-    <Page title="Flow" tabs={<FlowNav />}>
-      {data ? <Signs data={data} /> : <Opening error={error} words="Reading the log…" />}
-    </Page>
-  );
+  return <FlowOf asked={useConstraint(useWindow())}>{(data) => <Signs data={data} />}</FlowOf>;
 }
 
 function Signs({ data }: { data: Constraint }) {
@@ -53,6 +47,7 @@ function Signs({ data }: { data: Constraint }) {
       <Stack>
         <Verdict {...paceSentence(data, since)}>
           <Typography>{peopleOrPlace(data)}</Typography>
+          <Mark data={data} />
           <Typography color="textSecondary">
             {sayDate(fromMs, zone)} to {sayDate(nowMs, zone)}, {data.days.toFixed(0)} working days of the log.
           </Typography>
@@ -97,6 +92,22 @@ function Signs({ data }: { data: Constraint }) {
         </Panel>
       </Stack>
     </Columns>
+  );
+}
+
+/** The mark on the rope goes by what stands in front of each station now: where that is another one, it is said. */
+function Mark({ data: { verdict, rows } }: { data: Constraint }) {
+  const { data: floor } = useFloor();
+  const marked = floor?.constraint?.station;
+  const row = rows.find(({ code, by }) => by === 'station' && code === marked);
+  if (!row || verdict.code === null) return null;
+  const agrees = verdict.code === marked || (verdict.by === 'skill' && row.goesWith.includes(verdict.code));
+  if (agrees) return null;
+  return (
+    <Typography className="attention">
+      The mark on the rope stands at {row.name}: the most work in front of it in the last days. That is one
+      sign of the three, over a shorter time.
+    </Typography>
   );
 }
 
@@ -150,11 +161,10 @@ function SignRow(props: { row: Resource; most: number; mostQueue: number; isName
   const load = `${hoursOfferedADay.toFixed(1)} h a day offered, ${hoursADay.toFixed(1)} h there`;
   const pace = `paced ${shareWords(soleShare)} of the time alone, ${shareWords(shiftingShare)} by turns`;
   const waited = `${queueDays.toFixed(1)} working days of work waited on average`;
-  const href = resourceHref(row);
   return (
     <TableRow sx={isNamed ? { boxShadow: 'inset 5px 0 0 var(--oxblood)' } : undefined}>
       <TableCell sx={{ minWidth: 120, paddingLeft: '14px' }}>
-        {href === null ? <strong>{name}</strong> : <Link to={href}>{name}</Link>}
+        <Link to={resourceHref(row)}>{name}</Link>
         <Quiet block small>
           {by === 'station' ? `${capacity} ${capacity === 1 ? 'place' : 'places'}` : `${capacity} who can`}
         </Quiet>

@@ -3,7 +3,7 @@ import { Skeleton, Typography } from '@mui/material';
 import { Area, AreaChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { Panel } from '../parts/index.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
-import { sayDay } from '../shared/time.ts';
+import { COUNT_AXIS, DAY_AXIS, DAY_TIP } from './chart.ts';
 import { useCumulative } from './queries.ts';
 
 type Band = Stage | 'left';
@@ -50,18 +50,9 @@ export function CumulativeChart({ days }: { days: number }) {
         <ResponsiveContainer width="100%" height={260}>
           <AreaChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
             <CartesianGrid vertical={false} stroke="var(--fibre)" />
-            <XAxis
-              dataKey="day"
-              tickFormatter={sayDay}
-              stroke="var(--umber)"
-              tickLine={false}
-              minTickGap={24}
-            />
-            <YAxis allowDecimals={false} stroke="var(--umber)" tickLine={false} axisLine={false} />
-            <Tooltip
-              labelFormatter={(day) => (typeof day === 'string' ? sayDay(day) : '')}
-              contentStyle={{ background: 'var(--paper)', border: '1px solid var(--fibre)', borderRadius: 2 }}
-            />
+            <XAxis {...DAY_AXIS} />
+            <YAxis {...COUNT_AXIS} />
+            <Tooltip {...DAY_TIP} />
             {BANDS.map((band) => (
               <Area
                 key={band}

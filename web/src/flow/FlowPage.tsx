@@ -27,20 +27,20 @@ import { FlowNav } from '../shared/FlowNav.tsx';
 import { sayDate, sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { COUNT_AXIS, DAY_AXIS, DAY_TIP } from './chart.ts';
 import { paceSentence, peopleOrPlace } from './words.ts';
+import { useWindow, WindowChoice } from './WindowChoice.tsx';
 import { stationDays, throughputCsv, type StationDays } from './throughput.ts';
 
-const WINDOWS = [10, 20, 40];
-
 export default function FlowPage() {
-  const [days, setDays] = useState(20);
+  const days = useWindow();
   const { data: flow, error } = useFlow(days);
   if (!flow) return <Opening error={error} words="Counting…" />;
-  return <FlowView flow={flow} days={days} onDays={setDays} />;
+  return <FlowView flow={flow} days={days} />;
 }
 
 /** Good pieces a day by station, and the evidence for the constraint. */
-function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (days: number) => void }) {
+function FlowView({ flow, days }: { flow: Flow; days: number }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
   const rows = useMemo(() => stationDays(flow), [flow]);
@@ -80,19 +80,7 @@ function FlowView({ flow, days, onDays }: { flow: Flow; days: number; onDays: (d
                     </MenuItem>
                   ))}
                 </TextField>
-                <TextField
-                  select
-                  label="Window"
-                  value={days}
-                  onChange={(event) => onDays(Number(event.target.value))}
-                  sx={{ width: 170 }}
-                >
-                  {WINDOWS.map((window) => (
-                    <MenuItem key={window} value={window}>
-                      {window} working days
-                    </MenuItem>
-                  ))}
-                </TextField>
+                <WindowChoice />
               </Row>
               <Row>
                 <Button onClick={() => setTable(!table)}>{table ? 'Chart' : 'Table'}</Button>
@@ -128,25 +116,12 @@ function DaysChart({ row }: { row: StationDays }) {
       <ResponsiveContainer width="100%" height={280}>
         <BarChart data={row.days} margin={{ top: 16, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
           <CartesianGrid vertical={false} stroke="var(--fibre)" />
-          <XAxis
-            dataKey="day"
-            tickFormatter={sayDay}
-            stroke="var(--umber)"
-            tickLine={false}
-            minTickGap={24}
-          />
+          <XAxis {...DAY_AXIS} />
           <YAxis
-            allowDecimals={false}
-            stroke="var(--umber)"
-            tickLine={false}
-            axisLine={false}
+            {...COUNT_AXIS}
             label={{ value: 'pieces', angle: -90, position: 'insideLeft', fill: 'var(--umber)' }}
           />
-          <Tooltip
-            cursor={{ fill: 'var(--bone)' }}
-            labelFormatter={(day) => (typeof day === 'string' ? sayDay(day) : '')}
-            contentStyle={{ background: 'var(--paper)', border: '1px solid var(--fibre)', borderRadius: 2 }}
-          />
+          <Tooltip cursor={{ fill: 'var(--bone)' }} {...DAY_TIP} />
           <ReferenceLine
             y={row.mean}
             stroke="var(--ebony)"

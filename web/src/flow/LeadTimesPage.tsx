@@ -2,14 +2,14 @@ import { LEAD_PARTS, type LeadPart } from '@ample-crane/core';
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
-import { FlowNav } from '../shared/FlowNav.tsx';
+import { Columns, Panel, Quiet, Reckoning, Row } from '../parts/index.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { sayDay } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { moment, type Column } from '../tables/column.ts';
 import { CumulativeChart } from './CumulativeChart.tsx';
+import { FlowOf } from './FlowOf.tsx';
 import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTimes, type LeadTimes } from './queries.ts';
 import { leadSentence, PART_WORDS } from './words.ts';
@@ -22,15 +22,10 @@ export default function LeadTimesPage() {
   const days = useWindow();
   const { asked, ask } = useInAddress();
   const model = asked('model');
-  const { data, error } = useLeadTimes(days, model);
   return (
-    <Page title="Flow" tabs={<FlowNav />}>
-      {data ? (
-        <Times data={data} days={days} model={model} onModel={(name) => ask('model', name)} />
-      ) : (
-        <Opening error={error} words="Reading the log…" />
-      )}
-    </Page>
+    <FlowOf asked={useLeadTimes(days, model)}>
+      {(data) => <Times data={data} days={days} model={model} onModel={(name) => ask('model', name)} />}
+    </FlowOf>
   );
 }
 

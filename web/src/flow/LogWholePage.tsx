@@ -2,23 +2,17 @@ import { FORGOTTEN_DAYS } from '@ample-crane/core';
 import { Box, Stack, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet } from '../parts/index.ts';
-import { FlowNav } from '../shared/FlowNav.tsx';
+import { Columns, EmptyState, Panel, Quiet } from '../parts/index.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { sayDay } from '../shared/time.ts';
+import { FlowOf } from './FlowOf.tsx';
 import { useLogWhole, type LogWhole } from './queries.ts';
 import { littleWords, wholeSentence } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
 
 /** Whether the log can be believed: what does not fit together, where, and what to do about it. */
 export default function LogWholePage() {
-  const days = useWindow();
-  const { data, error } = useLogWhole(days);
-  return (
-    <Page title="Flow" tabs={<FlowNav />}>
-      {data ? <Whole data={data} /> : <Opening error={error} words="Reading the log…" />}
-    </Page>
-  );
+  return <FlowOf asked={useLogWhole(useWindow())}>{(data) => <Whole data={data} />}</FlowOf>;
 }
 
 function Whole({ data }: { data: LogWhole }) {

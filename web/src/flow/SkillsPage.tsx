@@ -15,23 +15,17 @@ import { answered, server } from '../api/client.ts';
 import { useSeenChange } from '../changes/useSeenChange.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { AskChoice, AskDay, Form, useDraft } from '../fields/index.ts';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Refused, Row, Sideways } from '../parts/index.ts';
-import { FlowNav } from '../shared/FlowNav.tsx';
+import { Columns, EmptyState, Panel, Quiet, Refused, Row, Sideways } from '../parts/index.ts';
 import { sayDay } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { FlowOf } from './FlowOf.tsx';
 import { useSkills, type Skills } from './queries.ts';
 import { coverSentence, shareWords } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
 
 /** Who can do what, how much of it is wanted, and what hangs on one or two people. */
 export default function SkillsPage() {
-  const days = useWindow();
-  const { data, error } = useSkills(days);
-  return (
-    <Page title="Flow" tabs={<FlowNav />}>
-      {data ? <Grid data={data} /> : <Opening error={error} words="Reading the log…" />}
-    </Page>
-  );
+  return <FlowOf asked={useSkills(useWindow())}>{(data) => <Grid data={data} />}</FlowOf>;
 }
 
 function Grid({ data }: { data: Skills }) {

@@ -64,6 +64,7 @@ const resource = (code: string, name: string, change: Partial<Resource> = {}): R
   ...{
     code,
     by: 'station',
+    stage: 'finishing',
     name,
     capacity: 1,
     goesWith: [],
@@ -175,6 +176,12 @@ describe('the constraint', () => {
     expect(weeks.getByText('nobody for sure')).toBeInTheDocument();
   });
 
+  it('says so where the mark on the rope stands elsewhere', async () => {
+    const elsewhere = { ...floorOf([]), constraint: { ...flow.constraint, station: 'buff' } };
+    openPage(<ConstraintPage />, { 'GET /api/flow/constraint': PACE, 'GET /api/floor': elsewhere });
+    expect(await screen.findByText(/^The mark on the rope stands at Sand & buff/)).toBeInTheDocument();
+  });
+
   it('is not named where the signs disagree, and nobody is where nothing waits', () => {
     const unsure: Constraint = {
       ...PACE,
@@ -217,6 +224,7 @@ describe('where the time goes', () => {
             fromDay: '2026-10-27',
             toDay: '2026-11-24',
             models: ['Bowline', 'Halyard'],
+            leftADay: 6.8,
           },
           cycle: { count: 143, medianDays: 42.7, p85Days: 57.8, p95Days: 71 },
           ...{ parts: parts(), stages: [{ stage: 'finishing', parts: parts({ queue: 4 }) }], more: false },

@@ -69,8 +69,9 @@ export function worthWords(data: Constraint): string {
 export const weekWords = ({ name, sureness }: Constraint['weeks'][number]): string =>
   name === null ? 'nobody for sure' : `${name}, ${shareWords(Math.min(sureness, 0.99))} sure`;
 
-/** A station’s page: a skill has the grid. */
-export const resourceHref = ({ by }: Resource): string | null => (by === 'skill' ? '/flow/people' : null);
+/** Where the racks behind a station stand; a skill has the grid. */
+export const resourceHref = ({ stage }: Resource): string =>
+  stage === null ? '/flow/people' : `/stage/${stage}`;
 
 export const PART_WORDS: Record<LeadPart, string> = {
   hold: 'resting by a rule',
@@ -82,13 +83,13 @@ export const PART_WORDS: Record<LeadPart, string> = {
 };
 
 /** How long what left was on its way, and what most of it was. */
-export function leadSentence({ cycle, parts }: LeadTimes): { tone: VerdictTone; sentence: string } {
+export function leadSentence({ cycle, parts, leftADay }: LeadTimes): { tone: VerdictTone; sentence: string } {
   if (!cycle) return { tone: 'hold', sentence: 'Nothing left in that time.' };
   const all = Object.values(parts).reduce((sum, days) => sum + days, 0);
   const share = all > 0 ? parts.touch / all : 0;
   return {
     tone: 'hold',
-    sentence: `Half of ${cycle.count} instruments took ${cycle.medianDays.toFixed(0)} days or less, 85 of a hundred ${cycle.p85Days.toFixed(0)}; they were worked on for ${shareWords(share)} of it.`,
+    sentence: `Half of ${cycle.count} instruments took ${cycle.medianDays.toFixed(0)} days or less, 85 of a hundred ${cycle.p85Days.toFixed(0)}; they were worked on for ${shareWords(share)} of it. ${leftADay.toFixed(1)} left a working day.`,
   };
 }
 

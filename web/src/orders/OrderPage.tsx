@@ -1,4 +1,4 @@
-import { count } from '@ample-crane/core';
+import { count, pieceAt } from '@ample-crane/core';
 import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -191,7 +191,7 @@ function WhyMoved({
         {piece !== null && (
           <>
             {' '}
-            <Link to={`/batch/${piece.split('/')[0]}`} className="codelink">
+            <Link to={`/batch/${pieceAt(piece).batch}`} className="codelink">
               {piece}
             </Link>{' '}
             decides it.

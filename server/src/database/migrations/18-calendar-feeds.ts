@@ -11,7 +11,8 @@ export class CalendarFeeds1700000000018 implements MigrationInterface {
         -- Its address leads nowhere since then.
         revoked_at timestamptz
       );
-      CREATE INDEX calendar_feed_by_person ON calendar_feed (person);
+      -- One address leads somewhere.
+      CREATE UNIQUE INDEX calendar_feed_by_person ON calendar_feed (person) WHERE revoked_at IS NULL;
       -- A calendar program takes a change over when its number is higher than the one it knows.
       CREATE TABLE calendar_event (
         uid text PRIMARY KEY,

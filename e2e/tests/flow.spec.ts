@@ -1,0 +1,64 @@
+import { expect, press, reach, test, tick } from '../floor.ts';
+
+test('what paces the house is named alike on every page, and an instrument is followed down to its stays, by keyboard', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: /calls/i }).first()).toBeVisible();
+  await page.keyboard.press('f');
+  await expect(page).toHaveURL(/\/flow$/);
+  const verdict = page.getByText(/^Colour has paced the house .*; all three signs agree/);
+  await expect(verdict).toBeVisible();
+  const said = (await verdict.textContent()) ?? '';
+  await press(page.getByRole('link', { name: 'See the three signs' }));
+  await expect(page.getByText(said)).toBeVisible();
+  const signs = page.getByRole('table', { name: 'The three signs' });
+  await expect(signs.getByRole('row', { name: /^Colour/ })).toBeVisible();
+  // Colour is where the rope has its mark: nothing is said against it.
+  await expect(page.getByText(/^The mark on the rope stands at/)).toBeHidden();
+  await reach(page.getByRole('button', { name: '10 days' }));
+  for (let i = 0; i < 2; i += 1) await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('button', { name: '40 days' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/days=40/);
+  await page.reload();
+  await expect(page.getByRole('button', { name: '40 days' })).toHaveAttribute('aria-pressed', 'true');
+
+  const nav = page.getByRole('navigation', { name: 'Flow' });
+  await press(nav.getByRole('link', { name: 'Where the time goes' }));
+  await expect(page.getByText(/^Half of \d+ instruments took \d+ days or less/)).toBeVisible();
+  await expect(page.getByText(/^\d+ instruments left in that time; \d+ were in the house/)).toBeVisible();
+  await press(page.getByRole('link', { name: /^I-\d+\/\d+$/ }).first());
+  await expect(page.getByRole('heading', { name: /^\d+\.\d days, stay by stay$/ })).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Stay by stay' }).getByRole('row')).not.toHaveCount(1);
+});
+
+test('who can what and who is away is changed where it is seen; the calendar is made, read and revoked', async ({
+  page,
+}) => {
+  await page.goto('/flow/people');
+  await press(page.getByRole('button', { name: 'Change who can what' }));
+  const can = page.getByRole('checkbox', { name: 'F. Keld can prep' });
+  await tick(can, true);
+  await expect(page.getByText('F. Keld can prep from now on.')).toBeVisible();
+  await expect(page.getByText(/^2 skills hang on one person: inspect, pack/)).toBeVisible();
+  const away = page.getByRole('region', { name: 'Who is away' });
+  await press(away.getByRole('button', { name: /^K\. Saltry is here on/ }));
+  await expect(away.getByText('K. Saltry')).toBeHidden();
+  await expect(page.getByText('23 of 24 people in')).toBeVisible();
+
+  await page.goto('/flow/reports');
+  await press(page.getByRole('button', { name: 'Make an address' }));
+  const address = await page.getByRole('textbox', { name: 'Address to subscribe to' }).inputValue();
+  const feed = await page.request.get(address);
+  expect(feed.headers()['content-type']).toContain('text/calendar');
+  const told = await feed.text();
+  expect(told).toContain('SUMMARY:B-192 off cure');
+  expect(told).toContain('SUMMARY:O-2644 due');
+  await press(page.getByRole('button', { name: 'Revoke it' }));
+  await expect(page.getByRole('button', { name: 'Make an address' })).toBeVisible();
+  expect((await page.request.get(address)).status()).toBe(404);
+
+  const sheet = await page.request.get('/api/reports/morning.html');
+  expect(await sheet.text()).toContain('Colour paces the house');
+});
