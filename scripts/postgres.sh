@@ -59,7 +59,7 @@ running() { [ -f "$1/pg/postmaster.pid" ] && as_owner "$(programs)/pg_ctl" -D "$
 
 # Nobody answering on a port does not yet mean that it can be had: tried, and if it is taken the next one.
 start_on_a_port() {
-  local dir=$1 mode=$2 wanted=$3 bin port log=$1/pg/server.log before options
+  local dir=$1 mode=$2 wanted=$3 bin port log=$1/pg/server.log before=0 options
   bin=$(programs)
   for port in ${wanted:-$(cat "$dir/pg-port" 2>/dev/null || true) $(seq $FIRST_PORT $LAST_PORT)}; do
     answered "$port" && continue
@@ -75,7 +75,9 @@ start_on_a_port() {
     as_owner tail -c "+$((before + 1))" "$log" 2>/dev/null | grep -q 'Address already in use' || break
   done
   echo "postgres: PostgreSQL did not start. The last lines of its log, $log:" >&2
-  as_owner tail -n 8 "$log" >&2 || true
+  # Those who knocked meanwhile would fill the last lines with how they were turned away.
+  as_owner tail -c "+$((before + 1))" "$log" 2>/dev/null |
+    grep -vE 'the database system is |Consistent recovery state has not been' | tail -n 8 >&2 || true
   die "no free loopback port, or something else is wrong: see above"
 }
 

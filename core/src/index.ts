@@ -237,6 +237,7 @@ export {
   isRefusal,
   LARGEST_BATCH,
   operationsInUse,
+  madeOf,
   pieceAt,
   pieceCode,
   refuse,

@@ -83,14 +83,17 @@ describe('what stations and skills did, by the log', () => {
       stay('fit', 'waiting', [1, 2], { ended: 'held' }),
       stay('fit', 'onHold', [2, 3], { ended: 'resumed' }),
       stay('fit', 'waiting', [3, 5], { ended: 'started' }),
+      stay('mill', 'waiting', [5, 6], { batch: 'B-3', pieces: 3 }),
+      stay('mill', 'waiting', [5, 7], { batch: 'B-3', pieces: 1 }),
       // Two parts of one rack that came and went together are one set-up.
       stay('mill', 'waiting', [0, 1], { pieces: 2 }),
       stay('mill', 'waiting', [0, 1], { pieces: 2 }),
     ]);
-    // Four pieces of half an hour.
+    // Four pieces of half an hour, though one waited longer than the others.
     expect(of('bench')).toMatchObject({ hoursOffered: 2, piecesOffered: 4 });
-    expect(of('mill')).toMatchObject({ hoursOffered: 1, piecesOffered: 4 });
-    expect(of('mill')?.waiting).toHaveLength(1);
+    // Two loads of four: what came together is one, also where it was taken apart.
+    expect(of('mill')).toMatchObject({ hoursOffered: 2, piecesOffered: 8 });
+    expect(of('mill')?.waiting).toHaveLength(3);
   });
 });
 

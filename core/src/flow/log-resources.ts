@@ -70,22 +70,29 @@ export function logResources(options: {
     stays.flatMap((one) => (one.ended === 'resumed' ? [arrivalKey(one, one.toMs)] : [])),
   );
   const waiting = rackwise(queued).map((group) => {
-    const { batch, operation, span, fromMs: cameMs } = group.first;
+    const { operation, span, fromMs: cameMs } = group.first;
+    const arrival = arrivalKey(group.first, cameMs);
     return {
       ...span,
       operation,
       pieces: group.pieces,
       hours: workMinutes(operation, group.pieces) / 60,
       station: group.first.station ?? operation.stations[0] ?? null,
-      // What was stopped and goes on had come before.
-      isArrival: cameMs >= fromMs && !resumed.has(arrivalKey({ batch, operation }, cameMs)),
+      // What was stopped and goes on had come before, and so had what was there when the window began: null.
+      arrival: cameMs >= fromMs && !resumed.has(arrival) ? arrival : null,
     };
   });
   const offered = (all: typeof waiting): Pick<Resource, 'hoursOffered' | 'piecesOffered'> => {
-    const came = all.filter(({ isArrival }) => isArrival);
+    // What came together is one set-up, however its pieces were taken in hand afterwards.
+    const came = new Map<string, { operation: Operation; pieces: number }>();
+    for (const { arrival, operation, pieces } of all) {
+      if (arrival === null) continue;
+      came.set(arrival, { operation, pieces: (came.get(arrival)?.pieces ?? 0) + pieces });
+    }
+    const racks = [...came.values()];
     return {
-      hoursOffered: came.reduce((sum, { hours }) => sum + hours, 0),
-      piecesOffered: came.reduce((sum, { pieces }) => sum + pieces, 0),
+      hoursOffered: racks.reduce((sum, one) => sum + workMinutes(one.operation, one.pieces) / 60, 0),
+      piecesOffered: racks.reduce((sum, one) => sum + one.pieces, 0),
     };
   };
   const worked = workedDays(calendar, fromMs, toMs);

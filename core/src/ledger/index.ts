@@ -64,5 +64,6 @@ export {
   type Effect,
   type Outcome,
 } from './step.ts';
+export { madeOf } from './made-of.ts';
 export { cameMs, goesOn, withResumed } from './stretch.ts';
 export { operationsInUse, tallyAt, type Tally } from './tally.ts';

@@ -2,14 +2,15 @@ import {
   benchPieces,
   benchSheet,
   eyesAt,
+  madeOf,
   measuredOf,
   operationOf,
-  pieceAt,
   pieceCode,
   USUAL_PRACTICE,
   type BenchPiece,
   type BenchSheet,
   type MeasuredOf,
+  type PieceAt,
   type Route,
   type SetupPractice,
   type Sheet,
@@ -61,7 +62,7 @@ export interface SheetView extends Omit<BenchSheet, 'sheets'> {
   practice: SetupPractice;
   sheets: FiledSheet[];
   others: OthersOfModel;
-  /** What its parts measured, those that were joined last first: the tone and the top of its box. */
+  /** What its parts measured, as they were joined: the tone and the top of its box. */
   parts: MeasuredPart[];
 }
 
@@ -81,8 +82,6 @@ export interface FiledSheet {
   read: { name: string; unit: string; value: number }[];
 }
 
-/** Parts are made of parts at most so deep. */
-const DEEPEST = 8;
 /** Instruments of a model beside which one is shown. */
 const MOST_OTHERS = 60;
 const ASSEMBLY = 'assembly';
@@ -140,27 +139,21 @@ export class BenchService {
       eyes: eyesAt(operation),
       sheets: open.sheets.map((sheet) => filedSheet(sheet, route, names)),
       others: await this.others(state.model, open.operation, piece),
-      parts: await this.parts(state.pieces.find((one) => one.position === position)?.parents ?? []),
+      parts: await this.parts({ batch, position }),
     };
   }
 
-  /** Parts with what was measured of each, and the parts these were made of. */
-  private async parts(pieces: readonly string[], deepest = DEEPEST): Promise<MeasuredPart[]> {
-    if (deepest === 0) return [];
-    const kinds = await this.setup.kinds();
-    const found = await Promise.all(
-      pieces.map(async (piece) => {
-        const { batch, position } = pieceAt(piece);
-        const { state, route } = await this.floor.rack(batch);
-        const kindName = kinds.find(({ letter }) => letter === state.kind)?.name ?? state.kind;
-        const older = state.pieces.find((one) => one.position === position)?.parents ?? [];
-        return [
-          { piece, kindName, read: measuredOf(state, route, position) },
-          ...(await this.parts(older, deepest - 1)),
-        ];
-      }),
-    );
-    return found.flat().filter(({ read }) => read.length > 0);
+  /** What was measured of the parts of a piece while they were on their own. */
+  private async parts(piece: PieceAt): Promise<MeasuredPart[]> {
+    const [racks, kinds] = await Promise.all([this.floor.lineage([piece.batch]), this.setup.kinds()]);
+    const [, ...parts] = madeOf(piece, (code) => racks.get(code)?.state);
+    return parts.flatMap(({ batch, position }): MeasuredPart[] => {
+      const rack = racks.get(batch);
+      const read = rack ? measuredOf(rack.state, rack.route, position) : [];
+      if (!rack || read.length === 0) return [];
+      const kindName = kinds.find(({ letter }) => letter === rack.state.kind)?.name ?? rack.state.kind;
+      return [{ piece: pieceCode(batch, position), kindName, read }];
+    });
   }
 
   /** A tag for each piece of a rack that has not left: PDF. @throws NotFoundException when there is no such rack. */

@@ -1,4 +1,4 @@
-import type { BatchState, Route } from '@ample-crane/core';
+import { pieceAt, type BatchState, type Route } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, In, type EntityManager } from 'typeorm';
 import { AskedTogether } from '../live/asked-together.ts';
@@ -54,10 +54,32 @@ export class RacksService {
   }
 
   /** A batch with the route it works. @throws NotFoundException when there is none, or all of it was taken back. */
-  async rack(code: string): Promise<RackInQuestion & { seq: number }> {
-    const { seq = 0, state } = (await this.find(code)) ?? {};
+  async rack(code: string, manager?: EntityManager): Promise<RackInQuestion & { seq: number }> {
+    const { seq = 0, state } = (await this.find(code, manager)) ?? {};
     if (!state) throw new NotFoundException(`there is no batch ${code}`);
-    return { seq, state, route: await this.setup.routeOf(state) };
+    return { seq, state, route: await this.setup.routeOf(state, manager) };
+  }
+
+  /**
+   * Some batches and all that their pieces were made of, by their codes. Whoever asks from within a transaction gives its manager.
+   * @throws NotFoundException for one of those named that is none
+   */
+  async lineage(codes: readonly string[], manager?: EntityManager): Promise<Map<string, RackInQuestion>> {
+    // Within a transaction nothing is asked beside it: two connections for one filing would run out of them.
+    const open = manager ? [] : await this.open();
+    const atHand = new Map<string, RackInQuestion>(open.map((rack) => [rack.state.code, rack]));
+    const known = new Map<string, RackInQuestion>();
+    for (let wanted = [...codes]; wanted.length > 0;) {
+      const fresh = [...new Set(wanted)].filter((code) => !known.has(code));
+      const racks = await Promise.all(
+        fresh.map(async (code) => atHand.get(code) ?? (await this.rack(code, manager))),
+      );
+      for (const rack of racks) known.set(rack.state.code, rack);
+      wanted = racks.flatMap(({ state }) =>
+        state.pieces.flatMap(({ parents }) => parents.map((parent) => pieceAt(parent).batch)),
+      );
+    }
+    return known;
   }
 
   /** The states of some batches, open or not, by their codes. */

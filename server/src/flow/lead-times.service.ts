@@ -116,9 +116,9 @@ export class LeadTimesService {
     const past = await this.stationDays.pastDays(nowMs, days);
     const [fromDay = toDay] = past;
     const fromMs = startOfFactoryDay(calendar, fromDay);
-    const all = await shippedSince(this.source, { fromMs, most: MOST + 1 });
-    const left = all.filter((piece) => model === undefined || piece.model === model).slice(0, MOST);
-    const splits = await this.splitsOf(left, nowMs);
+    const all = await shippedSince(this.source, { fromMs, most: MOST_FLOWING });
+    const left = all.filter((piece) => model === undefined || piece.model === model);
+    const splits = await this.splitsOf(left.slice(0, MOST), nowMs);
     const known = splits.flatMap(({ piece, split }) => (split ? [{ piece, split }] : []));
     const mean = (sums: LeadParts): LeadParts => inDays(sums, known.length);
     const total = noLeadParts();
@@ -141,7 +141,7 @@ export class LeadTimesService {
       parts: mean(total),
       stages: [...byStage].map(([stage, parts]) => ({ stage, parts: mean(parts) })),
       lines: known.map(({ piece, split }) => lineOf(piece, split)),
-      more: all.length > MOST,
+      more: left.length > MOST,
     };
   }
 

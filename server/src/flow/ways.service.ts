@@ -11,9 +11,6 @@ import { Injectable } from '@nestjs/common';
 import { RacksService } from '../floor/racks.service.ts';
 import { StaysService } from '../log/stays.service.ts';
 
-/** Parts are made of parts at most so deep. */
-const DEEPEST = 8;
-
 interface Known {
   state: BatchState;
   route: Route;
@@ -30,22 +27,11 @@ export class WaysService {
 
   /** In the order in which they were asked for; what a piece is in now goes up to `nowMs`. @throws NotFoundException for a batch that is none */
   async of(pieces: readonly PieceAt[], nowMs: number): Promise<Leg[][]> {
-    const known = new Map<string, Known>();
-    const open = new Map((await this.racks.open()).map((rack) => [rack.state.code, rack]));
-    // Level by level, so that parts that share a rack are read once.
-    let wanted = pieces.map(({ batch }) => batch);
-    for (let depth = 0; wanted.length > 0 && depth < DEEPEST; depth += 1) {
-      const fresh = [...new Set(wanted)].filter((batch) => !known.has(batch));
-      const [racks, stays] = await Promise.all([
-        Promise.all(fresh.map(async (batch) => open.get(batch) ?? (await this.racks.rack(batch)))),
-        this.stays.ofBatches(fresh),
-      ]);
-      for (const { state, route } of racks)
-        known.set(state.code, { state, route, stays: stays.get(state.code) ?? [] });
-      wanted = racks.flatMap(({ state }) =>
-        state.pieces.flatMap(({ parents }) => parents.map((parent) => pieceAt(parent).batch)),
-      );
-    }
+    const racks = await this.racks.lineage(pieces.map(({ batch }) => batch));
+    const stays = await this.stays.ofBatches([...racks.keys()]);
+    const known = new Map(
+      [...racks].map(([code, rack]): [string, Known] => [code, { ...rack, stays: stays.get(code) ?? [] }]),
+    );
     return pieces.map((piece) => legsOf(piece, known, nowMs));
   }
 }

@@ -42,16 +42,15 @@ export interface ShippedPiece {
   leftMs: number;
 }
 
-/** What left since a moment, the newest first; at most so many. @param model of this one only */
+/** What left since a moment, the newest first; at most so many. */
 export async function shippedSince(
   db: Asks,
-  { fromMs, model, most }: { fromMs: number; model?: string | undefined; most: number },
+  { fromMs, most }: { fromMs: number; most: number },
 ): Promise<ShippedPiece[]> {
   const rows = await db.query<(Omit<ShippedPiece, 'leftMs'> & { since_at: Date })[]>(
     `SELECT p.batch, p.position, b.model, p.serial, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
-      WHERE p.standing = 'shipped' AND p.since_at >= $1 AND ($2::text IS NULL OR b.model = $2)
-      ORDER BY p.since_at DESC, p.batch, p.position LIMIT $3`,
-    [new Date(fromMs), model ?? null, most],
+      WHERE p.standing = 'shipped' AND p.since_at >= $1 ORDER BY p.since_at DESC, p.batch, p.position LIMIT $2`,
+    [new Date(fromMs), most],
   );
   return rows.map(({ since_at, ...piece }) => ({ ...piece, leftMs: since_at.getTime() }));
 }

@@ -14,17 +14,7 @@ import { Link } from 'react-router';
 import { useConstraint, useFloor } from '../api/queries.ts';
 import { LoadBar, PaceStrip, QueueLine } from '../devices/PaceStrip.tsx';
 import { Verdict } from '../devices/Verdict.tsx';
-import {
-  Columns,
-  EmptyState,
-  Opening,
-  Page,
-  Panel,
-  Quiet,
-  Reckoning,
-  Row,
-  Sideways,
-} from '../parts/index.ts';
+import { Columns, EmptyState, Panel, Quiet, Reckoning, Row, Sideways } from '../parts/index.ts';
 import { sayDate } from '../shared/time.ts';
 import { FlowOf } from './FlowOf.tsx';
 import type { Constraint, Resource } from './queries.ts';
