@@ -176,8 +176,9 @@ function choosing() {
     ...{ id: `b${i}`, species: 'red alder', grade: 'plain', moisturePct: 7.2 },
     weightKg: random.normal(3.6, 0.35),
   }));
+  const twelve = Array.from({ length: 12 }, (_, i) => i + 1);
   const demands = [3.2, 3.35, 3.45, 3.55, 3.7].map((kg, i) => ({
-    ...{ batch: `B-${i}`, count: 12, species: 'red alder', grade: 'plain', chamberKg: 0 },
+    ...{ batch: `B-${i}`, pieces: twelve, species: 'red alder', grade: 'plain', chamberKg: 0 },
     ...{ finishedKg: { low: kg - 0.2, high: kg + 0.2 }, othersKg: 1.6, keepFraction: 0.54 },
   }));
   const times = [];

@@ -22,7 +22,7 @@ export function applyOrderEntry(state: OrderState | null, entry: OrderEntry): Ou
   if (atMs < state.placedMs) return refuse('too-early', `${state.code} was not placed yet`);
   switch (body.type) {
     case 'order-add':
-      return add(state, body.line);
+      return add(state, body.line, { addedMs: atMs });
     case 'order-change':
       return change(state, body, entry);
     case 'order-due':
@@ -58,14 +58,14 @@ function place(body: Extract<OrderBody, { type: 'order' }>, placedMs: number): O
   return state;
 }
 
-function add(state: OrderState, line: OrderedLine): Outcome {
+function add(state: OrderState, line: OrderedLine, when: Pick<OrderLine, 'addedMs'> = {}): Outcome {
   const number = state.lines.length + 1;
   if (number > MOST_LINES) return bad(`an order has ${MOST_LINES} lines at most`);
   const wrong = wrongQuantity(line.quantity) ?? wrongWeight(line.weightKg);
   if (wrong) return { ...wrong, refused: `line ${number}: ${wrong.refused}` };
   const { model, quantity, choices, spec, label, note, weightKg } = line;
   const added: OrderLine = {
-    ...{ number, model, quantity, choices, spec, cancelled: null },
+    ...{ number, model, quantity, choices, spec, cancelled: null, ...when },
     ...{ label: label ?? null, note: note ?? null, weightKg: weightKg ?? null },
   };
   return { ...state, lines: [...state.lines, added] };

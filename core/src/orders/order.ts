@@ -16,6 +16,8 @@ export interface OrderLine {
   weightKg: { low: number; high: number } | null;
   /** Why it is not built any more; null: it is. */
   cancelled: string | null;
+  /** When it was added to the order; absent: it was placed with it. */
+  addedMs?: number;
 }
 
 /** A change that was decided on, with its reason: kept for ever. */

@@ -69,6 +69,8 @@ describe('an order', () => {
       [2, 1],
       [3, 12],
     ]);
+    // What was added later says when: it was not wanted before.
+    expect(state.lines.map(({ addedMs }) => addedMs)).toEqual([undefined, undefined, hoursIn(2)]);
     expect(state.lines[1]).toMatchObject({ label: 'Odile', weightKg: { low: 3.2, high: 3.4 } });
     expect(state.lines[2]?.spec.lines[1]?.valueName).toBe('natural');
     expect(orderOfLine(lineCode('O-12', 3))).toEqual({ order: 'O-12', line: 3 });

@@ -14,7 +14,7 @@ const blank = (id: string, weightKg: number, extra: Partial<StockBlank> = {}): S
 /** Half of a blank stays; neck and kit weigh 1.5 kg: a blank of 4 kg makes an instrument of 3.5 kg. */
 const demand = (extra: Partial<BlankDemand> = {}): BlankDemand => ({
   batch: 'B-1',
-  count: 1,
+  pieces: [1],
   species: 'red alder',
   finishedKg: { low: 3.3, high: 3.7 },
   othersKg: 1.5,
@@ -37,9 +37,9 @@ describe('choosing blanks', () => {
       blank('light', 4.02, { colour: 'light' }),
     ];
     expect(chooseBlanks({ demands: [light], blanks }).chosen.map((one) => one.blank)).toEqual(['light']);
-    const two = chooseBlanks({ demands: [{ ...light, count: 3 }], blanks });
+    const two = chooseBlanks({ demands: [{ ...light, pieces: [1, 2, 3] }], blanks });
     expect(two.chosen.map((one) => one.blank).sort()).toEqual(['light', 'unsorted']);
-    expect(two.missing).toEqual([{ batch: light.batch, count: 1 }]);
+    expect(two.missing).toEqual([{ batch: light.batch, pieces: [3] }]);
   });
 
   it('takes the blank whose instrument weighs nearest the middle of its window', () => {
@@ -50,6 +50,7 @@ describe('choosing blanks', () => {
     expect(result.chosen).toEqual([
       {
         batch: 'B-1',
+        piece: 1,
         blank: 'b',
         finishedKg: 3.55,
         chamberKg: 0,
@@ -65,7 +66,7 @@ describe('choosing blanks', () => {
     ];
     const blanks = [blank('light', 3.6), blank('heavy', 4.6)];
     expect(picks({ demands, blanks })).toBe('B-1:heavy B-2:light');
-    expect(lightestFirst({ demands, blanks }).missing).toEqual([{ batch: 'B-2', count: 1 }]);
+    expect(lightestFirst({ demands, blanks }).missing).toEqual([{ batch: 'B-2', pieces: [1] }]);
   });
 
   it('keeps the figure for the finish that shows it', () => {
@@ -77,7 +78,7 @@ describe('choosing blanks', () => {
   it('chambers a heavy piece by what is over, and only where the model allows it', () => {
     const heavy = [blank('heavy', 4.8)];
     expect(chooseBlanks({ demands: [demand()], blanks: heavy }).missing).toEqual([
-      { batch: 'B-1', count: 1 },
+      { batch: 'B-1', pieces: [1] },
     ]);
     const [chosen] = chooseBlanks({ demands: [demand({ chamberKg: 0.4 })], blanks: heavy }).chosen;
     expect(chosen?.chamberKg).toBeCloseTo(0.2, 9);
@@ -91,19 +92,19 @@ describe('choosing blanks', () => {
       blank('ash', 4, { species: 'white ash' }),
     ];
     const result = chooseBlanks({
-      demands: [demand({ count: 2, moisture: { lowPct: 6, highPct: 8.5 } })],
+      demands: [demand({ pieces: [1, 2], moisture: { lowPct: 6, highPct: 8.5 } })],
       blanks,
     });
     expect(result.chosen).toEqual([]);
-    expect(result.missing).toEqual([{ batch: 'B-1', count: 2 }]);
+    expect(result.missing).toEqual([{ batch: 'B-1', pieces: [1, 2] }]);
   });
 
   it('fills the demand that stands first when the stock is short', () => {
-    const demands = [demand({ count: 2 }), demand({ batch: 'B-2', count: 2 })];
+    const demands = [demand({ pieces: [1, 2] }), demand({ batch: 'B-2', pieces: [1, 2] })];
     const blanks = [blank('a', 4), blank('b', 4.1), blank('c', 3.9)];
-    expect(chooseBlanks({ demands, blanks }).missing).toEqual([{ batch: 'B-2', count: 1 }]);
+    expect(chooseBlanks({ demands, blanks }).missing).toEqual([{ batch: 'B-2', pieces: [2] }]);
     expect(chooseBlanks({ demands: demands.toReversed(), blanks }).missing).toEqual([
-      { batch: 'B-1', count: 1 },
+      { batch: 'B-1', pieces: [2] },
     ]);
   });
 
@@ -144,7 +145,11 @@ describe('choosing blanks', () => {
     const random = randomStream(6);
     const blanks = Array.from({ length: 600 }, (_, i) => blank(`b${i}`, random.normal(4.2, 0.45)));
     const demands = [3.3, 3.5, 3.6, 3.7, 3.9].map((kg, i) =>
-      demand({ batch: `B-${i}`, count: 12, finishedKg: { low: kg - 0.2, high: kg + 0.2 } }),
+      demand({
+        batch: `B-${i}`,
+        pieces: Array.from({ length: 12 }, (_, place) => place + 1),
+        finishedKg: { low: kg - 0.2, high: kg + 0.2 },
+      }),
     );
     const [planned, thumb] = [chooseBlanks({ demands, blanks }), lightestFirst({ demands, blanks })];
     expect(planned.chosen).toHaveLength(60);
@@ -152,7 +157,30 @@ describe('choosing blanks', () => {
     expect(planned.totalDeviationKg).toBeLessThan(0.2 * thumb.totalDeviationKg);
   });
 
+  it('gives a piece that should be lighter than the rest of its rack a light blank, and says which it is', () => {
+    const demands = [
+      demand({ pieces: [1, 3] }),
+      demand({ pieces: [2], finishedKg: { low: 3.2, high: 3.4 }, othersKg: 1.4 }),
+    ];
+    const blanks = [blank('light', 3.8), blank('middle', 4), blank('heavy', 4.2)];
+    const { chosen } = chooseBlanks({ demands, blanks });
+    // Alone, all three would do for the rack: 3.4, 3.5 and 3.6 kg. With a lighter neck the light one makes 3.3 kg.
+    expect(chosen.map(({ piece, blank: id }) => `${piece} ${id}`)).toEqual([
+      '1 middle',
+      '2 light',
+      '3 heavy',
+    ]);
+    expect(chosen[1]?.finishedKg).toBeCloseTo(3.3, 9);
+    expect(chooseBlanks({ demands, blanks: blanks.slice(1) }).missing).toEqual([
+      { batch: 'B-1', pieces: [2] },
+    ]);
+  });
+
   it('refuses numbers that cannot be', () => {
+    expect(() => chooseBlanks({ demands: [demand(), demand()], blanks: [] })).toThrow(
+      /B-1\/1 is listed twice/,
+    );
+    expect(() => chooseBlanks({ demands: [demand({ pieces: [0] })], blanks: [] })).toThrow(/no piece 0/);
     expect(() => chooseBlanks({ demands: [demand({ keepFraction: 1.4 })], blanks: [] })).toThrow(/keep 1.4/);
     expect(() => chooseBlanks({ demands: [], blanks: [blank('a', 0)] })).toThrow(/weighs 0/);
     expect(() => chooseBlanks({ demands: [], blanks: [blank('a', 1), blank('a', 2)] })).toThrow(/twice/);

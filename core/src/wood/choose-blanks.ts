@@ -21,10 +21,11 @@ export interface StockBlank {
   moisturePct: number | null;
 }
 
-/** What one batch needs of its blanks. */
+/** What pieces of one batch need of their blanks; those that should weigh something else are a demand of their own. */
 export interface BlankDemand {
   batch: string;
-  count: number;
+  /** Places on the rack that want a blank, 1-based. */
+  pieces: readonly number[];
   species: string;
   /** Weight the finished instruments must have. */
   finishedKg: { low: number; high: number };
@@ -44,6 +45,8 @@ export interface BlankDemand {
 
 export interface ChosenBlank {
   batch: string;
+  /** Place of the piece it becomes. */
+  piece: number;
   blank: string;
   /** Predicted weight of the finished instrument after any chambering. */
   finishedKg: number;
@@ -55,8 +58,8 @@ export interface ChosenBlank {
 
 export interface BlanksChosen {
   chosen: ChosenBlank[];
-  /** Places no blank fits: how many of each batch. */
-  missing: { batch: string; count: number }[];
+  /** Pieces no blank is left for, by batch. */
+  missing: { batch: string; pieces: number[] }[];
   /** Σ deviation of what was chosen, kg. */
   totalDeviationKg: number;
 }
@@ -77,8 +80,10 @@ const EMPTY_KG = 1000;
 export const finishedWeightKg = (blankKg: number, demand: BlankDemand): number =>
   blankKg * demand.keepFraction + demand.othersKg;
 
-/** The blank in this place, or null when it cannot be. */
-function place(blank: StockBlank, demand: BlankDemand): (ChosenBlank & { costKg: number }) | null {
+type Fit = Omit<ChosenBlank, 'piece'> & { costKg: number };
+
+/** The blank for a piece of this demand, or null when it cannot be. */
+function fitOf(blank: StockBlank, demand: BlankDemand): Fit | null {
   if (blank.species !== demand.species) return null;
   const spare = FIGURE_GRADES.indexOf(blank.grade) - FIGURE_GRADES.indexOf(demand.grade);
   if (spare < 0) return null;
@@ -113,23 +118,20 @@ export function chooseBlanks(options: {
 }): BlanksChosen {
   const { demands, blanks } = options;
   check(demands, blanks);
-  const places = demands.flatMap((demand) => Array.from({ length: demand.count }, () => demand));
-  const fits = new Map(demands.map((demand) => [demand, blanks.map((blank) => place(blank, demand))]));
+  const places = demands.flatMap((demand) => demand.pieces.map(() => demand));
+  const fits = new Map(demands.map((demand) => [demand, blanks.map((blank) => fitOf(blank, demand))]));
   // Each place may also stay empty: that is a column of its own kind for every place.
   const costs = places.map((demand) => [
     ...(fits.get(demand) ?? []).map((fit) => fit?.costKg ?? Infinity),
     ...places.map(() => EMPTY_KG + demands.length - demands.indexOf(demand)),
   ]);
-  const pairs = places.length === 0 ? [] : munkres(costs);
-  const chosen = pairs.flatMap(([row, column]) => {
+  const taken = new Map<BlankDemand, Fit[]>(demands.map((demand) => [demand, []]));
+  for (const [row, column] of places.length === 0 ? [] : munkres(costs)) {
     const demand = places[row];
     const fit = demand && fits.get(demand)?.[column];
-    return fit ? [withoutCost(fit)] : [];
-  });
-  chosen.sort(
-    (a, b) => a.batch.localeCompare(b.batch) || a.finishedKg - b.finishedKg || a.blank.localeCompare(b.blank),
-  );
-  return { ...summed(chosen), missing: missingOf(demands, chosen) };
+    if (fit) taken.get(demand)?.push(fit);
+  }
+  return answerOf(taken);
 }
 
 /**
@@ -141,44 +143,54 @@ export function lightestFirst(options: {
   blanks: readonly StockBlank[];
 }): BlanksChosen {
   const left = options.blanks.toSorted((a, b) => a.weightKg - b.weightKg || a.id.localeCompare(b.id));
-  const chosen = options.demands.flatMap((demand) => {
-    const taken: ChosenBlank[] = [];
-    for (let i = 0; i < left.length && taken.length < demand.count;) {
+  const taken = new Map<BlankDemand, Fit[]>();
+  for (const demand of options.demands) {
+    const own: Fit[] = [];
+    for (let i = 0; i < left.length && own.length < demand.pieces.length;) {
       const blank = left[i];
-      const fit = blank && place(blank, demand);
+      const fit = blank && fitOf(blank, demand);
       if (fit) {
-        taken.push(withoutCost(fit));
+        own.push(fit);
         left.splice(i, 1);
       } else i += 1;
     }
-    return taken;
-  });
-  return { ...summed(chosen), missing: missingOf(options.demands, chosen) };
+    taken.set(demand, own);
+  }
+  return answerOf(taken);
 }
 
-function withoutCost({ batch, blank, finishedKg, chamberKg, deviationKg }: ChosenBlank): ChosenBlank {
-  return { batch, blank, finishedKg, chamberKg, deviationKg };
+/** Which blank becomes which piece: those of one demand are alike, so that the lightest becomes the first. */
+function answerOf(taken: ReadonlyMap<BlankDemand, readonly Fit[]>): BlanksChosen {
+  const byWeight = (a: Fit, b: Fit): number => a.finishedKg - b.finishedKg || a.blank.localeCompare(b.blank);
+  const chosen = [...taken].flatMap(([{ pieces }, fits]) =>
+    fits.toSorted(byWeight).flatMap(({ costKg: _cost, ...fit }, i): ChosenBlank[] => {
+      const piece = pieces[i];
+      return piece === undefined ? [] : [{ ...fit, piece }];
+    }),
+  );
+  const missing = new Map<string, number[]>();
+  for (const [{ batch, pieces }, fits] of taken) {
+    const empty = pieces.slice(fits.length);
+    if (empty.length > 0) missing.set(batch, [...(missing.get(batch) ?? []), ...empty]);
+  }
+  return {
+    chosen: chosen.toSorted((a, b) => a.batch.localeCompare(b.batch) || a.piece - b.piece),
+    missing: [...missing].map(([batch, pieces]) => ({ batch, pieces: pieces.toSorted((a, b) => a - b) })),
+    totalDeviationKg: chosen.reduce((sum, { deviationKg }) => sum + deviationKg, 0),
+  };
 }
-
-const summed = (chosen: ChosenBlank[]): Pick<BlanksChosen, 'chosen' | 'totalDeviationKg'> => ({
-  chosen,
-  totalDeviationKg: chosen.reduce((sum, { deviationKg }) => sum + deviationKg, 0),
-});
-
-const missingOf = (
-  demands: readonly BlankDemand[],
-  chosen: readonly ChosenBlank[],
-): BlanksChosen['missing'] =>
-  demands.flatMap(({ batch, count }) => {
-    const short = count - chosen.filter((blank) => blank.batch === batch).length;
-    return short > 0 ? [{ batch, count: short }] : [];
-  });
 
 function check(demands: readonly BlankDemand[], blanks: readonly StockBlank[]): void {
+  const wanting = new Set<string>();
   for (const demand of demands) {
-    const { batch, count, finishedKg, keepFraction, othersKg, chamberKg } = demand;
-    if (!(Number.isInteger(count) && count >= 0))
-      throw new RangeError(`chooseBlanks: ${batch} wants ${count} blanks`);
+    const { batch, pieces, finishedKg, keepFraction, othersKg, chamberKg } = demand;
+    for (const piece of pieces) {
+      if (!(Number.isInteger(piece) && piece > 0))
+        throw new RangeError(`chooseBlanks: ${batch} has no piece ${piece}`);
+      if (wanting.has(`${batch}/${piece}`))
+        throw new RangeError(`chooseBlanks: ${batch}/${piece} is listed twice`);
+      wanting.add(`${batch}/${piece}`);
+    }
     if (!(finishedKg.low <= finishedKg.high))
       throw new RangeError(
         `chooseBlanks: the weight window of ${batch} must rise, got ${finishedKg.low}–${finishedKg.high} kg`,

@@ -11,6 +11,7 @@ import { Works } from '../testing/works.ts';
 import type { KitsView, PickView } from './kits.service.ts';
 import { PartsService, type PartEntryView } from './parts.service.ts';
 import { StoreService, type StockedPart } from './store.service.ts';
+import type { ChoiceView } from '../wood/stock.service.ts';
 import type { LineWeight } from './weights.service.ts';
 
 const TUNERS = partCode('tuners-4-nickel');
@@ -357,7 +358,73 @@ describe('what an instrument will weigh', () => {
     expect(own?.kg).toBeCloseTo(2.05 + 0.8 * 0.64 + 1.1, 5);
     expect(own?.sdKg).toBeLessThan(usual?.sdKg ?? 0);
   });
+
+  it('chooses the blank of a piece by what its order wishes, beside its own neck and kit', async () => {
+    const placed: Answer = await works.http.post('/api/orders').send({
+      ...{ key: works.key(), by: 'brandt', customer: 'Nell Orchard', dueAt: works.dueAt },
+      lines: [{ model: 'Halyard', quantity: 1, weightKg: { low: 3.05, high: 3.2 } }],
+    });
+    const order = placed.body.entries[0]?.batch ?? '';
+    const line = `${order}/1`;
+    const [body, neck] = [await works.openRack('B', 3, 'Halyard'), await works.openRack('N', 2, 'Halyard')];
+    await file(body, { type: 'allot', pieces: [2], line });
+    await file(neck, { type: 'allot', pieces: [1], line });
+    await works.http
+      .post('/api/stock/weigh-backs')
+      .send({
+        ...{ key: works.key(), by: 'fenn', model: 'Halyard', kind: 'N', piece: `${neck}/1` },
+        ...{ blankKg: 0.7, finishedKg: 0.4 },
+      })
+      .expect(200);
+    const lot = await pairsOf(Array.from({ length: 8 }, (_, i) => 1.45 + 0.05 * i));
+    const choice = async (): Promise<ChoiceView> =>
+      (await works.http.get(`/api/stock/choice/${body}`).expect(200)).body as ChoiceView;
+    const { chosen, wished, demand, keep, wanting } = await choice();
+    // Its neck weighs 0.4 kg and its kit 1.1: a pair of 2.9 kg comes nearest to 3.125 kg; the others of the rack take heavier ones.
+    expect(wanting).toBe(3);
+    expect(demand.pieces).toEqual([1, 3]);
+    expect(wished).toMatchObject([{ line, pieces: [2], othersKg: expect.closeTo(1.5, 6) as number }]);
+    expect(chosen.chosen[1]).toMatchObject({ piece: 2, blank: `${lot}/1.1+2` });
+    for (const { finishedKg } of [chosen.chosen[0], chosen.chosen[2]].flatMap((one) => one ?? []))
+      expect(finishedKg).toBeGreaterThan(3.2);
+    expect(chosen.chosen[1]?.finishedKg).toBeCloseTo(2.9 * keep.mean + 1.5, 6);
+    const take = (
+      blanks: string[],
+      pieces: number[],
+    ): Promise<{ status: number; body: { message: string } }> =>
+      works.http.post('/api/stock/take').send({ key: works.key(), by: 'venn', batch: body, blanks, pieces });
+    expect((await take([`${lot}/1.1`, `${lot}/1.2`], [2])).body.message).toBe(
+      '2 blanks for 1 pieces: one for each',
+    );
+    expect((await take([`${lot}/1.1`, `${lot}/1.2`], [2, 2])).status).toBe(200);
+    expect((await take([`${lot}/2.1`, `${lot}/2.2`], [2, 2])).body.message).toBe(
+      `${body}/02 wants no wood: it has some, or is not there`,
+    );
+    // The order is told the same weight as whoever chose the blank.
+    const weights = (await works.http.get(`/api/orders/${order}/weights`)).body as LineWeight[];
+    expect(weights[0]?.kg).toBeCloseTo(chosen.chosen[1]?.finishedKg ?? 0, 6);
+    expect(await choice()).toMatchObject({ wished: [], wanting: 2, demand: { pieces: [1, 3] } });
+  });
 });
+
+/** A lot of alder for Halyard bodies, a matched pair of each board; `halves` are their weights, kg. */
+async function pairsOf(halves: readonly number[]): Promise<string> {
+  const boards = halves.map(() => ({ lengthMm: 2400, widthMm: 200 }));
+  const received: Answer = await works.http.post('/api/lots').send({
+    ...{ key: works.key(), by: 'venn', species: 'red alder', thicknessMm: 50, boardFeet: 100, supplier: '' },
+    ...{ boards, endsSealed: true, dryness: 'kiln-dried', room: 'Wood room' },
+  });
+  const lot = received.body.entries[0]?.batch ?? '';
+  const fileLot = (entry: object) =>
+    works.http.post(`/api/lots/${lot}/entries`).send({ key: works.key(), by: 'venn', entry }).expect(200);
+  await fileLot({ type: 'lot-read', readings: boards.map((_, i) => ({ board: i + 1, readingPct: 7.2 })) });
+  await fileLot({ type: 'to-cut', boards: boards.map((_, i) => i + 1) });
+  for (const [i, weightKg] of halves.entries()) {
+    const half = { kind: 'B', lengthMm: 520, widthMm: 180, thicknessMm: 45, weightKg };
+    await fileLot({ type: 'cut', board: i + 1, pieces: [half, half], matched: true });
+  }
+  return lot;
+}
 
 describe('a bill', () => {
   it('has the published form', () => {

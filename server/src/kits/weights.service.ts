@@ -1,8 +1,11 @@
 import {
   billed,
+  orderOfLine,
+  pieceAt,
   pieceCode,
   weightForecast,
   withUsual,
+  type BatchState,
   type Choices,
   type WeightForecast,
   type WeightTerm,
@@ -11,7 +14,7 @@ import { Injectable } from '@nestjs/common';
 import { RacksService } from '../floor/racks.service.ts';
 import { OptionBooksService } from '../orders/option-books.service.ts';
 import { OrderViewsService, type OrderLineView } from '../orders/order-views.service.ts';
-import { StockService } from '../wood/stock.service.ts';
+import { StockService, type WeightWish } from '../wood/stock.service.ts';
 import { BillsService } from './bills.service.ts';
 import { StoreService } from './store.service.ts';
 
@@ -39,7 +42,9 @@ export class WeightsService {
     private readonly bills: BillsService,
     private readonly books: OptionBooksService,
     private readonly store: StoreService,
-  ) {}
+  ) {
+    stock.register({ wishesOf: (racks) => this.wishesOf(racks) });
+  }
 
   /** Of every line that wishes a weight, piece by piece. @throws NotFoundException */
   async ofOrder(code: string): Promise<LineWeight[]> {
@@ -48,6 +53,31 @@ export class WeightsService {
     for (const line of lines)
       if (line.weightKg && line.cancelled === null) weights.push(...(await this.ofLine(line)));
     return weights;
+  }
+
+  /** What orders wish of pieces that are not cut yet: the weight, and what all else on the instrument will weigh. */
+  private async wishesOf(racks: readonly BatchState[]): Promise<Map<string, WeightWish>> {
+    const kinds = new Map(racks.map(({ code, kind }) => [code, kind]));
+    const allotted = racks.flatMap(({ pieces }) => pieces.flatMap(({ line }) => line ?? []));
+    const orders = await this.orders.wishingWeight([
+      ...new Set(allotted.flatMap((line) => orderOfLine(line)?.order ?? [])),
+    ]);
+    const wishes = new Map<string, WeightWish>();
+    for (const code of orders)
+      for (const line of (await this.orders.order(code)).lines) {
+        const { weightKg: finishedKg, cancelled } = line;
+        if (!finishedKg || cancelled !== null) continue;
+        const kit = await this.kitOf(line.model, line.choices);
+        for (const { parts } of await this.instrumentsOf(line))
+          for (const piece of parts.values()) {
+            const kind = kinds.get(pieceAt(piece).batch);
+            if (kind === undefined) continue;
+            const terms = [...(await this.stock.weightTerms(line.model, parts, kind)), ...(kit ? [kit] : [])];
+            const othersKg = terms.length === 0 ? 0 : weightForecast(terms, null).kg;
+            wishes.set(piece, { line: line.code, finishedKg, othersKg });
+          }
+      }
+    return wishes;
   }
 
   private async ofLine(line: OrderLineView): Promise<LineWeight[]> {

@@ -33,9 +33,9 @@ export class OrderMovesService {
 
   /** For each line that is to be built. @throws NotFoundException */
   async of(code: string): Promise<LineMoves[]> {
-    const { placedMs, floor, lines } = await this.views.deciding(code);
+    const { floor, lines } = await this.views.deciding(code);
     return Promise.all(
-      lines.map(async ({ line, model, earliest }): Promise<LineMoves> => {
+      lines.map(async ({ line, model, placedMs, earliest }): Promise<LineMoves> => {
         const { piece, legs } = await this.wayOf(model, earliest, floor);
         const { endMs, pieces } = earliest;
         const times = { fromMs: placedMs, nowMs: floor.nowMs, endMs };

@@ -85,9 +85,8 @@ export interface OrderView extends Pick<
 
 /** The lines of an order with what decides when they could be through. */
 export interface DecidedLines {
-  placedMs: number;
   floor: OrderFloor;
-  lines: { line: string; model: string; earliest: Earliest }[];
+  lines: { line: string; model: string; placedMs: number; earliest: Earliest }[];
 }
 
 /** Where orders are: their pieces as the log has them, and when they could be through at the earliest. */
@@ -138,14 +137,14 @@ export class OrderViewsService {
   async deciding(code: string): Promise<DecidedLines> {
     const { state, pieces, floor } = await this.standing(code);
     const wanted = wantedOf([state], pieces, floor.kinds);
-    const lines = wantedLines(state).flatMap(({ number, model }) => {
+    const lines = wantedLines(state).flatMap(({ number, model, addedMs }) => {
       const own = lineCode(code, number);
       const unbegun = wanted.filter(({ line }) => line === own);
       const there = pieces.filter(({ line }) => line === own);
       const earliest = earliestOf(model, there, unbegun, floor);
-      return earliest ? [{ line: own, model, earliest }] : [];
+      return earliest ? [{ line: own, model, placedMs: addedMs ?? state.placedMs, earliest }] : [];
     });
-    return { placedMs: state.placedMs, floor, lines };
+    return { floor, lines };
   }
 
   private async standing(code: string) {
@@ -166,6 +165,17 @@ export class OrderViewsService {
       [part, most],
     );
     return rows.map(({ state: { code, customer, reference } }) => ({ code, customer, reference }));
+  }
+
+  /** Those of some orders of which a line wishes a weight. */
+  async wishingWeight(codes: readonly string[]): Promise<string[]> {
+    const rows = await this.source.query<{ code: string }[]>(
+      `SELECT code FROM customer_order
+        WHERE code = ANY($1) AND jsonb_path_exists(state, '$.lines[*] ? (@.weightKg != null && @.cancelled == null)')
+        ORDER BY code`,
+      [codes],
+    );
+    return rows.map(({ code }) => code);
   }
 
   /** What is ordered and no rack has, of all open orders. */

@@ -16,7 +16,7 @@ import {
   type TagsThere,
   type TagValue,
 } from '@ample-crane/core';
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -227,6 +227,8 @@ export class OrderLineDto implements OrderLineView {
   @ApiProperty({ type: WeightWishDto, ...nullable }) weightKg: WeightWishDto | null;
   /** Why it is not built any more; null: it is. */
   @ApiProperty({ type: String, ...nullable }) cancelled: string | null;
+  /** When it was added; left out: with the order. */
+  @ApiPropertyOptional() addedMs?: number;
   @ApiProperty({ type: [OrderPlaceDto] }) places: OrderPlaceDto[];
   @ApiProperty({ type: [UnbegunDto] }) unbegun: UnbegunDto[];
   @ApiProperty() shipped: number;

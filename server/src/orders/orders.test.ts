@@ -237,6 +237,11 @@ describe('a change of spec', () => {
     works.later(5 * 24);
     const begun = await moved();
     expect(begun.endMs).toBe((await order(code)).lines[0]?.earliestMs);
+    // A line that is added today is wanted since today, whenever its order was placed.
+    expect((await change(code, { type: 'order-add', line: halyard(1) })).status).toBe(200);
+    const lines = (await works.http.get(`/api/orders/${code}/moves`)).body as LineMoves[];
+    expect(lines.map(({ fromMs }) => fromMs)).toEqual([fresh.fromMs, works.time.nowMs]);
+    expect(lines[1]?.startMs).toBeGreaterThan(fresh.startMs);
     const sum = begun.moves.reduce((ms, { movedMs }) => ms + movedMs, 0);
     expect(sum).toBeCloseTo(begun.endMs - begun.startMs, 0);
     expect([bodies, necks]).toContain(begun.piece?.split('/')[0]);

@@ -5,6 +5,7 @@ import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsInt,
   IsNumber,
   IsString,
   Length,
@@ -14,6 +15,7 @@ import {
 } from 'class-validator';
 import { Optional } from '../http/optional.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import type { WishedDemand } from './stock.service.ts';
 
 export class BlankDto {
   @ApiProperty() id: string;
@@ -56,6 +58,8 @@ export class BlankChoiceDto {
   @ApiProperty() quantity: number;
   @ApiProperty({ type: [String] }) taken: string[];
   @ApiProperty({ type: Object }) demand: BlankDemand;
+  @ApiProperty({ type: [Object] }) wished: WishedDemand[];
+  @ApiProperty() wanting: number;
   @ApiProperty({ type: Object }) keep: KeepFraction;
   @ApiProperty({ type: Object }) chosen: BlanksChosen;
   @ApiProperty({ type: Object }) thumb: BlanksChosen;
@@ -72,6 +76,14 @@ export class TakeBlanksDto extends FilingKeyDto {
   @IsString({ each: true })
   @Matches(/^[A-Z]-\d+\/\d+\.\d+$/, { each: true, message: 'a blank is named like W-74/12.1' })
   blanks: string[];
+  /** Place of the piece each blank becomes, the halves of a pair the same; left out: those without wood, in their order. */
+  @ApiPropertyOptional({ type: [Number] })
+  @Optional()
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @IsInt({ each: true })
+  @Min(1, { each: true })
+  pieces?: number[];
   /** Reason for parting a matched pair. */
   @ApiPropertyOptional() @Optional() @IsString() @Length(1, 200) because?: string;
 }

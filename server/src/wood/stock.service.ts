@@ -5,6 +5,7 @@ import {
   judgeLot,
   learnKeepFraction,
   pieceAt,
+  pieceCode,
   type WeightTerm,
   lightestFirst,
   uncutPieces,
@@ -52,7 +53,12 @@ export interface ChoiceView {
   quantity: number;
   /** Blanks already taken for it. */
   taken: string[];
+  /** What its model wants, for the pieces no order wishes otherwise of. */
   demand: BlankDemand;
+  /** Pieces an order wishes another weight of. */
+  wished: WishedDemand[];
+  /** Pieces that still want a blank. */
+  wanting: number;
   keep: KeepFraction;
   chosen: BlanksChosen;
   /** The rule of thumb on the same stock, to compare. */
@@ -60,6 +66,25 @@ export interface ChoiceView {
   units: UnitView[];
   /** Other batches that were planned along, so that this one does not take what they need. */
   along: { batch: string; model: string; count: number }[];
+}
+
+/** What the instrument of a piece should weigh, because its order wishes so. */
+export interface WeightWish {
+  /** Line of the order, 'O-12/1'. */
+  line: string;
+  finishedKg: { low: number; high: number };
+  /** What is not this blank: its own other wood and kit, as well as they are known, kg. */
+  othersKg: number;
+}
+
+/** Who knows what orders wish. */
+export interface KnowsWishes {
+  /** By the code of the piece, of racks that want blanks. */
+  wishesOf(racks: readonly BatchState[]): Promise<ReadonlyMap<string, WeightWish>>;
+}
+
+export interface WishedDemand extends BlankDemand {
+  line: string;
 }
 
 const kg = (value: number): string => value.toFixed(2);
@@ -76,6 +101,7 @@ export interface NewWeighBack {
   finishedKg: number;
 }
 
+/** A rack whose pieces want blanks. */
 interface Wanting {
   state: BatchState;
   route: Route;
@@ -99,6 +125,13 @@ export class StockService {
     private readonly changes: ChangesService,
     private readonly clock: FactoryClock,
   ) {}
+
+  private readonly wishes: KnowsWishes[] = [];
+
+  /** Whoever knows what orders wish says so when the server starts. */
+  register(one: KnowsWishes): void {
+    this.wishes.push(one);
+  }
 
   /** Blanks in stock with the moisture they are known to have. */
   async blanks(): Promise<BlankView[]> {
@@ -128,23 +161,23 @@ export class StockService {
       throw new NotFoundException(
         `${code} wants no blanks: it is not open, or its model says nothing of its wood`,
       );
-    const keeps = await this.keeps(wanting);
-    const taken = await this.taken();
-    const demands = new Map<string, BlankDemand>();
-    for (const batch of wanting) {
-      const demand = demandOf(batch, keeps, taken.get(batch.state.code)?.length ?? 0);
-      if (demand.count > 0 || batch === asked) demands.set(batch.state.code, demand);
-    }
-    const units = (await this.units()).filter(
-      (unit) => unit.kind === asked.kind && [...demands.values()].some((d) => d.species === unit.species),
-    );
     // Blanks of one kind only compete with each other: necks do not take from bodies.
-    const competing = wanting.filter((batch) => batch.kind === asked.kind && demands.has(batch.state.code));
-    const planned = competing.flatMap(({ state }) => demands.get(state.code) ?? []);
-    const demand = demands.get(code);
+    const competing = wanting.filter(({ kind }) => kind === asked.kind);
+    const [keeps, taken, wishes] = await Promise.all([
+      this.keeps(wanting),
+      this.taken(),
+      this.wished(competing),
+    ]);
+    const demands = competing.map((rack) => demandsOf(rack, keeps, taken.get(rack.state.code), wishes));
+    const own = demands[competing.indexOf(asked)];
     const keep = keeps.get(`${asked.model} ${asked.kind}`);
-    if (!demand || !keep) throw new Error('choice: the batch asked about is planned');
-    const own = (result: BlanksChosen): BlanksChosen => {
+    if (!own || !keep) throw new Error('choice: the batch asked about is planned');
+    const planned = demands.flatMap(({ usual, wished }) => [usual, ...wished]);
+    const species = new Set(planned.map((demand) => demand.species));
+    const units = (await this.units()).filter(
+      (unit) => unit.kind === asked.kind && species.has(unit.species),
+    );
+    const ofRack = (result: BlanksChosen): BlanksChosen => {
       const chosen = result.chosen.filter(({ batch }) => batch === code);
       return {
         chosen,
@@ -154,14 +187,22 @@ export class StockService {
     };
     return {
       ...{ batch: code, model: asked.model, kind: asked.kind, quantity: asked.state.quantity },
-      ...{ taken: taken.get(code) ?? [], demand, keep, units },
-      chosen: own(chooseBlanks({ demands: planned, blanks: units })),
-      thumb: own(lightestFirst({ demands: planned, blanks: units })),
-      along: competing.flatMap(({ state, model }) => {
-        const count = demands.get(state.code)?.count ?? 0;
+      ...{ demand: own.usual, wished: own.wished, wanting: wantingOf(own), keep, units },
+      taken: (taken.get(code) ?? []).map(({ id }) => id),
+      chosen: ofRack(chooseBlanks({ demands: planned, blanks: units })),
+      thumb: ofRack(lightestFirst({ demands: planned, blanks: units })),
+      along: competing.flatMap(({ state, model }, i) => {
+        const count = demands[i] ? wantingOf(demands[i]) : 0;
         return state.code === code || count === 0 ? [] : [{ batch: state.code, model, count }];
       }),
     };
+  }
+
+  /** What orders wish of the pieces of some racks, by their codes. */
+  private async wished(racks: readonly Wanting[]): Promise<Map<string, WeightWish>> {
+    const states = racks.map(({ state }) => state);
+    const known = await Promise.all(this.wishes.map((one) => one.wishesOf(states)));
+    return new Map(known.flatMap((wishes) => [...wishes]));
   }
 
   /** Takes blanks for a batch, whichever lots they come from, in one filing. */
@@ -170,9 +211,10 @@ export class StockService {
     by: string;
     batch: string;
     blanks: string[];
+    pieces?: number[];
     because?: string;
   }): Promise<FilingOutcome> {
-    const { key, by, batch, blanks, because } = request;
+    const { key, by, batch, blanks, pieces: asked, because } = request;
     const row = await this.floor.find(batch);
     if (!row?.state || row.closed) throw new NotFoundException(`${batch} is not an open batch`);
     const inStock = await this.blanks();
@@ -182,7 +224,7 @@ export class StockService {
       throw new BadRequestException(
         `blank ${strange} is for kind ${kinds.get(strange)}, ${batch} is of kind ${row.kind}`,
       );
-    const becomes = await this.piecesFor(row.state, blanks, inStock);
+    const becomes = await this.piecesFor(row.state, blanks, asked, inStock);
     const byLot = new Map<string, string[]>();
     for (const id of blanks) {
       const lot = id.split('/')[0] ?? '';
@@ -199,14 +241,17 @@ export class StockService {
   }
 
   /**
-   * Which piece of a batch each blank becomes: its pieces that have no wood yet, in their order; the halves of a pair become
-   * one.
+   * Which piece of a batch each blank becomes: as asked, or its pieces that have no wood yet, in their order; the halves of a
+   * pair become one.
    */
   private async piecesFor(
     state: BatchState,
     blanks: readonly string[],
+    asked: readonly number[] | undefined,
     inStock: readonly BlankView[],
   ): Promise<Map<string, number>> {
+    if (asked && asked.length !== blanks.length)
+      throw new BadRequestException(`${blanks.length} blanks for ${asked.length} pieces: one for each`);
     const taken = (await this.lots.takenFor(state.code))
       .flatMap((lot) => lot.blanks)
       .filter((blank) => blank.batch === state.code);
@@ -216,10 +261,16 @@ export class StockService {
       .map(({ position }) => position);
     const mate = new Map(inStock.map(({ id, matchedWith }) => [id, matchedWith]));
     const becomes = new Map<string, number>();
-    for (const id of blanks) {
+    for (const [i, id] of blanks.entries()) {
       const other = mate.get(id);
       const known = other === null || other === undefined ? undefined : becomes.get(other);
-      const piece = known ?? open.shift();
+      const wanted = asked?.[i];
+      if (wanted !== undefined && wanted !== known && !open.includes(wanted))
+        throw new ConflictException(
+          `${pieceCode(state.code, wanted)} wants no wood: it has some, or is not there`,
+        );
+      const piece = known ?? wanted ?? open[0];
+      if (piece !== undefined && open.includes(piece)) open.splice(open.indexOf(piece), 1);
       if (piece === undefined)
         throw new ConflictException(
           `${state.code} wants wood for ${state.pieces.length - wooded.size} more of its ${state.pieces.length} pieces: these are too many`,
@@ -268,11 +319,13 @@ export class StockService {
   /**
    * What each wooden part of an instrument weighs: as it was weighed back, by the blank it was taken of, or as its blanks usually are.
    * @param parts the piece of each kind, by its code; a kind that is not there is not begun
+   * @param but a kind that is left out
    */
-  async weightTerms(model: string, parts: ReadonlyMap<string, string>): Promise<WeightTerm[]> {
+  async weightTerms(model: string, parts: ReadonlyMap<string, string>, but?: string): Promise<WeightTerm[]> {
     const wood = (await this.setup.model(model))?.wood;
     const terms: WeightTerm[] = [];
     for (const [kind, part] of Object.entries(wood?.parts ?? {})) {
+      if (kind === but) continue;
       const piece = parts.get(kind);
       const what = `${await this.kindName(kind)}${piece === undefined ? '' : ` ${piece}`}`;
       const weighed = await this.weighed(model, kind);
@@ -396,10 +449,11 @@ export class StockService {
     return keeps;
   }
 
-  /** Blanks taken so far, by batch. */
-  private async taken(): Promise<Map<string, string[]>> {
-    const rows = await this.source.query<{ batch: string; blanks: string[] }[]>(
-      `SELECT b->>'batch' AS batch, array_agg(b->>'id' ORDER BY b->>'id') AS blanks
+  /** Blanks taken so far, a pair once, by batch, with the piece each becomes; null: nobody said. */
+  private async taken(): Promise<Map<string, TakenBlank[]>> {
+    const rows = await this.source.query<{ batch: string; blanks: TakenBlank[] }[]>(
+      `SELECT b->>'batch' AS batch,
+              json_agg(json_build_object('id', b->>'id', 'piece', (b->'piece')::int) ORDER BY b->>'id') AS blanks
          FROM lot, jsonb_array_elements(state->'blanks') AS b
         WHERE b->>'status' = 'taken' AND (b->>'matchedWith' IS NULL OR b->>'id' < b->>'matchedWith') GROUP BY 1`,
     );
@@ -436,10 +490,28 @@ function isSamePiece(one: string, other: string): boolean {
   return a.batch === b.batch && a.position === b.position;
 }
 
-function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, taken: number): BlankDemand {
-  const { state, route, kind, model, wood } = batch;
+interface TakenBlank {
+  id: string;
+  piece: number | null;
+}
+
+interface RackDemands {
+  usual: BlankDemand;
+  wished: WishedDemand[];
+}
+
+const wantingOf = ({ usual, wished }: RackDemands): number =>
+  [usual, ...wished].reduce((sum, { pieces }) => sum + pieces.length, 0);
+
+/** What the pieces of a rack that have no wood yet want: as their model says, or as their order wishes. */
+function demandsOf(
+  { state, route, kind, model, wood }: Wanting,
+  keeps: ReadonlyMap<string, KeepFraction>,
+  taken: readonly TakenBlank[] = [],
+  wishes: ReadonlyMap<string, WeightWish>,
+): RackDemands {
   const part = wood.parts[kind];
-  if (!part) throw new Error(`demandOf: ${model} has no part ${kind}`);
+  if (!part) throw new Error(`demandsOf: ${model} has no part ${kind}`);
   const others = Object.entries(wood.parts).filter(([other]) => other !== kind);
   const othersKg = others.reduce(
     (sum, [other, { usualBlankKg, keep }]) =>
@@ -448,16 +520,23 @@ function demandOf(batch: Wanting, keeps: ReadonlyMap<string, KeepFraction>, take
   );
   const [first] = route.operations;
   const rule = first?.mode === 'hold' && first.rule.rule === 'moisture' ? first.rule : null;
-  return {
-    batch: state.code,
-    count: Math.max(0, state.pieces.filter((piece) => piece.operation === first?.key).length - taken),
-    species: part.species,
-    finishedKg: wood.finishedKg,
-    othersKg,
+  const wooded = new Set(taken.map(({ piece }) => piece));
+  const pieces = state.pieces
+    .filter(({ operation, position }) => operation === first?.key && !wooded.has(position))
+    .map(({ position }) => position)
+    // Of blanks that were taken before it was kept which piece they become, the first have had them.
+    .slice(taken.filter(({ piece }) => piece === null).length);
+  const usual: BlankDemand = {
+    ...{ batch: state.code, pieces, species: part.species, finishedKg: wood.finishedKg, othersKg },
     keepFraction: keeps.get(`${model} ${kind}`)?.mean ?? part.keep.mean,
-    chamberKg: part.chamberKg,
-    grade: part.grade,
+    ...{ chamberKg: part.chamberKg, grade: part.grade },
     ...(part.colour ? { colour: part.colour } : {}),
     ...(rule ? { moisture: windowOf(rule) } : {}),
   };
+  const wished = pieces.flatMap((piece): WishedDemand[] => {
+    const wish = wishes.get(pieceCode(state.code, piece));
+    return wish ? [{ ...usual, ...wish, pieces: [piece] }] : [];
+  });
+  const otherwise = new Set(wished.flatMap((one) => one.pieces));
+  return { usual: { ...usual, pieces: pieces.filter((piece) => !otherwise.has(piece)) }, wished };
 }

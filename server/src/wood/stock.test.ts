@@ -45,7 +45,7 @@ interface Choice {
   units: { id: string; blanks: string[]; weightKg: number }[];
   keep: { mean: number; count: number };
   taken: string[];
-  demand: { count: number; othersKg: number };
+  demand: { pieces: number[]; othersKg: number };
 }
 const choice = async (): Promise<Choice> =>
   (await works.http.get(`/api/stock/choice/${rack}`).expect(200)).body as Choice;
@@ -125,7 +125,7 @@ describe('the choice of blanks', () => {
     expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
     const after = await choice();
     expect(after.taken).toHaveLength(3);
-    expect(after.demand.count).toBe(0);
+    expect(after.demand.pieces).toEqual([]);
     expect(after.chosen.chosen).toEqual([]);
   });
 

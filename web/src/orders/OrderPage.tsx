@@ -94,12 +94,16 @@ interface LineProps {
 }
 
 function Line({ order, line, moves, say }: LineProps) {
-  const { unbegun, places, cancelled, quantity, model, label, note, weightKg } = line;
+  const { unbegun, places, cancelled, quantity, model, label, note, weightKg, addedMs } = line;
   const { data: weights = [] } = useWeights(order.code, weightKg !== null);
   return (
     <Panel label={`Line ${line.code}`}>
       <Typography variant="h2">
-        {quantity} × {model} <Quiet small>{line.code}</Quiet>
+        {quantity} × {model}{' '}
+        <Quiet small>
+          {line.code}
+          {addedMs !== undefined && `, added ${say(addedMs)}`}
+        </Quiet>
       </Typography>
       {cancelled !== null && <Typography className="attention">Cancelled: {cancelled}</Typography>}
       {label !== null && (

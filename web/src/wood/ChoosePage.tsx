@@ -27,7 +27,7 @@ import { Columns, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useChoice, useWeighBacks, type Choice } from './queries.ts';
 import { numberOf } from '../shared/typed.ts';
 import { TakeThem } from './TakeThem.tsx';
-import { choiceWords, kg } from './words.ts';
+import { choiceWords, kg, missingOf, windowWords } from './words.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
 /** The newest of what was weighed back are shown: a slip is seen soon. */
@@ -42,7 +42,7 @@ export default function ChoosePage() {
 }
 
 function Chosen({ choice }: { choice: Choice }) {
-  const { batch, chosen, thumb, demand, along, keep } = choice;
+  const { batch, chosen, thumb, demand, wished, along, keep } = choice;
   return (
     <Page
       title={<>Blanks for {batch}</>}
@@ -62,7 +62,7 @@ function Chosen({ choice }: { choice: Choice }) {
       <Columns>
         <Stack>
           <Verdict tone={chosen.missing.length > 0 ? 'wait' : 'good'} sentence={choiceWords(choice)}>
-            {demand.count > 0 && (
+            {choice.wanting > 0 && (
               <Typography>
                 Together {kg(chosen.totalDeviationKg)} kg from the middle of the window; taking the lightest
                 first, rack after rack, would be {kg(thumb.totalDeviationKg)} kg{shortWords(thumb)}.
@@ -90,6 +90,12 @@ function Chosen({ choice }: { choice: Choice }) {
                 : `Learnt from ${keep.count} pieces weighed before and after; one piece differs by ± ${keep.sd.toFixed(3)}, that is ± ${kg(keep.sd * usualKg(choice))} kg.`}
               {demand.chamberKg > 0 && ` Chambering may take out up to ${kg(demand.chamberKg)} kg.`}
             </Typography>
+            {wished.map(({ line, pieces, othersKg, ...wish }) => (
+              <Typography key={`${line} ${pieces.join(' ')}`}>
+                <Link to={`/orders/${line.split('/')[0] ?? ''}`}>{line}</Link> wishes {windowWords(wish)} kg:
+                piece {pieces.join(', ')}, with {kg(othersKg)} kg for its own other wood and kit.
+              </Typography>
+            ))}
           </Panel>
           <WeighBackForm choice={choice} />
           {choice.taken.length > 0 && (
@@ -107,8 +113,8 @@ function Chosen({ choice }: { choice: Choice }) {
 const usualKg = ({ units }: Choice): number =>
   units.reduce((sum, unit) => sum + unit.weightKg, 0) / Math.max(1, units.length);
 
-function shortWords({ missing }: Choice['thumb']): string {
-  const short = missing.reduce((sum, { count }) => sum + count, 0);
+function shortWords(thumb: Choice['thumb']): string {
+  const short = missingOf(thumb);
   return short > 0 ? ` and leave ${short} places empty` : '';
 }
 
@@ -200,21 +206,25 @@ function ChosenTable({ choice }: { choice: Choice }) {
     return unit ? [{ ...chosen, unit }] : [];
   });
   if (rows.length === 0) return null;
+  const lineOf = (piece: number) => choice.wished.find(({ pieces }) => pieces.includes(piece))?.line;
   return (
     <Panel label="Chosen blanks">
       <Table>
         <TableHead>
           <TableRow>
-            {['blank', 'weight', 'figure', 'colour', 'moisture', 'finished', 'chamber'].map((head) => (
-              <TableCell key={head} scope="col">
-                {head}
-              </TableCell>
-            ))}
+            {['piece', 'blank', 'weight', 'figure', 'colour', 'moisture', 'finished', 'chamber'].map(
+              (head) => (
+                <TableCell key={head} scope="col">
+                  {head}
+                </TableCell>
+              ),
+            )}
           </TableRow>
         </TableHead>
         <TableBody>
-          {rows.map(({ unit, finishedKg, chamberKg }) => (
+          {rows.map(({ unit, piece, finishedKg, chamberKg }) => (
             <TableRow key={unit.id}>
+              <TableCell>{[piece, lineOf(piece)].filter(Boolean).join(' for ')}</TableCell>
               <TableCell>
                 <Link to={`/wood/lots/${unit.lot}`}>{unit.blanks.join(' + ')}</Link>
               </TableCell>

@@ -4,15 +4,19 @@ import { Refused } from '../parts/index.ts';
 import type { Choice } from './queries.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 
-/** Takes the blanks that were chosen for a rack: each becomes one of its pieces, in their order. */
+/** Takes the blanks that were chosen for a rack: each for the piece it was chosen for. */
 export function TakeThem({ choice }: { choice: Choice }) {
   const { perform, busy, refused } = useWoodFiling();
   const { batch, chosen, units } = choice;
-  const blanks = chosen.chosen.flatMap(({ blank }) => units.find(({ id }) => id === blank)?.blanks ?? []);
-  if (blanks.length === 0) return null;
+  const taken = chosen.chosen.flatMap(({ blank, piece }) =>
+    (units.find(({ id }) => id === blank)?.blanks ?? []).map((id) => ({ id, piece })),
+  );
+  if (taken.length === 0) return null;
+  const blanks = taken.map(({ id }) => id);
+  const pieces = taken.map(({ piece }) => piece);
   const take = (): Promise<unknown> =>
     perform(
-      (by, key) => answered(server.POST('/api/stock/take', { body: { key, by, batch, blanks } })),
+      (by, key) => answered(server.POST('/api/stock/take', { body: { key, by, batch, blanks, pieces } })),
       ({ sentence }) => `Taken. ${sentence}`,
     );
   return (

@@ -11,10 +11,7 @@ export function WoodProposal({ batch }: { batch: string }) {
   if (!choice) return null;
   const missing = choice.chosen.missing.length > 0;
   return (
-    <Verdict
-      tone={choice.demand.count === 0 ? 'good' : missing ? 'wait' : 'hold'}
-      sentence={choiceWords(choice)}
-    >
+    <Verdict tone={choice.wanting === 0 ? 'good' : missing ? 'wait' : 'hold'} sentence={choiceWords(choice)}>
       {choice.chosen.chosen.length > 0 && <Typography>{chosenWords(choice)}.</Typography>}
       <TakeThem choice={choice} />
       <Typography color="textSecondary">

@@ -97,11 +97,18 @@ describe('the wood proposed for a rack that was opened (11.10)', () => {
   });
   const choice = {
     ...{ batch: 'B-9', model: 'Halyard', kind: 'B', quantity: 3, taken: [], along: [] },
-    demand: { count: 3, finishedKg: { low: 3.2, high: 3.6 } },
-    units: [unit(1), unit(2)],
+    demand: { pieces: [1, 3, 4], finishedKg: { low: 3.2, high: 3.6 } },
+    wished: [
+      { line: 'O-1/2', pieces: [2], finishedKg: { low: 3, high: 3.2 } },
+      { line: 'O-3/1', pieces: [5], finishedKg: { low: 2.5, high: 2.7 } },
+    ],
+    wanting: 5,
+    units: [unit(1), unit(2), unit(3)],
     chosen: {
-      chosen: [1, 2].map((n) => ({ blank: `W-7/${n}.1+2`, finishedKg: 3.3 + n / 10, chamberKg: 0 })),
-      missing: [{ batch: 'B-9', count: 1 }],
+      chosen: [1, 3, 2].map((piece, i) => ({
+        ...{ piece, blank: `W-7/${i + 1}.1+2`, finishedKg: [3.4, 3.5, 3.15][i], chamberKg: 0 },
+      })),
+      missing: [{ batch: 'B-9', pieces: [4, 5] }],
     },
   };
 
@@ -111,16 +118,19 @@ describe('the wood proposed for a rack that was opened (11.10)', () => {
       'POST /api/stock/take': { sentence: 'W-7: took 4', entries: [], filedMs: 0, repeated: false },
     });
     expect(
-      await screen.findByText('Take these 2: 3.40–3.50 kg finished, wanted 3.20–3.60; 1 still missing.'),
+      await screen.findByText(
+        'Take these 3: 3.40–3.50 kg finished, wanted 3.20–3.60; O-1/2 3.15 kg, wished 3.00–3.20; no blank for O-3/1, wished 2.50–2.70 kg; 2 still missing.',
+      ),
     ).toBeInTheDocument();
     expect(
-      screen.getByText('2 book-matched pairs, figure some, colour light, 7.1–7.2 % moisture, of W-7.'),
+      screen.getByText('3 book-matched pairs, figure some, colour light, 7.1–7.3 % moisture, of W-7.'),
     ).toBeInTheDocument();
-    await userEvent.click(screen.getByRole('button', { name: 'Take these 2 for B-9' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take these 3 for B-9' }));
     await waitFor(() =>
       expect(sent[0]?.body).toMatchObject({
         batch: 'B-9',
-        blanks: ['W-7/1.1', 'W-7/1.2', 'W-7/2.1', 'W-7/2.2'],
+        blanks: ['W-7/1.1', 'W-7/1.2', 'W-7/2.1', 'W-7/2.2', 'W-7/3.1', 'W-7/3.2'],
+        pieces: [1, 1, 3, 3, 2, 2],
       }),
     );
   });

@@ -58,15 +58,37 @@ export const toneOf = (verdict: LotSummary['verdict']): VerdictTone =>
 export const kg = (value: number): string => value.toFixed(2);
 
 /** Which blanks a rack should take, and what is missing. */
-export function choiceWords({ batch, chosen, demand }: Choice): string {
-  const missing = chosen.missing.reduce((sum, { count: places }) => sum + places, 0);
+export function choiceWords({ batch, chosen, demand, wished, wanting }: Choice): string {
+  const missing = missingOf(chosen);
   const chambered = chosen.chosen.filter(({ chamberKg }) => chamberKg > 0).length;
-  if (demand.count === 0) return `${batch} has all its blanks.`;
+  if (wanting === 0) return `${batch} has all its blanks.`;
   if (chosen.chosen.length === 0) return `No blank in stock fits ${batch}: ${missing} are missing.`;
-  const weights = chosen.chosen.map(({ finishedKg }) => finishedKg);
-  const range = `${kg(Math.min(...weights))}–${kg(Math.max(...weights))} kg finished, wanted ${kg(demand.finishedKg.low)}–${kg(demand.finishedKg.high)}`;
-  return `Take these ${chosen.chosen.length}: ${range}${chambered > 0 ? `, ${chambered} to be chambered` : ''}${missing > 0 ? `; ${missing} still missing` : ''}.`;
+  const usual = chosen.chosen.filter(({ piece }) => demand.pieces.includes(piece));
+  const weights = usual.map(({ finishedKg }) => finishedKg);
+  const range =
+    weights.length > 0
+      ? `${kg(Math.min(...weights))}–${kg(Math.max(...weights))} kg finished, wanted ${windowWords(demand)}`
+      : '';
+  const own = wished.map((wish) => wishWords(wish, chosen));
+  return `Take these ${chosen.chosen.length}: ${[range, ...own].filter(Boolean).join('; ')}${chambered > 0 ? `, ${chambered} to be chambered` : ''}${missing > 0 ? `; ${missing} still missing` : ''}.`;
 }
+
+type Wish = Choice['wished'][number];
+
+/** 'O-12/1 3.15 kg, wished 3.00–3.20' */
+const wishWords = (wish: Wish, { chosen }: Choice['chosen']): string => {
+  const found = chosen.find(({ piece }) => wish.pieces.includes(piece));
+  return found
+    ? `${wish.line} ${kg(found.finishedKg)} kg, wished ${windowWords(wish)}`
+    : `no blank for ${wish.line}, wished ${windowWords(wish)} kg`;
+};
+
+export const windowWords = ({ finishedKg: { low, high } }: Pick<Wish, 'finishedKg'>): string =>
+  `${kg(low)}–${kg(high)}`;
+
+/** How many pieces no blank is left for. */
+export const missingOf = ({ missing }: Choice['chosen']): number =>
+  missing.reduce((sum, { pieces }) => sum + pieces.length, 0);
 
 /** What the chosen blanks are: '12 book-matched pairs, some to figured, light, 7.1–7.6 % moisture'. */
 export function chosenWords({ chosen, units }: Choice): string {
