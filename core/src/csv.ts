@@ -15,3 +15,19 @@ export function csvOf(headings: readonly string[], rows: readonly (readonly CsvC
   );
   return Papa.unparse([[...headings], ...cells], { newline: '\r\n', escapeFormulae: true }) + '\r\n';
 }
+
+export interface SheetProblem {
+  /** 1-based line of the sheet, the heading counted. */
+  row: number;
+  /** Heading of the column, or its number. */
+  column: string;
+  /** What a program may act on; left out: the row or cell is wrong, and only a person can tell. */
+  code?: 'no-readings-column';
+  message: string;
+}
+
+/** Whether a cell is a number, with point or comma in decimals. */
+export const isSheetNumber = (cell: string): boolean => /^[+-]?\d+([.,]\d+)?$/.test(cell.trim());
+/** A cell as a number, point or comma in decimals; NaN for anything else. */
+export const sheetNumber = (cell: string): number =>
+  isSheetNumber(cell) ? Number(cell.replace(',', '.')) : NaN;

@@ -137,7 +137,7 @@ export { instantOf } from './logline/moment.ts';
 export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.ts';
-export { csvOf, type CsvCell } from './csv.ts';
+export { csvOf, type CsvCell, type SheetProblem } from './csv.ts';
 export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
@@ -306,9 +306,11 @@ export {
   NEW_PART,
   optionsOfBill,
   PART_FORMS,
+  parseStoreSheet,
   partLedger,
   partWords,
   pickedOtherwise,
+  STORE_COLUMNS,
   stillComing,
   validateBill,
 } from './kits/index.ts';
@@ -367,7 +369,7 @@ export type { SetAside, TakenReading } from './wood/reading.ts';
 export type { DryingWood } from './wood/drying/floors.ts';
 export type { CorrectedReading } from './stock/corrected.ts';
 export type { Species } from './wood/species.ts';
-export type { ReadingsSheet, SheetColumns, SheetProblem, SheetReading } from './wood/readings-sheet.ts';
+export type { ReadingsSheet, SheetColumns, SheetReading } from './wood/readings-sheet.ts';
 export type { Check, CheckJudgement, CheckSet, UnitSlip } from './machining/check.ts';
 export type { ControlChart, Limits } from './machining/control-chart.ts';
 export type { RunHit, RunRule } from './machining/run-rules.ts';
@@ -568,6 +570,8 @@ export type {
   StandIn,
   Substitute,
   WantedKits,
+  StoreSheet,
+  StoreSheetRow,
 } from './kits/index.ts';
 export type { JoinPartner, JoinPlan, JoinSide, SplitPlan } from './joining/index.ts';
 export type { ClimateOf, Layer } from './coats/index.ts';

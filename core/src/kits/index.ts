@@ -36,4 +36,5 @@ export {
   type StandIn,
   type WantedKits,
 } from './shortages.ts';
+export { parseStoreSheet, STORE_COLUMNS, type StoreSheet, type StoreSheetRow } from './store-sheet.ts';
 export { validateBill, type BillProblems } from './validate-bill.ts';

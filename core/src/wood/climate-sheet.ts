@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
-import { delimiterOf, isSheetNumber, sheetNumber, type SheetProblem } from './readings-sheet.ts';
+import { isSheetNumber, sheetNumber, type SheetProblem } from '../csv.ts';
+import { delimiterOf } from './readings-sheet.ts';
 
 /** One row of a logger's file. */
 export interface ClimateRow {

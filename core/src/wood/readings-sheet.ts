@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { MOISTURE_POSSIBLE } from './gate.ts';
+import { isSheetNumber, sheetNumber, type SheetProblem } from '../csv.ts';
 import { MAY_BE } from '../units/may-be.ts';
 
 /** One reading from a pasted or uploaded sheet. */
@@ -8,16 +9,6 @@ export interface SheetReading {
   position: number | null;
   readingPct: number;
   woodTemperatureC: number | null;
-}
-
-export interface SheetProblem {
-  /** 1-based line of the sheet, the heading counted. */
-  row: number;
-  /** Heading of the column, or its number. */
-  column: string;
-  /** What a program may act on; left out: the row or cell is wrong, and only a person can tell. */
-  code?: 'no-readings-column';
-  message: string;
 }
 
 export interface ReadingsSheet {
@@ -165,12 +156,6 @@ function plainColumns(rows: string[][]): Columns {
         names: ['piece', 'reading', 'temperature'],
       };
 }
-
-/** Whether a cell is a number, with point or comma in decimals. */
-export const isSheetNumber = (cell: string): boolean => /^[+-]?\d+([.,]\d+)?$/.test(cell.trim());
-/** A cell as a number, point or comma in decimals; NaN for anything else. */
-export const sheetNumber = (cell: string): number =>
-  isSheetNumber(cell) ? Number(cell.replace(',', '.')) : NaN;
 
 function readRow(cells: string[], row: number, columns: Columns, problems: SheetProblem[]): SheetReading {
   const number = (index: number | null, low: number, high: number, unit: string): number | null => {

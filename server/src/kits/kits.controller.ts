@@ -38,6 +38,9 @@ import {
   PartWithLogDto,
   PickDto,
   ReviseBillDto,
+  StoreSheetDto,
+  StoreSheetFiledDto,
+  StoreSheetRefusedDto,
 } from './kits.dto.ts';
 import { KitsService, USUAL_DAYS } from './kits.service.ts';
 import { WeightsService } from './weights.service.ts';
@@ -103,12 +106,27 @@ export class KitsController {
   async csv(): Promise<string> {
     const parts = await this.store.stock();
     return csvOf(
-      ['code', 'name', 'unit', 'supplier', 'lead_days', 'weight_g', 'on_hand', 'on_order', 'counted_at'],
+      [
+        ...['code', 'name', 'unit', 'supplier', 'lead_days', 'weight_g', 'on_hand', 'on_order'],
+        ...['counted_at', 'counted'],
+      ],
       parts.map(({ code, name, unit, supplier, leadDays, weightG, onHand, onOrder, counted }) => [
         ...[code, name, unit, supplier, leadDays, weightG, onHand, onOrder],
-        new Date(counted.atMs).toISOString(),
+        // The last column is left empty for who counts: the sheet may come back.
+        ...[new Date(counted.atMs).toISOString(), ''],
       ]),
     );
+  }
+
+  /** The sheet of the store: what was counted, and parts that are to be kept; all of it or, asked so, its good rows. */
+  @Post('parts/sheet')
+  @HttpCode(200)
+  @ApiOkResponse({ type: StoreSheetFiledDto })
+  @ApiBadRequestResponse({ type: StoreSheetRefusedDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async sheet(@Body() request: StoreSheetDto): Promise<StoreSheetFiledDto> {
+    const { outcome, problems } = await this.parts.fileSheet(request);
+    return { ...answer(outcome), problems };
   }
 
   /** Keeps a part from now on. */

@@ -9,11 +9,22 @@ import type {
   ShortRack,
   TermForecast,
 } from '@ample-crane/core';
-import { ApiProperty } from '@nestjs/swagger';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsInt, IsObject, Max, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsString,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { Optional } from '../http/optional.ts';
+import { FiledDto } from '../log/log.dto.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
 import type { BinAhead, KitsView, NamedShortage, PickLine, PickView, RackAhead } from './kits.service.ts';
 import type { LineWeight } from './weights.service.ts';
@@ -65,6 +76,29 @@ export class PartWithLogDto extends PartDto {
 
 export class BeginPartDto extends FilingKeyDto {
   @IsNewPart() part: NewPartAsked;
+}
+
+export class StoreSheetDto extends FilingKeyDto {
+  /** CSV with a heading: code, name, unit, supplier, lead_days, weight_g, counted. */
+  @ApiProperty() @IsString() @MaxLength(900_000) sheet: string;
+  /** File the rows that are good although others are not. */
+  @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
+}
+
+export class StoreSheetProblemDto {
+  @ApiProperty() row: number;
+  @ApiProperty() column: string;
+  @ApiProperty() message: string;
+}
+
+export class StoreSheetFiledDto extends FiledDto {
+  /** Rows that were left out. */
+  @ApiProperty({ type: [StoreSheetProblemDto] }) problems: StoreSheetProblemDto[];
+}
+
+export class StoreSheetRefusedDto {
+  @ApiProperty() message: string;
+  @ApiProperty({ type: [StoreSheetProblemDto] }) problems: StoreSheetProblemDto[];
 }
 
 export class FilePartDto extends FilingKeyDto {

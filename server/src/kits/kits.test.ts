@@ -42,6 +42,8 @@ async function counted(code: string, quantity: number): Promise<void> {
   expect(await onPart(code, { type: 'part-count', quantity })).toMatchObject({ status: 200 });
   works.later(0.1);
 }
+const sheet = async (text: string, rest: object = {}): Promise<Answer> =>
+  works.http.post('/api/parts/sheet').send({ key: works.key(), by: 'quill', sheet: text, ...rest });
 const view = async (days = 60): Promise<KitsView> =>
   (await works.http.get(`/api/kits?days=${days}`)).body as KitsView;
 const pick = async (batch: string, position: number): Promise<PickView> =>
@@ -273,9 +275,39 @@ describe('the store', () => {
   it('tells as CSV what is there', async () => {
     const { text } = await works.http.get('/api/parts.csv');
     expect(text.split('\r\n')[0]).toBe(
-      'code,name,unit,supplier,lead_days,weight_g,on_hand,on_order,counted_at',
+      'code,name,unit,supplier,lead_days,weight_g,on_hand,on_order,counted_at,counted',
     );
     expect(text).toMatch(/C-101,"Tuners, three a side, nickel",set,Oakum & Daughters,28,180,100,0,/);
+  });
+
+  it('takes the sheet back with what was counted and what is new, once, all of it or nothing', async () => {
+    const { text } = await works.http.get('/api/parts.csv');
+    const nothing = await sheet(text);
+    expect(nothing).toMatchObject({ status: 400, body: { message: 'nothing was filed; it counts nothing' } });
+    const before = await onHand(TUNERS);
+    const lines = text.trimEnd().split('\r\n');
+    const filled = lines.map((line) => (line.startsWith(`${TUNERS},`) ? `${line}${before - 3}` : line));
+    const added = [...filled, ',Strap pin,pair,Tallow Row,7,12,,,,250'].join('\r\n');
+    const wrong = `${added}\r\nC-9999,,,,,,,,,4`;
+    const refused = await sheet(wrong);
+    expect(refused.body.message).toBe(
+      `nothing was filed; row ${lines.length + 2}, column code: there is no part C-9999: leave its code empty to keep it from now on`,
+    );
+    expect(await onHand(TUNERS)).toBe(before);
+    works.later(0.1);
+    const key = works.key();
+    const filed = await sheet(wrong, { goodRowsOnly: true, key });
+    expect(filed.body.sentence).toBe('Store: 1 part kept from now on, 2 parts counted');
+    expect(await sheet(wrong, { goodRowsOnly: true, key })).toMatchObject({ body: { repeated: true } });
+    const pin = filed.body.entries.map(({ batch }) => batch).find((code) => code !== TUNERS) ?? '';
+    expect(await part(pin)).toMatchObject({ name: 'Strap pin', weightG: 12, onHand: 250, leadDays: 7 });
+    const counted = await part(TUNERS);
+    expect(counted.onHand).toBe(before - 3);
+    expect(counted.entries[0]?.words).toBe(`${before - 3} counted, −3 against what was believed`);
+    // Taken back, it never was: neither the count nor the new part.
+    expect((await onPart(TUNERS, { type: 'undo' })).status).toBe(200);
+    expect(await onHand(TUNERS)).toBe(before);
+    await works.http.get(`/api/parts/${pin}`).expect(404);
   });
 });
 

@@ -1,5 +1,7 @@
 import {
   broughtIn,
+  count,
+  parseStoreSheet,
   partLedger,
   partWords,
   refuse,
@@ -8,8 +10,9 @@ import {
   type PartAsked,
   type PartBody,
   type PartState,
+  type SheetProblem,
 } from '@ample-crane/core';
-import { Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
+import { BadRequestException, Injectable, NotFoundException, type OnModuleInit } from '@nestjs/common';
 import { DataSource, type EntityManager } from 'typeorm';
 import { FindingService, type FoundPart } from '../assembly/finding.service.ts';
 import type { Filed, FilingOutcome, FilingRequest, OtherSubject } from '../log/filing.ts';
@@ -38,6 +41,20 @@ export interface PartFiling {
   atMs?: number;
   part: string;
   asked: PartAsked;
+}
+
+/** A sheet as it was typed or uploaded. */
+export interface NewStoreSheet {
+  key: string;
+  by: string;
+  sheet: string;
+  goodRowsOnly?: boolean;
+}
+
+export interface SheetOutcome {
+  outcome: FilingOutcome;
+  /** Rows that were left out. */
+  problems: SheetProblem[];
 }
 
 /** An entry of a part as it was filed. */
@@ -135,6 +152,51 @@ export class PartsService implements OnModuleInit, OtherSubject {
     });
   }
 
+  /**
+   * Files the sheet of a store: counts of parts that are kept, and parts that are to be kept, all in one filing. Once this returns, it is
+   * committed. @throws BadRequestException with the rows that are wrong, unless the good ones are to be filed without them
+   */
+  async fileSheet({ key, by, sheet, goodRowsOnly }: NewStoreSheet): Promise<SheetOutcome> {
+    let problems: SheetProblem[] = [];
+    const outcome = await this.filings.transact([], (manager, filedMs) =>
+      this.filings.once(manager, { key, by, asked: { sheet, goodRowsOnly } }, filedMs, async (when) => {
+        await this.store.enter(manager);
+        const kept = new Map((await this.store.stock(null, manager)).map((part) => [part.code, part]));
+        const read = parseStoreSheet(sheet, [...kept.values()]);
+        ({ problems } = read);
+        if (read.rows.length === 0 || (problems.length > 0 && !goodRowsOnly)) {
+          const [first] = problems;
+          const why = first
+            ? `row ${first.row}, column ${first.column}: ${first.message}`
+            : 'it counts nothing';
+          throw new BadRequestException({ message: `nothing was filed; ${why}`, problems });
+        }
+        const counted = read.rows.flatMap((row) => ('code' in row ? [row.code] : []));
+        const locked = await this.ledger.lock(manager, counted);
+        const works: PartWork[] = [];
+        for (const row of read.rows) {
+          const work = 'code' in row ? this.ledger.found(locked, row.code) : await this.ledger.fresh(manager);
+          const known = kept.get(work.code);
+          if ('part' in row) this.ledger.apply(work, { ...row.part, code: work.code }, when);
+          if (row.counted !== null)
+            this.ledger.apply(
+              work,
+              { type: 'part-count', quantity: row.counted, ...(known ? believedOf(known) : {}) },
+              when,
+            );
+          works.push(work);
+        }
+        const written = await this.ledger.written(manager, key, when, works);
+        await this.store.refuseBelowNothing(
+          manager,
+          works.map(({ code }) => code),
+        );
+        return { ...written, filed: { ...written.filed, sentence: sheetWords(works) } };
+      }),
+    );
+    return { outcome, problems };
+  }
+
   /** A part with its entries, newest first. @throws NotFoundException */
   async part(code: string): Promise<StockedPart & { entries: PartEntryView[] }> {
     const [part] = await this.store.stock([code]);
@@ -179,8 +241,7 @@ export class PartsService implements OnModuleInit, OtherSubject {
   /** What a count is held against. */
   private async believed(manager: EntityManager, { code, state }: PartWork): Promise<{ believed?: number }> {
     const [known] = await this.store.stock([code], manager);
-    const wasCounted = state && (state.moves.length > 0 || broughtIn(state) > 0);
-    return known && wasCounted ? { believed: known.onHand } : {};
+    return state && known ? believedOf(known) : {};
   }
 
   /** Replays the log of every part and tells which tables do not agree with it. */
@@ -193,4 +254,17 @@ export class PartsService implements OnModuleInit, OtherSubject {
   remake(): Promise<Remade> {
     return this.ledger.remake();
   }
+}
+
+/** What a count is held against; nothing where nobody has counted or received any. */
+const believedOf = (part: StockedPart): { believed?: number } =>
+  part.moves.length > 0 || broughtIn(part) > 0 ? { believed: part.onHand } : {};
+
+function sheetWords(works: readonly PartWork[]): string {
+  const kept = works.filter(({ isNew }) => isNew).length;
+  const counted = works.filter(({ steps }) => steps.some(({ body }) => body.type === 'part-count')).length;
+  return `Store: ${[
+    ...(kept > 0 ? [`${count(kept, 'part')} kept from now on`] : []),
+    ...(counted > 0 ? [`${count(counted, 'part')} counted`] : []),
+  ].join(', ')}`;
 }

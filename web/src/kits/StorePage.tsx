@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { Link, useNavigate } from 'react-router';
 import { answered, server } from '../api/client.ts';
 import { useFloor } from '../api/queries.ts';
@@ -10,6 +10,7 @@ import { filedWords, usePerform } from '../shared/usePerform.ts';
 import { day, type Column } from '../tables/column.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { useKits, useParts, type Part, type Shortage } from './queries.ts';
+import { StoreSheet } from './StoreSheet.tsx';
 
 /** The whole plan is looked at, however far ahead it lies. */
 const ANY_DAYS = 10;
@@ -41,7 +42,10 @@ export default function StorePage() {
             </Button>
           </Box>
         </Panel>
-        <NewPart />
+        <Stack sx={{ gap: 2 }}>
+          <NewPart />
+          <StoreSheet parts={parts} />
+        </Stack>
       </Columns>
     </Page>
   );

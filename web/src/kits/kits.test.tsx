@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
 import { NOW } from '../testing/tarrow.ts';
@@ -6,6 +6,7 @@ import BillsPage from './BillsPage.tsx';
 import PartPage from './PartPage.tsx';
 import PickPage from './PickPage.tsx';
 import type { Kits, PartWithLog, Pick, PickLine, RackAhead, Shortage } from './queries.ts';
+import { StoreSheet } from './StoreSheet.tsx';
 import { givenWords, kitsSentence, partSentence, pickSentence, shortageWords } from './words.ts';
 
 afterEach(() => {
@@ -175,6 +176,29 @@ const PART: PartWithLog = {
   ],
   entries: [{ seq: 3, atMs: NOW - DAY, byName: 'A. Quill', words: '5 counted', voided: false }],
 };
+
+describe('a sheet of the store', () => {
+  it('says what is wrong with it before it is filed, and files the good rows when that is ticked', async () => {
+    const { sent } = openPage(<StoreSheet parts={[PART]} />, {
+      'POST /api/parts/sheet': { sentence: 'Store: 1 part counted', entries: [], problems: [] },
+    });
+    const sheet = screen.getByRole('textbox', { name: 'CSV, or pasted cells' });
+    await userEvent.click(sheet);
+    await userEvent.paste('code,counted\nC-116,4\nC-999,2');
+    expect(screen.getByRole('status')).toHaveTextContent(
+      '1 part counted or new; row 3, code: there is no part C-999',
+    );
+    const file = screen.getByRole('button', { name: 'File the sheet' });
+    expect(file).toBeDisabled();
+    await userEvent.click(screen.getByRole('checkbox', { name: /^File the 1 good rows/ }));
+    await userEvent.click(file);
+    await waitFor(() =>
+      expect(sent[0]?.body).toMatchObject({ sheet: 'code,counted\nC-116,4\nC-999,2', goodRowsOnly: true }),
+    );
+    // What was filed is gone from the form.
+    await waitFor(() => expect(sheet).toHaveValue(''));
+  });
+});
 
 describe('a part', () => {
   it('says what is there and who waits for it, and files what happened at the shelf', async () => {

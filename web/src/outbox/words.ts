@@ -42,6 +42,12 @@ const SAID: readonly [RegExp, (body: Body, named: string) => string][] = [
     /^\/api\/orders\/([^/]+)\/entries$/,
     ({ entry }, code) => `${code}: ${text((entry as Body | undefined)?.type)}`,
   ],
+  [/^\/api\/parts$/, ({ part }) => `keep ${text((part as Body | undefined)?.name)} as a part`],
+  [/^\/api\/parts\/sheet$/, () => 'a sheet of the store'],
+  [
+    /^\/api\/parts\/([^/]+)\/entries$/,
+    ({ entry }, code) => `${code}: ${text((entry as Body | undefined)?.type)}`,
+  ],
   [/^\/api\/meters\/([^/]+)\/samples$/, (_body, code) => `an oven-dry sample of ${code}`],
   [/^\/api\/meters\/([^/]+)\/line$/, ({ species }, code) => `the new line of ${code} for ${text(species)}`],
   [/^\/api\/meetings$/, () => 'who meets whom'],
