@@ -138,7 +138,13 @@ export { actionWords, lineEffect } from './logline/describe.ts';
 export { applyAll } from './logline/preview.ts';
 export { cutListOf, type ListedBlank, type ListedBoard } from './stock/cut-list.ts';
 export { csvOf, type CsvCell, type SheetProblem } from './csv.ts';
-export { constraintSign, stationLoads, stationsLeft, workNow } from './flow/station-load.ts';
+export {
+  constraintWords,
+  markedConstraint,
+  stationLoads,
+  stationsLeft,
+  workNow,
+} from './flow/station-load.ts';
 export { ropeStages } from './flow/rope.ts';
 export { boardRows, drawRack, PEGS, pegsAt } from './flow/board-rows.ts';
 export { earliestEndMs, endOfRouteMs } from './flow/due.ts';
@@ -160,6 +166,7 @@ export {
 } from './flow/lead-time.ts';
 export { logResources } from './flow/log-resources.ts';
 export { filingHabits, FORGOTTEN_DAYS, logWhole } from './flow/log-whole.ts';
+export { firstPasses, operationTimes, rolledYieldPct, usageOf } from './flow/work-log.ts';
 export { offeredLoad } from './flow/offered-load.ts';
 export { HAND_OVER_MS, saturated } from './flow/saturation.ts';
 export { queueingModel, simulate } from './simulate/index.ts';
@@ -428,6 +435,7 @@ export type {
 } from './flow/lead-time.ts';
 export type { LoggedStay, LogWindow } from './flow/log-resources.ts';
 export type { FilingHabit, Forgotten, LogWhole, OddAt, PlacedStay } from './flow/log-whole.ts';
+export type { FirstPass, OperationAt, OperationTime, Usage } from './flow/work-log.ts';
 export type { OfferedLoad, ReworkArc, RouteFlow, ScrapAt } from './flow/offered-load.ts';
 export type {
   FactoryModel,
@@ -450,7 +458,14 @@ export type { RackLine, RackQuestion } from './flow/rack-line.ts';
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterView, DimensionView, MachineView } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomView } from './flow/room-calls.ts';
-export type { Constraint, LoadDay, RoutedBatch, StationLoad, WorkAt } from './flow/station-load.ts';
+export type {
+  Constraint,
+  LoadDay,
+  NamedConstraint,
+  RoutedBatch,
+  StationLoad,
+  WorkAt,
+} from './flow/station-load.ts';
 export type { RopeStage } from './flow/rope.ts';
 export type { BoardRow, HoldAt, Peg, RackAt, RackDrawn } from './flow/board-rows.ts';
 export type { HoldContext, HoldForecast, HoldJudgement } from './holds/index.ts';

@@ -33,6 +33,28 @@ test('what paces the house is named alike on every page, and an instrument is fo
   await expect(page.getByRole('table', { name: 'Stay by stay' }).getByRole('row')).not.toHaveCount(1);
 });
 
+test('what the log says of an operation is taken into its route with one touch', async ({ page }) => {
+  await page.goto('/flow/work');
+  await expect(
+    page.getByText(/operations? of \d+ measured (is|are) off the route by more than a tenth/),
+  ).toBeVisible();
+  const take = page.getByRole('button', { name: /^Take [\d.]+ min for / }).first();
+  const [, minutes = '', operation = '', model = ''] =
+    /^Take ([\d.]+) min for (.+) of (\S+) \S+$/.exec((await take.getAttribute('aria-label')) ?? '') ?? [];
+  await press(take);
+  await expect(
+    page.getByText(`has ${minutes} min for ${operation}. Racks under way keep theirs.`),
+  ).toBeVisible();
+  // It is asked no more, and the routes tell what changed.
+  await expect(
+    page.getByRole('button', { name: `Take ${minutes} min for ${operation} of ${model}` }),
+  ).toBeHidden();
+  await page.goto('/routes');
+  await expect(
+    page.getByText(new RegExp(`${operation}: ${minutes} min a (piece|load) as the log of`)),
+  ).toBeVisible();
+});
+
 test('who can what and who is away is changed where it is seen; the calendar is made, read and revoked', async ({
   page,
 }) => {

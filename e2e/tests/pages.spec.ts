@@ -40,7 +40,15 @@ const PAGES = [
   ],
   ...['/orders', '/orders/O-2680', '/orders/new', '/orders/racks', '/orders/options', '/batch/N-120'],
   ...['/kits', '/kits/I-188/8', '/kits/parts', '/kits/parts/C-116', '/kits/bills', '/hand-offs'],
-  ...['/flow/time', '/flow/time/I-180/1', '/flow/constraint', '/flow/people', '/flow/log', '/flow/reports'],
+  ...[
+    '/flow/time',
+    '/flow/time/I-180/1',
+    '/flow/constraint',
+    '/flow/work',
+    '/flow/people',
+    '/flow/log',
+    '/flow/reports',
+  ],
 ];
 
 /** By night the colours differ, not the structure or the room it takes: one page of each make is enough. */

@@ -4,7 +4,7 @@ import type { Call, CallAction, SingleCall } from './call.ts';
 import { decisions } from './decisions.ts';
 import { spanWords } from '../time/span-words.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
-import type { Constraint, StationLoad } from './station-load.ts';
+import { constraintWords, type Constraint, type StationLoad } from './station-load.ts';
 
 /** A hold as the board shows it. */
 export interface HoldView {
@@ -198,7 +198,7 @@ function dryStation(
 function constraintCall(constraint: Constraint, stations: readonly Station[]): SingleCall {
   const station = stations.find((candidate) => candidate.code === constraint.station);
   const name = station?.name ?? constraint.station;
-  const { now, daysOnTop, daysLookedAt, meanDays } = constraint;
+  const { now, meanDays } = constraint;
   return {
     id: 'constraint',
     kind: 'constraint',
@@ -208,9 +208,9 @@ function constraintCall(constraint: Constraint, stations: readonly Station[]): S
     title: `${name} is the constraint`,
     detail:
       `${now.hoursWaiting.toFixed(0)} h of work waiting against ${now.hoursADay.toFixed(0)} h a day; ` +
-      `${meanDays.toFixed(1)} days in front of it on average, the most of any station on ${daysOnTop} of the last ${daysLookedAt} days.`,
+      constraintWords(constraint),
     cost: 6 * meanDays,
-    actions: [{ label: 'See the evidence', href: '/flow' }],
-    evidence: '/flow',
+    actions: [{ label: 'See the three signs', href: '/flow/constraint' }],
+    evidence: '/flow/constraint',
   };
 }

@@ -11,7 +11,14 @@ import type { Call } from './call.ts';
 import { calls, type HoldView } from './calls.ts';
 import { earliestEndMs } from './due.ts';
 import { ropeStages } from './rope.ts';
-import { constraintSign, stationLoads, stationsLeft, workNow, type LoadDay } from './station-load.ts';
+import {
+  constraintWords,
+  markedConstraint,
+  stationLoads,
+  stationsLeft,
+  workNow,
+  type LoadDay,
+} from './station-load.ts';
 
 const station = (code: string, stage: Station['stage'], parallel = 1): Station => ({
   code,
@@ -74,7 +81,7 @@ describe('work in front of the stations', () => {
   });
 });
 
-describe('the first sign of the constraint', () => {
+describe('the mark of the constraint', () => {
   const load = (code: string, days: number) => ({
     station: code,
     hoursWaiting: days * 8,
@@ -87,13 +94,31 @@ describe('the first sign of the constraint', () => {
   ]);
 
   it('is the station with the most days in front of it on average, not the one that is full just now', () => {
-    const sign = constraintSign([load('body-mill', 3), load('clear', 2)], history);
+    const sign = markedConstraint([load('body-mill', 3), load('clear', 2)], history, null);
     expect(sign).toMatchObject({ station: 'clear', daysOnTop: 2, daysLookedAt: 3 });
     expect(sign?.meanDays).toBeCloseTo(8 / 3, 10);
   });
 
+  it('is the station that the three signs name, whatever stands in front of another', () => {
+    const named = { station: 'body-mill', skill: null, agree: 3, days: 20 };
+    const now = [load('body-mill', 3), load('clear', 2)];
+    const mark = markedConstraint(now, history, named);
+    expect(mark).toMatchObject({ station: 'body-mill', signs: { skill: null, agree: 3, days: 20 } });
+    expect(mark && constraintWords(mark)).toBe(
+      'all three signs of the last 20 working days name it; 1.7 days of work in front of it on average.',
+    );
+    const burst = markedConstraint(now, history, { ...named, station: 'clear', skill: 'burst', agree: 2 });
+    expect(burst && constraintWords(burst)).toBe(
+      '2 of three signs of the last 20 working days name those who can burst, whose work is here most of all; 2.7 days of work in front of it on average.',
+    );
+    const unsure = markedConstraint(now, history, { ...named, station: 'gone' });
+    expect(unsure && constraintWords(unsure)).toBe(
+      '2.7 days of work in front of it on average, the most of any station on 2 of the last 3 days; the three signs of the log name none.',
+    );
+  });
+
   it('is nobody when nothing waits', () => {
-    expect(constraintSign([load('clear', 0.1)], [])).toBeNull();
+    expect(markedConstraint([load('clear', 0.1)], [], null)).toBeNull();
   });
 });
 
@@ -220,7 +245,7 @@ describe('calls', () => {
       pieces: 11,
       where: 'Colour booth',
     };
-    const sign = constraintSign([{ station: 'clear', hoursWaiting: 32, hoursADay: 8, days: 4 }], []);
+    const sign = markedConstraint([{ station: 'clear', hoursWaiting: 32, hoursADay: 8, days: 4 }], [], null);
     const found = ask({ holds: [hold], due: [row], constraint: sign });
     expect(found.map((call) => call.kind)).toEqual(['constraint', 'late', 'hold-over']);
     expect(found[0]?.detail).toMatch(/32 h of work waiting against 8 h a day/);

@@ -42,7 +42,7 @@ export interface LogWhole {
 }
 
 /** Faster than this share of the route's time nobody works: start and end were filed together afterwards. */
-const TOO_FAST = 0.05;
+export const TOO_FAST = 0.05;
 /** Nothing done for more working days: forgotten, or moved without being logged. */
 export const FORGOTTEN_DAYS = 8;
 const MOST_NAMED = 10;

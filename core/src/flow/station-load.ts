@@ -86,6 +86,17 @@ export interface LoadDay {
   days: number;
 }
 
+/** The station that three signs of the log name. */
+export interface NamedConstraint {
+  station: string;
+  /** It is named for those who can this: most of their work comes there; null: for itself. */
+  skill: string | null;
+  /** How many of the three signs name it. */
+  agree: number;
+  /** Working days of the log they were taken of. */
+  days: number;
+}
+
 export interface Constraint {
   station: string;
   now: StationLoad;
@@ -94,29 +105,56 @@ export interface Constraint {
   /** On how many of the days looked at it had the most work in front of it. */
   daysOnTop: number;
   daysLookedAt: number;
+  /** What it rests on; null: the three signs name none, it is the one with the most work in front of it. */
+  signs: Omit<NamedConstraint, 'station'> | null;
 }
 
 /** Less work than this in front of the fullest station paces nobody. Default, working days. */
 const LEAST_CONSTRAINT_DAYS = 0.5;
 
 /**
- * A first sign of the constraint: the station with the most working days of work in front of it, on average over
- * the last days and now. Null when no station has even half a day. Ties go to the earlier station in the list.
+ * The station that is marked as the constraint: the one that three signs of the log name, or, where they name none, a first sign of
+ * it: the station with the most working days of work in front of it, on average over the last days and now; null when none has even
+ * half a day. Ties go to the earlier station in the list.
+ * @param named what the three signs name; null: no station
  */
-export function constraintSign(now: readonly StationLoad[], history: readonly LoadDay[]): Constraint | null {
+export function markedConstraint(
+  now: readonly StationLoad[],
+  history: readonly LoadDay[],
+  named: NamedConstraint | null,
+): Constraint | null {
   const days = [...new Set(history.map((row) => row.day))];
   const byDay = days.map((day) => history.filter((row) => row.day === day));
-  let best: Constraint | null = null;
-  for (const load of now) {
+  const told = (load: StationLoad): Constraint => {
     const past = history.filter((row) => row.station === load.station).map((row) => row.days);
     const meanDays = [...past, load.days].reduce((sum, value) => sum + value, 0) / (past.length + 1);
-    if (best && meanDays <= best.meanDays) continue;
     const onTop = (rows: readonly { station: string; days: number }[]): boolean => {
       const most = Math.max(0, ...rows.map((row) => row.days));
       return most > 0 && rows.some((row) => row.station === load.station && row.days === most);
     };
     const daysOnTop = [...byDay, now].filter(onTop).length;
-    best = { station: load.station, now: load, meanDays, daysOnTop, daysLookedAt: byDay.length + 1 };
+    return {
+      ...{ station: load.station, now: load, meanDays, daysOnTop, daysLookedAt: byDay.length + 1 },
+      signs: null,
+    };
+  };
+  const load = now.find(({ station }) => station === named?.station);
+  if (named && load) {
+    const { station: _station, ...signs } = named;
+    return { ...told(load), signs };
   }
+  const best = now
+    .map(told)
+    .reduce<Constraint | null>((most, one) => (most && one.meanDays <= most.meanDays ? most : one), null);
   return best && best.meanDays >= LEAST_CONSTRAINT_DAYS ? best : null;
+}
+
+/** What the mark of the constraint rests on, behind its name: 'all three signs of 20 working days name it; 5.2 days …'. */
+export function constraintWords({ signs, meanDays, daysOnTop, daysLookedAt }: Constraint): string {
+  const inFront = `${meanDays.toFixed(1)} days of work in front of it on average`;
+  if (!signs)
+    return `${inFront}, the most of any station on ${daysOnTop} of the last ${daysLookedAt} days; the three signs of the log name none.`;
+  const name = signs.agree === 3 ? 'all three signs' : `${signs.agree} of three signs`;
+  const whom = signs.skill === null ? 'it' : `those who can ${signs.skill}, whose work is here most of all`;
+  return `${name} of the last ${signs.days} working days name ${whom}; ${inFront}.`;
 }

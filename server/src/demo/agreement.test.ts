@@ -8,6 +8,7 @@ import { FloorService } from '../flow/floor.service.ts';
 import { LeadTimesService } from '../flow/lead-times.service.ts';
 import { LogWholeService } from '../flow/log-whole.service.ts';
 import { SkillsService } from '../flow/skills.service.ts';
+import { WorkLogService } from '../flow/work-log.service.ts';
 import { KitsService } from '../kits/kits.service.ts';
 import { StoreService } from '../kits/store.service.ts';
 import { BacklogService } from '../orders/backlog.service.ts';
@@ -79,7 +80,10 @@ describe('the pages of Tarrow Works agree', () => {
       app.get(SkillsService).view(20),
     ]);
     expect(pace.verdict).toMatchObject({ by: 'station', agree: ['load', 'active', 'queue'] });
-    expect(pace.verdict.code).toBe(floor.constraint?.station);
+    expect(floor.constraint).toMatchObject({
+      station: pace.verdict.code,
+      signs: { skill: null, agree: 3, days: 20 },
+    });
     expect(paces).toBeNull();
     // What waits there now is what the board says waits there.
     const row = pace.rows.find(({ code }) => code === pace.verdict.code);
@@ -94,6 +98,28 @@ describe('the pages of Tarrow Works agree', () => {
     // Nothing has more hours offered than it and its queue could have taken, and nobody is asked for more than all.
     for (const { soleShare, shiftingShare } of pace.rows)
       expect(soleShare + shiftingShare).toBeLessThanOrEqual(1);
+  });
+
+  it('on what work takes: hours there as the constraint has them, none used twice, the constraint used most', async () => {
+    const [work, pace] = await Promise.all([
+      app.get(WorkLogService).view(20),
+      app.get(ConstraintService).view(20),
+    ]);
+    const rows = new Map(pace.rows.map((row) => [`${row.by} ${row.code}`, row]));
+    for (const { by, code, hoursThere, hoursBusy, setUpHours } of work.used) {
+      expect(hoursThere / pace.days).toBeCloseTo(rows.get(`${by} ${code}`)?.hoursADay ?? NaN, 6);
+      expect(hoursBusy).toBeLessThanOrEqual(hoursThere + 1e-6);
+      expect(setUpHours).toBeLessThanOrEqual(hoursBusy + 1e-6);
+    }
+    for (const { time, first } of work.operations) {
+      if (time) expect(time.low <= time.median && time.median <= time.high).toBe(true);
+      if (first) expect(first.good + first.sentBack + first.scrapped).toBe(first.pieces);
+    }
+    // What paces the house is used more than anything else.
+    const most = work.used
+      .filter(({ hoursThere }) => hoursThere > 0)
+      .toSorted((a, b) => b.hoursBusy / b.hoursThere - a.hoursBusy / a.hoursThere)[0];
+    expect([most?.by, most?.code]).toEqual([pace.verdict.by, pace.verdict.code]);
   });
 
   it('on lead times: the parts of every instrument that left add up to the second, and so do its stays', async () => {

@@ -10,11 +10,13 @@ import {
   LogWholeDto,
   SkillsDto,
   WindowQueryDto,
+  WorkDto,
 } from './analysis.dto.ts';
 import { ConstraintService } from './constraint.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
 import { SkillsService } from './skills.service.ts';
+import { WorkLogService } from './work-log.service.ts';
 
 /** What the log says of the whole house over some weeks. */
 @ApiTags('flow')
@@ -26,6 +28,7 @@ export class AnalysisController {
     private readonly leadTimes: LeadTimesService,
     private readonly whole: LogWholeService,
     private readonly skilled: SkillsService,
+    private readonly worked: WorkLogService,
   ) {}
 
   /** Which station or skill paces the factory, by three signs. */
@@ -65,6 +68,13 @@ export class AnalysisController {
   @ApiOkResponse({ type: LogWholeDto })
   log(@Query() { days }: WindowQueryDto): Promise<LogWholeDto> {
     return this.whole.view(days);
+  }
+
+  /** What work takes and what it gives: times beside the route's, first passes, hours that were used. */
+  @Get('work')
+  @ApiOkResponse({ type: WorkDto })
+  work(@Query() { days }: WindowQueryDto): Promise<WorkDto> {
+    return this.worked.view(days);
   }
 
   /** Who can do what, and what hangs on one or two. */

@@ -13,6 +13,14 @@ import type {
 } from './lead-times.service.ts';
 import type { LogWholeView } from './log-whole.service.ts';
 import type { SkilledView, SkillsView } from './skills.service.ts';
+import type {
+  Counts,
+  LoggedTime,
+  RolledYield,
+  UsedHours,
+  WorkedOperation,
+  WorkView,
+} from './work-log.service.ts';
 
 const nullable = { nullable: true } as const;
 const spans = { type: 'array', items: { type: 'array', items: { type: 'number' } } } as const;
@@ -246,6 +254,76 @@ export class AwayDto {
   @ApiProperty() name: string;
   /** Factory day, 'YYYY-MM-DD'. */
   @ApiProperty() day: string;
+}
+
+export class LoggedTimeDto implements LoggedTime {
+  /** What the minutes are of. */
+  @ApiProperty({ enum: ['piece', 'load'] }) per: 'piece' | 'load';
+  /** Coats flash while it is in hand. */
+  @ApiProperty() flashes: boolean;
+  /** Racks, or loads, that were measured. */
+  @ApiProperty() samples: number;
+  /** Racks whose start and end were filed together. */
+  @ApiProperty() leftOut: number;
+  @ApiProperty() routeMinutes: number;
+  /** Of the log: median and quartiles, minutes. */
+  @ApiProperty() median: number;
+  @ApiProperty() low: number;
+  @ApiProperty() high: number;
+}
+
+export class FirstPassDto implements Counts {
+  @ApiProperty() pieces: number;
+  @ApiProperty() good: number;
+  @ApiProperty() sentBack: number;
+  @ApiProperty() scrapped: number;
+}
+
+export class WorkedOperationDto implements WorkedOperation {
+  @ApiProperty() model: string;
+  @ApiProperty() kind: string;
+  @ApiProperty() kindName: string;
+  @ApiProperty() operation: string;
+  @ApiProperty() operationName: string;
+  @ApiProperty({ type: String, ...nullable }) station: string | null;
+  @ApiProperty({ type: String, ...nullable }) stationName: string | null;
+  /** Revision of the route it is held against. */
+  @ApiProperty() revision: number;
+  /** Null: nothing of it was measured. */
+  @ApiProperty({ type: LoggedTimeDto, ...nullable }) time: LoggedTimeDto | null;
+  /** What became of pieces that came to it the first time; null: none did. */
+  @ApiProperty({ type: FirstPassDto, ...nullable }) first: FirstPassDto | null;
+}
+
+export class RolledYieldDto implements RolledYield {
+  @ApiProperty() model: string;
+  @ApiProperty() kind: string;
+  @ApiProperty() kindName: string;
+  @ApiProperty() rolledPct: number;
+  /** Operation at which most is lost. */
+  @ApiProperty() worst: string;
+  @ApiProperty() worstPct: number;
+}
+
+export class UsedHoursDto implements UsedHours {
+  @ApiProperty() code: string;
+  @ApiProperty({ enum: ['station', 'skill'] }) by: 'station' | 'skill';
+  @ApiProperty() name: string;
+  @ApiProperty({ type: String, enum: STAGES, ...nullable }) stage: Stage | null;
+  @ApiProperty() hoursThere: number;
+  @ApiProperty() hoursBusy: number;
+  /** By the route, of stations. */
+  @ApiProperty() setUpHours: number;
+}
+
+export class WorkDto implements WorkView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() fromDay: string;
+  @ApiProperty() toDay: string;
+  @ApiProperty({ type: [WorkedOperationDto] }) operations: WorkedOperationDto[];
+  @ApiProperty({ type: [RolledYieldDto] }) yields: RolledYieldDto[];
+  @ApiProperty({ type: [UsedHoursDto] }) used: UsedHoursDto[];
 }
 
 export class SkillsDto implements SkillsView {

@@ -1,27 +1,18 @@
 import {
   constraintSigns,
   constraintVerdict,
-  factoryDate,
-  logResources,
   momentarySpans,
   saturated,
-  startOfFactoryDay,
   type ConstraintSigns,
   type ConstraintVerdict,
-  type FactoryCalendar,
   type LoggedStay,
   type LogWindow,
   type Resource,
-  type SkilledPerson,
   type Stage,
-  type Station,
 } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { AskedTogether } from '../live/asked-together.ts';
-import { FactoryClock } from '../setup/factory-clock.ts';
-import { SetupService } from '../setup/setup.service.ts';
-import { LoggedStaysService } from './logged-stays.service.ts';
-import { StationDaysService } from './station-days.service.ts';
+import { LogWindowsService, namesIn, windowOf, type LoggedDays } from './log-windows.service.ts';
 
 /** A stretch of the window, both ends as shares of it. */
 export type ShareSpan = [from: number, to: number];
@@ -78,25 +69,12 @@ const WEEK_DAYS = 5;
 /** Less of its hours are asked for: an hour saved there is an hour more of waiting. */
 const IDLE_LOAD = 0.85;
 
-interface Asked {
-  stays: readonly LoggedStay[];
-  stations: readonly Station[];
-  people: readonly SkilledPerson[];
-  calendar: FactoryCalendar;
-  shiftHours: number;
-}
-
 /** Which station or skill paces the factory, by three signs of the log, and what would come of helping it. */
 @Injectable()
 export class ConstraintService {
   private readonly together = new Map<number, AskedTogether<ConstraintView>>();
 
-  constructor(
-    private readonly setup: SetupService,
-    private readonly clock: FactoryClock,
-    private readonly logged: LoggedStaysService,
-    private readonly stationDays: StationDaysService,
-  ) {}
+  constructor(private readonly windows: LogWindowsService) {}
 
   /** @param days working days before today */
   view(days: number): Promise<ConstraintView> {
@@ -106,34 +84,12 @@ export class ConstraintService {
   }
 
   private async look(count: number): Promise<ConstraintView> {
-    const nowMs = await this.clock.now();
-    const [{ calendar }, stations, people, past, shiftHours] = await Promise.all([
-      this.setup.factory(),
-      this.setup.stations(),
-      this.setup.people(),
-      this.stationDays.pastDays(nowMs, count),
-      this.setup.shiftHours(nowMs),
-    ]);
-    const today = factoryDate(calendar, nowMs);
-    const dayStarts = [...past, today].map((day) => startOfFactoryDay(calendar, day));
-    const fromMs = dayStarts[0] ?? nowMs;
-    const [stays, absent] = await Promise.all([
-      this.logged.since(fromMs, nowMs),
-      this.setup.absences(past[0] ?? today, today),
-    ]);
-    const asked: Asked = {
-      ...{ stays, stations, calendar, shiftHours },
-      people: people.map(({ code, skills }) => ({
-        ...{ code, skills },
-        absentOn: absent.flatMap(({ person, day }) => (person === code ? [day] : [])),
-      })),
-    };
+    const asked = await this.windows.days(count);
+    const { nowMs, fromMs, dayStarts, calendar, stations, stays } = asked;
     const whole = windowOf(asked, fromMs, nowMs);
     const signs = constraintSigns(whole);
     const verdict = constraintVerdict(signs);
-    const names = new Map(stations.map(({ code, name }) => [code, name]));
-    const nameOf = ({ code, by }: { code: string; by: string }): string =>
-      by === 'station' ? (names.get(code) ?? code) : `those who can ${code}`;
+    const nameOf = namesIn(asked);
     const stages = new Map(stations.map(({ code, stage }) => [code, stage]));
     const rows = rowsOf(whole, signs, { nameOf, stages, together: togetherIn(stays) }).toSorted(
       (a, b) => worth(b) - worth(a),
@@ -149,9 +105,6 @@ export class ConstraintService {
     };
   }
 }
-
-const windowOf = ({ stays, ...rest }: Asked, fromMs: number, toMs: number): LogWindow =>
-  logResources({ ...rest, fromMs, toMs, stays });
 
 /** For the order on the page only: the verdict says who it is. */
 const worth = ({ loadShare, soleShare, shiftingShare, queueDays }: ConstraintSigns): number =>
@@ -223,7 +176,7 @@ const hoursWaitingAt = (waiting: Resource['waiting'], atMs: number): number =>
 
 /** The verdict of every five working days by themselves, the newest last. */
 function weeksOf(
-  asked: Asked,
+  asked: LoggedDays,
   dayStarts: readonly number[],
   nowMs: number,
   nameOf: (one: { code: string; by: string }) => string,

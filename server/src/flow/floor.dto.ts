@@ -33,12 +33,23 @@ export class StationLoadDto implements StationLoad {
   @ApiProperty() days: number;
 }
 
+export class ConstraintSignsDto implements NonNullable<Constraint['signs']> {
+  /** It is named for those who can this; null: for itself. */
+  @ApiProperty({ type: String, ...nullable }) skill: string | null;
+  /** How many of the three signs name it. */
+  @ApiProperty() agree: number;
+  /** Working days of the log they were taken of. */
+  @ApiProperty() days: number;
+}
+
 export class ConstraintDto implements Constraint {
   @ApiProperty() station: string;
   @ApiProperty({ type: StationLoadDto }) now: StationLoadDto;
   @ApiProperty() meanDays: number;
   @ApiProperty() daysOnTop: number;
   @ApiProperty() daysLookedAt: number;
+  /** What it rests on; null: the three signs name none. */
+  @ApiProperty({ type: ConstraintSignsDto, ...nullable }) signs: ConstraintSignsDto | null;
 }
 
 export class ShiftDto {

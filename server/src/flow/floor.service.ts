@@ -1,6 +1,6 @@
 import {
-  constraintSign,
   factoryDate,
+  markedConstraint,
   ropeStages,
   shiftAt,
   stationLoads,
@@ -18,6 +18,7 @@ import { lastFiling } from '../log/entries-in-force.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FloorDto, OperationNamesDto, StationDto } from './floor.dto.ts';
+import { PaceService } from './pace.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
 /** Days the constraint is looked for over, today included. */
@@ -34,6 +35,7 @@ export class FloorService {
     private readonly clock: FactoryClock,
     private readonly racks: RacksService,
     private readonly stationDays: StationDaysService,
+    private readonly pace: PaceService,
     private readonly log: LogService,
   ) {}
 
@@ -72,7 +74,7 @@ export class FloorService {
     };
   }
 
-  /** Loads of all stations now and the first sign of the constraint. */
+  /** Loads of all stations now, and the constraint as it is marked everywhere. */
   async load(
     racks: readonly RackInQuestion[],
     stations: readonly Station[],
@@ -81,7 +83,8 @@ export class FloorService {
     const shiftHours = await this.setup.shiftHours(nowMs);
     const loads = stationLoads({ work: workNow(racks), stations, shiftHours });
     const days = await this.stationDays.pastDays(nowMs, CONSTRAINT_DAYS - 1);
-    return { loads, constraint: constraintSign(loads, await this.stationDays.loads(days)) };
+    const [history, named] = await Promise.all([this.stationDays.loads(days), this.pace.named(nowMs)]);
+    return { loads, constraint: markedConstraint(loads, history, named) };
   }
 
   /** Names of the operations of the routes these racks work, as they are drawn: on all their ways. */

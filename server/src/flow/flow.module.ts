@@ -17,9 +17,12 @@ import { HandOffsService } from './hand-offs.service.ts';
 import { FlowService } from './flow.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
+import { PaceService } from './pace.service.ts';
 import { SkillsService } from './skills.service.ts';
 import { LoggedStaysService } from './logged-stays.service.ts';
+import { LogWindowsService } from './log-windows.service.ts';
 import { WaysService } from './ways.service.ts';
+import { WorkLogService } from './work-log.service.ts';
 import { JudgedRacksService } from './judged-racks.service.ts';
 import { StationDaysService } from './station-days.service.ts';
 
@@ -46,9 +49,12 @@ import { StationDaysService } from './station-days.service.ts';
     LeadTimesService,
     LoggedStaysService,
     LogWholeService,
+    LogWindowsService,
+    PaceService,
     SkillsService,
     StationDaysService,
     WaysService,
+    WorkLogService,
   ],
   exports: [ConstraintService, WaysService, JudgedRacksService, BoardService, FloorService],
 })

@@ -9,6 +9,7 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
+import { constraintWords } from '@ample-crane/core';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useConstraint, useFloor } from '../api/queries.ts';
@@ -85,18 +86,16 @@ function Signs({ data }: { data: Constraint }) {
   );
 }
 
-/** The mark on the rope goes by what stands in front of each station now: where that is another one, it is said. */
+/** The mark on the rope goes by the last 20 working days: where another window names another one, it is said. */
 function Mark({ data: { verdict, rows } }: { data: Constraint }) {
   const { data: floor } = useFloor();
-  const marked = floor?.constraint?.station;
-  const row = rows.find(({ code, by }) => by === 'station' && code === marked);
-  if (!row || verdict.code === null) return null;
-  const agrees = verdict.code === marked || (verdict.by === 'skill' && row.goesWith.includes(verdict.code));
-  if (agrees) return null;
+  const marked = floor?.constraint;
+  const row = rows.find(({ code, by }) => by === 'station' && code === marked?.station);
+  if (!row || !marked || verdict.code === null) return null;
+  if (verdict.code === (marked.signs?.skill ?? marked.station)) return null;
   return (
     <Typography className="attention">
-      The mark on the rope stands at {row.name}: the most work in front of it in the last days. That is one
-      sign of the three, over a shorter time.
+      The mark on the rope stands at {row.name}: {constraintWords(marked)}
     </Typography>
   );
 }

@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { Flow } from '../api/queries.ts';
 import { floorOf } from '../testing/tarrow.ts';
@@ -8,10 +8,12 @@ import FlowPage from './FlowPage.tsx';
 import LeadTimePage from './LeadTimePage.tsx';
 import LeadTimesPage from './LeadTimesPage.tsx';
 import LogWholePage from './LogWholePage.tsx';
-import type { Constraint, LeadParts, Resource } from './queries.ts';
+import type { Constraint, LeadParts, Resource, WorkedOperation } from './queries.ts';
 import ReportsPage from './ReportsPage.tsx';
 import SkillsPage from './SkillsPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
+import { asRouteMinutes, canBeTaken, workSentence } from './work.ts';
+import WorkPage from './WorkPage.tsx';
 import { paceSentence, peopleOrPlace } from './words.ts';
 
 const [wood, mill] = floorOf([]).stations;
@@ -38,6 +40,7 @@ const flow: Flow = {
     daysOnTop: 3,
     daysLookedAt: 3,
     meanDays: 3,
+    signs: null,
   },
 };
 
@@ -375,6 +378,97 @@ describe('on whom the work hangs, and whether the log is whole', () => {
     expect(screen.getByText(/^100 counted, 130 by its times: 30 % more, over 15 %/)).toBeInTheDocument();
     expect(screen.getByText(/has waited at Frets for 9 working days/)).toBeInTheDocument();
     expect(screen.getByText(/30 of 40 filings in the quarter of an hour from 15:15/)).toBeInTheDocument();
+  });
+});
+
+describe('what work takes', () => {
+  const operation = (change: Partial<WorkedOperation> = {}): WorkedOperation => ({
+    ...{ model: 'Halyard', kind: 'N', kindName: 'neck', operation: 'fret', operationName: 'Frets' },
+    ...{ station: 'fret-bench', stationName: 'Fret bench', revision: 2 },
+    time: {
+      ...{ per: 'piece', flashes: false, samples: 8, leftOut: 1, routeMinutes: 27 },
+      ...{ median: 31.3, low: 29, high: 33 },
+    },
+    first: { pieces: 40, good: 38, sentBack: 1, scrapped: 1 },
+    ...change,
+  });
+  const timed = (change: Partial<NonNullable<WorkedOperation['time']>>): WorkedOperation => {
+    const { time, ...rest } = operation();
+    if (!time) throw new Error('it is measured');
+    return { ...rest, time: { ...time, ...change } };
+  };
+
+  it('is off its route when enough was measured, by more than a tenth, and outside what half of them took', () => {
+    expect(canBeTaken(timed({}))).toBe(true);
+    expect(canBeTaken(timed({ samples: 4 }))).toBe(false);
+    expect(canBeTaken(timed({ routeMinutes: 30 }))).toBe(false);
+    expect(canBeTaken(timed({ low: 26 }))).toBe(false);
+    // Coats that flash are no work of a person.
+    expect(canBeTaken(timed({ flashes: true }))).toBe(false);
+    expect(canBeTaken(operation({ time: null }))).toBe(false);
+    expect([31.3, 9.8, 1.7, 0.1].map(asRouteMinutes)).toEqual([31, 10, 1.5, 0.5]);
+    expect(workSentence({ operations: [timed({}), timed({ routeMinutes: 30 })] }).sentence).toBe(
+      '1 operation of 2 measured is off the route by more than a tenth: most of all Frets of Halyard neck, 31.3 min a piece where the route says 27 (+16 %).',
+    );
+    expect(workSentence({ operations: [timed({ routeMinutes: 30 })] })).toMatchObject({ tone: 'good' });
+    expect(workSentence({ operations: [] }).sentence).toMatch(/^Too little was measured/);
+  });
+
+  it('is put into the route with one touch, of the revision it was held against', async () => {
+    const { sent } = openPage(<WorkPage />, {
+      'GET /api/flow/work': {
+        ...{ nowMs: 0, zone: 'utc', fromDay: '2026-10-27', toDay: '2026-11-24', operations: [operation()] },
+        yields: [
+          { model: 'Halyard', kind: 'N', kindName: 'neck', rolledPct: 89.4, worst: 'Frets', worstPct: 95 },
+        ],
+        used: [
+          {
+            code: 'fret-bench',
+            by: 'station',
+            name: 'Fret bench',
+            stage: 'fitting',
+            hoursThere: 90,
+            hoursBusy: 30,
+            setUpHours: 3,
+          },
+          {
+            code: 'buff',
+            by: 'skill',
+            name: 'those who can buff',
+            stage: null,
+            hoursThere: 90,
+            hoursBusy: 0,
+            setUpHours: 0,
+          },
+        ],
+      },
+      'GET /api/models/Halyard/routes': [
+        { kind: 'B', operations: [] },
+        {
+          kind: 'N',
+          operations: [
+            { key: 'fret', mode: 'attended', pieceMinutes: 27 },
+            { key: 'level', mode: 'attended', pieceMinutes: 8 },
+          ],
+        },
+      ],
+      'POST /api/routes': { revision: 3 },
+    });
+    expect(await screen.findByText('lost most at Frets: 95 of 100')).toBeInTheDocument();
+    const used = screen.getByRole('table', { name: 'Hours used' });
+    expect(within(used).getByRole('row', { name: 'Fret bench 33 % 10 %' })).toBeInTheDocument();
+    expect(within(used).queryByText('those who can buff')).toBeNull();
+    await userEvent.click(screen.getByRole('button', { name: 'Take 31 min for Frets of Halyard neck' }));
+    await waitFor(() =>
+      expect(sent.at(-1)?.body).toMatchObject({
+        ...{ model: 'Halyard', kind: 'N', from: 2 },
+        note: 'Frets: 31 min a piece as the log of 8 racks has it, was 27',
+        operations: [
+          { key: 'fret', mode: 'attended', pieceMinutes: 31 },
+          { key: 'level', mode: 'attended', pieceMinutes: 8 },
+        ],
+      }),
+    );
   });
 });
 

@@ -8,6 +8,8 @@ export type LeadTime = Schemas['LeadTimeDto'];
 export type LeadParts = Schemas['LeadPartsDto'];
 export type LogWhole = Schemas['LogWholeDto'];
 export type Skills = Schemas['SkillsDto'];
+export type Work = Schemas['WorkDto'];
+export type WorkedOperation = Schemas['WorkedOperationDto'];
 
 /** Where the lead time of what left went. @param model of this one only; '' of all */
 export const useLeadTimes = (days: number, model: string): UseQueryResult<LeadTimes> =>
@@ -53,5 +55,13 @@ export const useSkills = (days: number): UseQueryResult<Skills> =>
   useQuery({
     queryKey: ['flow', 'skills', days],
     queryFn: () => answered(server.GET('/api/flow/skills', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
+
+/** What work takes and what it gives. */
+export const useWork = (days: number): UseQueryResult<Work> =>
+  useQuery({
+    queryKey: ['flow', 'work', days],
+    queryFn: () => answered(server.GET('/api/flow/work', { params: { query: { days } } })),
     placeholderData: (before) => before,
   });

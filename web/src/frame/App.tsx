@@ -20,6 +20,7 @@ const RacksPage = lazy(() => import('../racks/RacksPage.tsx'));
 const FlowPage = lazy(() => import('../flow/FlowPage.tsx'));
 const ConstraintPage = lazy(() => import('../flow/ConstraintPage.tsx'));
 const LeadTimesPage = lazy(() => import('../flow/LeadTimesPage.tsx'));
+const WorkPage = lazy(() => import('../flow/WorkPage.tsx'));
 const LeadTimePage = lazy(() => import('../flow/LeadTimePage.tsx'));
 const SkillsPage = lazy(() => import('../flow/SkillsPage.tsx'));
 const ReportsPage = lazy(() => import('../flow/ReportsPage.tsx'));
@@ -180,6 +181,7 @@ export function App() {
                 <Route path="flow/time" element={<LeadTimesPage />} />
                 <Route path="flow/time/:batch/:position" element={<LeadTimePage />} />
                 <Route path="flow/constraint" element={<ConstraintPage />} />
+                <Route path="flow/work" element={<WorkPage />} />
                 <Route path="flow/people" element={<SkillsPage />} />
                 <Route path="flow/log" element={<LogWholePage />} />
                 <Route path="flow/reports" element={<ReportsPage />} />

@@ -1,7 +1,7 @@
 import Contrast from '@mui/icons-material/Contrast';
 import Straighten from '@mui/icons-material/Straighten';
 import { Box, Button, IconButton, MenuItem, Select } from '@mui/material';
-import { METRIC, type ChosenUnits, type Stage } from '@ample-crane/core';
+import { constraintWords, METRIC, type ChosenUnits, type Stage } from '@ample-crane/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { useLiveNews } from '../api/live.ts';
@@ -199,7 +199,7 @@ function ropeSections(floor: Floor, here: Stage | undefined): RopeSection[] {
         : null,
     sign:
       floor.constraint && tightStation?.stage === stage.stage
-        ? `${tightStation.name} is marked: ${floor.constraint.meanDays.toFixed(1)} days of work in front of it on average, the most of any station on ${floor.constraint.daysOnTop} of the last ${floor.constraint.daysLookedAt} days.`
+        ? `${tightStation.name} is marked: ${constraintWords(floor.constraint)}`
         : null,
   }));
 }

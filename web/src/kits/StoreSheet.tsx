@@ -34,7 +34,14 @@ export function StoreSheet({ parts }: { parts: readonly Part[] }) {
         Take the stock as CSV, fill in its last column, <em>counted</em>, and bring it back: what is left
         empty stays as it is. A row without a code is a new part.
       </Quiet>
-      <Form draft={draft} label="A whole sheet" lay="stack" refusal={refusal} onFile={file}>
+      <Form
+        draft={draft}
+        label="A whole sheet"
+        lay="stack"
+        style={{ marginTop: 14 }}
+        refusal={refusal}
+        onFile={file}
+      >
         <AskText
           name="sheet"
           label="CSV, or pasted cells"

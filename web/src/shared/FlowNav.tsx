@@ -4,6 +4,7 @@ const PAGES = [
   { to: '/flow', name: 'Pieces out', end: true },
   { to: '/flow/time', name: 'Where the time goes' },
   { to: '/flow/constraint', name: 'The constraint' },
+  { to: '/flow/work', name: 'What work takes' },
   { to: '/flow/people', name: 'People & skills' },
   { to: '/flow/log', name: 'Is the log whole?' },
   { to: '/hand-offs', name: 'Hand-offs' },
