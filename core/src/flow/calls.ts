@@ -205,7 +205,7 @@ function constraintCall(constraint: Constraint, stations: readonly Station[]): S
     subject: name,
     cause: null,
     pieces: 0,
-    title: `${name} is the constraint`,
+    title: constraint.signs ? `${name} is the constraint` : `${name} may be the constraint`,
     detail:
       `${now.hoursWaiting.toFixed(0)} h of work waiting against ${now.hoursADay.toFixed(0)} h a day; ` +
       constraintWords(constraint),

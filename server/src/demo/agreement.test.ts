@@ -8,6 +8,8 @@ import { FloorService } from '../flow/floor.service.ts';
 import { LeadTimesService } from '../flow/lead-times.service.ts';
 import { LogWholeService } from '../flow/log-whole.service.ts';
 import { SkillsService } from '../flow/skills.service.ts';
+import { pdfOfSheet } from '../reports/sheet.ts';
+import { WeeklyReviewService } from '../reports/weekly-review.service.ts';
 import { WorkLogService } from '../flow/work-log.service.ts';
 import { KitsService } from '../kits/kits.service.ts';
 import { StoreService } from '../kits/store.service.ts';
@@ -120,6 +122,25 @@ describe('the pages of Tarrow Works agree', () => {
       .filter(({ hoursThere }) => hoursThere > 0)
       .toSorted((a, b) => b.hoursBusy / b.hoursThere - a.hoursBusy / a.hoursThere)[0];
     expect([most?.by, most?.code]).toEqual([pace.verdict.by, pace.verdict.code]);
+  });
+
+  it('on the weekly review: one page; as many left week by week as the table of what left has in those days', async () => {
+    const sheet = await app.get(WeeklyReviewService).sheet();
+    const { parts } = sheet;
+    expect((await pdfOfSheet(sheet)).toString('latin1').match(/\/Type \/Page\b(?!s)/g)).toHaveLength(1);
+    const weeks = parts.find(({ heading }) => heading === 'Week by week')?.lines ?? [];
+    expect(weeks).toHaveLength(4);
+    const told = weeks.map(({ words }) => Number(/: (\d+) instruments? left$/.exec(words)?.[1]));
+    const { weeks: paced } = await app.get(ConstraintService).view(20);
+    const { lines, more } = await app.get(LeadTimesService).view(20);
+    expect(more).toBe(false);
+    // Weeks end with today, so that the first day of the window lies before the oldest of them.
+    expect(told).toEqual(
+      paced
+        .toReversed()
+        .map(({ fromMs, toMs }) => lines.filter(({ leftMs }) => leftMs >= fromMs && leftMs < toMs).length),
+    );
+    expect(Math.max(...told)).toBeGreaterThan(0);
   });
 
   it('on lead times: the parts of every instrument that left add up to the second, and so do its stays', async () => {

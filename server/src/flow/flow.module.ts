@@ -56,6 +56,16 @@ import { StationDaysService } from './station-days.service.ts';
     WaysService,
     WorkLogService,
   ],
-  exports: [ConstraintService, WaysService, JudgedRacksService, BoardService, FloorService],
+  exports: [
+    ConstraintService,
+    HandOffsService,
+    LeadTimesService,
+    LogWholeService,
+    WorkLogService,
+    WaysService,
+    JudgedRacksService,
+    BoardService,
+    FloorService,
+  ],
 })
 export class FlowModule {}

@@ -12,6 +12,8 @@ import { ProblemDto, RefusalDto } from '../http/answers.dto.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { CalendarFeedsService, type CalendarFeed } from './calendar-feeds.service.ts';
 import { MorningSheetService } from './morning-sheet.service.ts';
+import { htmlOfSheet, pdfOfSheet, type Sheet } from './sheet.ts';
+import { WeeklyReviewService } from './weekly-review.service.ts';
 
 class PersonQueryDto {
   @ApiProperty() @IsString() @Length(1, 60) person: string;
@@ -33,7 +35,8 @@ class OwnFeedDto {
 export class ReportsController {
   constructor(
     private readonly feeds: CalendarFeedsService,
-    private readonly sheets: MorningSheetService,
+    private readonly mornings: MorningSheetService,
+    private readonly weeks: WeeklyReviewService,
   ) {}
 
   /** The calendar somebody subscribes to, if any. */
@@ -77,10 +80,7 @@ export class ReportsController {
   @ApiProduces('application/pdf')
   @ApiOkResponse({ schema: { type: 'string', format: 'binary' } })
   async morning(): Promise<StreamableFile> {
-    return new StreamableFile(await this.sheets.pdf(), {
-      type: 'application/pdf',
-      disposition: 'inline; filename="morning.pdf"',
-    });
+    return fileOf(await this.mornings.sheet(), 'morning');
   }
 
   /** The same as one HTML file that needs nothing else. */
@@ -89,7 +89,31 @@ export class ReportsController {
   @Header('Content-Disposition', 'inline; filename="morning.html"')
   @ApiProduces('text/html')
   @ApiOkResponse({ schema: { type: 'string' } })
-  morningHtml(): Promise<string> {
-    return this.sheets.html();
+  async morningHtml(): Promise<string> {
+    return htmlOfSheet(await this.mornings.sheet());
+  }
+
+  /** Four weeks looked back on, on one page. PDF. */
+  @Get('reports/weekly.pdf')
+  @ApiProduces('application/pdf')
+  @ApiOkResponse({ schema: { type: 'string', format: 'binary' } })
+  async weekly(): Promise<StreamableFile> {
+    return fileOf(await this.weeks.sheet(), 'weekly');
+  }
+
+  /** The same as one HTML file that needs nothing else. */
+  @Get('reports/weekly.html')
+  @Header('Content-Type', 'text/html; charset=utf-8')
+  @Header('Content-Disposition', 'inline; filename="weekly.html"')
+  @ApiProduces('text/html')
+  @ApiOkResponse({ schema: { type: 'string' } })
+  async weeklyHtml(): Promise<string> {
+    return htmlOfSheet(await this.weeks.sheet());
   }
 }
+
+const fileOf = async (sheet: Sheet, name: string): Promise<StreamableFile> =>
+  new StreamableFile(await pdfOfSheet(sheet), {
+    type: 'application/pdf',
+    disposition: `inline; filename="${name}.pdf"`,
+  });

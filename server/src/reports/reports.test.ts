@@ -105,6 +105,32 @@ describe('a calendar somebody subscribes to', () => {
   });
 });
 
+const onePage = (pdf: Buffer): void => {
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(pdf.toString('latin1').match(/\/Type \/Page\b(?!s)/g)).toHaveLength(1);
+};
+
+describe('the weekly review', () => {
+  it('is one page, too, and says so where there is nothing to look back on', async () => {
+    onePage((await works.http.get('/api/reports/weekly.pdf').buffer().expect(200)).body as Buffer);
+    const { text } = await works.http.get('/api/reports/weekly.html').expect(200);
+    for (const heading of ['Week by week', 'Lead time of what left', 'Sent back and scrapped'])
+      expect(text).toContain(`<h2>${heading}</h2>`);
+    expect(text).toContain('Nothing left.');
+    expect(text).not.toMatch(/<script|src=|href=/);
+  });
+
+  it('tells what was lost where, as it was said', async () => {
+    const rack = await works.openRack('B', 3, 'Halyard');
+    await works.said(`${rack} end because dry by the other meter`);
+    await works.said(`${rack} body mill 1 scrap <tear-out>`);
+    works.later(1);
+    const { text } = await works.http.get('/api/reports/weekly.html').expect(200);
+    expect(text).toMatch(/Body mill \(B\)[^<]*: 0 back, 1 scrapped<\/td><td class="right">&lt;tear-out&gt;/);
+    expect(text).toContain('Halyard body: 0</td><td class="right">lost most at Body mill, 0 of 100');
+  });
+});
+
 describe('the morning sheet', () => {
   it('is one page of PDF, and one file of HTML that runs nothing and fetches nothing', async () => {
     await works.http
@@ -121,8 +147,7 @@ describe('the morning sheet', () => {
       .expect(200);
     works.later(90 * 24);
     const pdf = (await works.http.get('/api/reports/morning.pdf').buffer().expect(200)).body as Buffer;
-    expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
-    expect(pdf.toString('latin1').match(/\/Type \/Page\b(?!s)/g)).toHaveLength(1);
+    onePage(pdf);
     const { text } = await works.http.get('/api/reports/morning.html').expect(200);
     expect(text).toContain('<h2>Cannot be in time</h2>');
     expect(text).toContain('&lt;script&gt;alert(&quot;x&quot;)&lt;/script&gt; שלום');

@@ -259,9 +259,9 @@ function Calls() {
         cost={2}
         items={[]}
         title="Colour is the constraint"
-        detail="31 h of work waiting against 9 h a day; the most of any station on 6 of the last 7 days."
+        detail="31 h of work waiting against 9 h a day; all three signs of the last 20 working days name it; 3.4 days of work in front of it on average."
         evidence="/flow"
-        actions={[{ label: 'See the evidence', href: '/flow' }]}
+        actions={[{ label: 'See the three signs', href: '/flow/constraint' }]}
         onLines={nothing}
       />
       <CallCard

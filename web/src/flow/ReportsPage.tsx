@@ -24,6 +24,18 @@ export default function ReportsPage() {
             </Row>
             <Quiet block>Made when it is opened, from the same numbers as the pages.</Quiet>
           </Panel>
+          <Panel label="Weekly review" stack>
+            <Typography variant="h2">Weekly review</Typography>
+            <Typography>
+              One page to look back on: what left and what paced week by week, where lead time went, what was
+              lost where, what cannot be in time.
+            </Typography>
+            <Row>
+              <Paper href="/api/reports/weekly.pdf" words="Review on paper" />
+              <Paper href="/api/reports/weekly.html" words="Review as one HTML file" />
+            </Row>
+            <Quiet block>Four weeks, five working days each, up to now.</Quiet>
+          </Panel>
         </Stack>
         <Stack>
           <CalendarPanel />

@@ -67,9 +67,10 @@ export function WhatItBrings(props: {
 function pacingWords(floor: Floor, brings: ReturnType<typeof openedWork>): string {
   const pacing = floor.stations.find(({ code }) => code === floor.constraint?.station);
   if (!pacing) return 'No station has half a day of work in front of it: there is room for more.';
+  const paces = floor.constraint?.signs ? 'paces the works' : 'may pace the works';
   const waits = `${pacing.hoursWaiting.toFixed(0)} h of work wait for its ${pacing.hoursADay.toFixed(0)} h a day`;
   const here = brings.find(({ station }) => station === pacing.code);
   return here
-    ? `${pacing.name} paces the works: ${waits}. This brings it ${here.addedHours.toFixed(1)} h more: ${here.daysWith.toFixed(1)} working days of work instead of ${here.daysNow.toFixed(1)}. What is opened now only helps when it gets there before ${pacing.name} runs out.`
-    : `${pacing.name} paces the works: ${waits}. This brings it nothing.`;
+    ? `${pacing.name} ${paces}: ${waits}. This brings it ${here.addedHours.toFixed(1)} h more: ${here.daysWith.toFixed(1)} working days of work instead of ${here.daysNow.toFixed(1)}. What is opened now only helps when it gets there before ${pacing.name} runs out.`
+    : `${pacing.name} ${paces}: ${waits}. This brings it nothing.`;
 }

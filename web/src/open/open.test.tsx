@@ -138,7 +138,7 @@ describe('opening a batch', () => {
       'GET /api/floor': {
         ...floor,
         stations: floor.stations.map((one) => ({ ...one, hoursWaiting: one.code === 'body-mill' ? 40 : 0 })),
-        constraint: { station: 'body-mill' },
+        constraint: { station: 'body-mill', signs: { skill: null, agree: 3, days: 20 } },
       },
     });
     const before = within(await screen.findByRole('region', { name: 'What it brings' }));
