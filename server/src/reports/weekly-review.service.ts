@@ -65,7 +65,9 @@ export class WeeklyReviewService {
           lines: pace.weeks.toReversed().map(({ fromMs, toMs, name: called, sureness }) => ({
             words: `${at(fromMs, 'd LLL')} to ${at(toMs - 1, 'd LLL')}: ${count(outOf(fromMs), 'instrument')} left`,
             right:
-              called === null ? 'nobody paced for sure' : `${called}, ${(100 * sureness).toFixed(0)} % sure`,
+              called === null
+                ? 'nobody paced for sure'
+                : `${called}, ${Math.min(99, Math.round(100 * sureness))} % sure`,
           })),
         },
         {

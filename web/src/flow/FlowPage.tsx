@@ -173,7 +173,7 @@ function DaysTable({ row }: { row: StationDays }) {
 /** The same verdict as on its own page: by three signs, over the same window. */
 function Pace({ days }: { days: number }) {
   const { data } = useConstraint(days);
-  if (!data) return null;
+  if (!data) return <Verdict tone="hold" sentence="Reading in the log what paces the house…" />;
   const { sinceMs, zone } = data;
   return (
     <Verdict {...paceSentence(data, sinceMs === null ? null : sayDate(sinceMs, zone))}>

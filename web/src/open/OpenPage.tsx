@@ -19,6 +19,7 @@ import { WhatItBrings } from './WhatItBrings.tsx';
 import { WoodInStock } from './WoodInStock.tsx';
 
 const DAY_MS = 24 * 3_600_000;
+const NO_ROUTES: readonly Route[] = [];
 /** Offered as a due date: the lead the works promises today. A real promise comes with the forecast. */
 const USUAL_LEAD_DAYS = 52;
 /** Parts that are usually opened together. */
@@ -52,7 +53,8 @@ function OpenRacks({ floor, setup }: { floor: Floor; setup: Setup }) {
   const draft = useDraft('racks', begin, { keep: ['model', 'kinds', 'quantity', 'dueAt', 'recipes'] });
   const asked = useWatch({ control: draft.form.control });
   const model = setup.models.find((one) => one.model === asked.model);
-  const { data: routes = [] } = useModelRoutes(asked.model ?? '');
+  const { data: known } = useModelRoutes(asked.model ?? '');
+  const routes = known ?? NO_ROUTES;
   const { data: book } = useRecipes();
   const kinds = (model?.kinds ?? []).filter((kind) => asked.kinds?.includes(kind));
   const pieces = typedNumber(asked.quantity ?? '') ?? 0;
@@ -156,11 +158,13 @@ function OpenRacks({ floor, setup }: { floor: Floor; setup: Setup }) {
               <WoodProposal batch={code} />
             </Box>
           ))}
-          <WhatItBrings
-            floor={floor}
-            routes={routes}
-            parts={kinds.map((kind) => ({ kind, pieces, ways: ways[kind] ?? {} }))}
-          />
+          {known && (
+            <WhatItBrings
+              floor={floor}
+              routes={known}
+              parts={kinds.map((kind) => ({ kind, pieces, ways: ways[kind] ?? {} }))}
+            />
+          )}
           <WoodInStock
             parts={kinds.map((kind) => ({
               ...{ kind, name: kindName(kind), pieces },
