@@ -7,7 +7,7 @@ const WINDOW_DAYS = 20;
 /** What weeks of the log say does not change in less: until it is reckoned anew, in the background, what was known is told. */
 const FRESH_MS = 10 * MINUTE_MS;
 
-/** Which station paces the house, for whatever is marked by it: the rope, the first call, what a release brings. */
+/** Which station paces the house, for whatever is marked by it: the rope, the first call, what opened racks would bring. */
 @Injectable()
 export class PaceService {
   private known: { named: NamedConstraint | null; atMs: number } | null = null;
