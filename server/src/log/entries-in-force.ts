@@ -217,16 +217,20 @@ export interface ShippedTogether {
   pieces: number;
 }
 
+/** Racks of which pieces leave together, at most: the newest entries that may be one shipment are looked at, not all that ever were. */
+const MOST_RACKS_SHIPPED = 100;
+
 /** Shipments whose order begins with these words, or that went to somebody whose name holds them; newest first, so many at most. */
 export async function shipmentsLike(db: Asks, words: string, most: number): Promise<ShippedTogether[]> {
   const like = words.replaceAll(/[\\%_]/g, String.raw`\$&`);
   const rows = await db.query<(Omit<ShippedTogether, 'atMs'> & { at: Date })[]>(
-    `SELECT e.filing_key AS filing, max(e.happened_at) AS at, min(e.body ->> 'to') AS "to", min(e.body ->> 'order') AS "order",
-            sum(e.pieces)::int AS pieces
-       FROM log_entry e
-      WHERE e.type = 'ship' AND (e.body ->> 'order' ILIKE $1 OR e.body ->> 'to' ILIKE $2) AND ${STANDS}
-      GROUP BY 1 ORDER BY 2 DESC LIMIT $3`,
-    [`${like}%`, `%${like}%`, most],
+    `SELECT filing, max(at) AS at, min("to") AS "to", min("order") AS "order", sum(pieces)::int AS pieces
+       FROM (SELECT e.filing_key AS filing, e.happened_at AS at, e.body ->> 'to' AS "to", e.body ->> 'order' AS "order", e.pieces
+               FROM log_entry e
+              WHERE e.type = 'ship' AND (e.body ->> 'order' ILIKE $1 OR e.body ->> 'to' ILIKE $2) AND ${STANDS}
+              ORDER BY e.happened_at DESC, e.filing_key LIMIT $4) newest
+      GROUP BY filing ORDER BY at DESC LIMIT $3`,
+    [`${like}%`, `%${like}%`, most, most * MOST_RACKS_SHIPPED],
   );
   return rows.map(({ at, to, ...rest }) => ({ ...rest, to: to ?? '', atMs: at.getTime() }));
 }
