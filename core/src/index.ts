@@ -157,6 +157,7 @@ export {
   addLeadParts,
   cumulativeFlow,
   cycleTimes,
+  LEAD_PART_WORDS,
   LEAD_PARTS,
   leadTimeSplit,
   LITTLE_LIMIT,

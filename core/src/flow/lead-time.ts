@@ -12,6 +12,16 @@ export const LEAD_PARTS = ['queue', 'touch', 'hold', 'partner', 'sendBack', 'clo
 export type LeadPart = (typeof LEAD_PARTS)[number];
 export type LeadParts = Record<LeadPart, number>;
 
+/** What each part is called, wherever it is told. */
+export const LEAD_PART_WORDS: Record<LeadPart, string> = {
+  queue: 'waiting for a place',
+  touch: 'worked on',
+  hold: 'resting by a rule',
+  partner: 'waiting for its partner',
+  sendBack: 'done over again',
+  closed: 'nights and closed days',
+};
+
 /** One stretch of a piece's way, with how much of it went where, ms. */
 export interface LeadStay {
   batch: string | null;

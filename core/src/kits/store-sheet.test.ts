@@ -56,7 +56,7 @@ describe('the sheet of a store', () => {
       "3 counted: 'many' is not a number",
       '4 counted: -1 is outside 0 to 1000000',
       '4 code: C-101 stands already in row 3',
-      '5 counted: 2.5 is not a whole number',
+      "5 counted: '2.5' is not a whole number",
       '6 name: C-101 is called so already',
       '7 weight_g: 0 is outside 0.1 to 20000',
       '7 lead_days: it is missing',
@@ -65,6 +65,12 @@ describe('the sheet of a store', () => {
       '10 name: the part stands already in row 9',
     ]);
     expect(rows.map(({ row }) => row)).toEqual([9]);
+  });
+
+  it('reads no thousands as one: a spreadsheet that writes 1,000 is asked to write 1000', () => {
+    const { rows, problems } = parseStoreSheet('code;counted\nC-101;1,000\nC-102;1000', KEPT);
+    expect(problems).toMatchObject([{ row: 2, column: 'counted', message: "'1,000' is not a whole number" }]);
+    expect(rows).toEqual([{ row: 3, code: 'C-102', counted: 1000 }]);
   });
 
   it.each([

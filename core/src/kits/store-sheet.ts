@@ -33,7 +33,7 @@ export const STORE_COLUMNS = [
   'counted',
 ] as const;
 type Column = (typeof STORE_COLUMNS)[number];
-const LONGEST: Partial<Record<Column, number>> = { name: 80, unit: 20, supplier: 80 };
+const LONGEST = { name: 80, unit: 20, supplier: 80 };
 
 /**
  * Reads the sheet of a store: CSV with a heading, or pasted columns. A row with the code of a part that is kept says how many were
@@ -66,57 +66,76 @@ export function parseStoreSheet(text: string, kept: readonly KeptPart[]): StoreS
   if (twice !== undefined) return nothing(1, `there are two columns '${twice}'`);
   if (!names.includes('code') && !names.includes('name'))
     return nothing(1, `no column 'code' or 'name' (found: ${heading.join(', ')})`);
-  const byCode = new Map(kept.map((part) => [part.code.toUpperCase(), part]));
-  const taken = new Map(kept.map((part) => [sameName(part), `${part.code} is called so already`]));
+  const seen: Seen = {
+    codes: new Set(kept.map(({ code }) => code.toUpperCase())),
+    taken: new Map(kept.map((part) => [sameName(part), `${part.code} is called so already`])),
+  };
   const sheet: StoreSheet = { rows: [], problems: [] };
   for (const [i, cells] of lines.entries()) {
-    const row = i + 2;
-    const cell = (column: Column): string => cells[names.indexOf(column)]?.trim() ?? '';
-    if (cells.every((one) => one.trim() === '')) continue;
-    const problems: SheetProblem[] = [];
-    const wrong = (column: Column, message: string): void => {
-      problems.push({ row, column, message });
-    };
-    const number = (column: Column, least: number, most: number, whole = true): number | null => {
-      if (cell(column) === '') return null;
-      const value = sheetNumber(cell(column));
-      if (Number.isNaN(value)) wrong(column, `'${cell(column)}' is not a number`);
-      else if (value < least || value > most) wrong(column, `${value} is outside ${least} to ${most}`);
-      else if (whole && !Number.isInteger(value)) wrong(column, `${value} is not a whole number`);
-      return value;
-    };
-    const counted = number('counted', 0, MOST_OF_A_PART);
-    const code = cell('code').toUpperCase();
-    if (code !== '') {
-      const before = taken.get(code);
-      if (!byCode.has(code))
-        wrong('code', `there is no part ${code}: leave its code empty to keep it from now on`);
-      else if (before !== undefined) wrong('code', before);
-      else if (counted !== null && problems.length === 0) sheet.rows.push({ row, code, counted });
-      taken.set(code, `${code} stands already in row ${row}`);
-    } else {
-      const words = (column: 'name' | 'unit' | 'supplier'): string => {
-        const said = cell(column);
-        if (said === '') wrong(column, 'it is missing');
-        else if (said.length > (LONGEST[column] ?? 0)) wrong(column, `at most ${LONGEST[column]} letters`);
-        else if (/\p{Cc}/u.test(said)) wrong(column, 'it has letters that cannot be written');
-        return said;
-      };
-      const leadDays = number('lead_days', 0, LONGEST_LEAD_DAYS);
-      const weightG = number('weight_g', 0.1, HEAVIEST_PART_G, false);
-      if (leadDays === null) wrong('lead_days', 'it is missing');
-      const part: NewPartAsked = {
-        ...{ type: 'part', name: words('name'), unit: words('unit'), supplier: words('supplier') },
-        ...{ leadDays: leadDays ?? 0, ...(weightG === null ? {} : { weightG }) },
-      };
-      const before = taken.get(sameName(part));
-      if (before !== undefined) wrong('name', before);
-      taken.set(sameName(part), `the part stands already in row ${row}`);
-      if (problems.length === 0) sheet.rows.push({ row, part, counted });
-    }
-    sheet.problems.push(...problems);
+    if (cells.every((cell) => cell.trim() === '')) continue;
+    const cellOf = (column: Column): string => cells[names.indexOf(column)]?.trim() ?? '';
+    const { found, problems } = readRow(i + 2, cellOf, seen);
+    if (problems.length > 0) sheet.problems.push(...problems);
+    else if (found) sheet.rows.push(found);
   }
   return sheet;
+}
+
+/** What is kept, and what rows before this one have said. */
+interface Seen {
+  codes: ReadonlySet<string>;
+  /** Codes and names that may not come again, with why. */
+  taken: Map<string, string>;
+}
+
+function readRow(
+  row: number,
+  cellOf: (column: Column) => string,
+  { codes, taken }: Seen,
+): { found: StoreSheetRow | null; problems: SheetProblem[] } {
+  const problems: SheetProblem[] = [];
+  const wrong = (column: Column, message: string): void => {
+    problems.push({ row, column, message });
+  };
+  /** A cell as a number between two; whole ones have no sign that parts thousands, which would be read as decimals. */
+  const number = (column: Column, least: number, most: number, whole = true): number | null => {
+    const cell = cellOf(column);
+    if (cell === '') return null;
+    const value = sheetNumber(cell);
+    if (Number.isNaN(value)) wrong(column, `'${cell}' is not a number`);
+    else if (whole && !/^[+-]?\d+$/.test(cell)) wrong(column, `'${cell}' is not a whole number`);
+    else if (value < least || value > most) wrong(column, `${value} is outside ${least} to ${most}`);
+    return value;
+  };
+  const words = (column: 'name' | 'unit' | 'supplier'): string => {
+    const said = cellOf(column);
+    if (said === '') wrong(column, 'it is missing');
+    else if (said.length > LONGEST[column]) wrong(column, `at most ${LONGEST[column]} letters`);
+    else if (/\p{Cc}/u.test(said)) wrong(column, 'it has letters that cannot be written');
+    return said;
+  };
+  const once = (column: Column, key: string, again: string): void => {
+    const before = taken.get(key);
+    if (before !== undefined) wrong(column, before);
+    taken.set(key, again);
+  };
+  const counted = number('counted', 0, MOST_OF_A_PART);
+  const code = cellOf('code').toUpperCase();
+  if (code !== '') {
+    if (!codes.has(code))
+      wrong('code', `there is no part ${code}: leave its code empty to keep it from now on`);
+    once('code', code, `${code} stands already in row ${row}`);
+    return { found: counted === null ? null : { row, code, counted }, problems };
+  }
+  const leadDays = number('lead_days', 0, LONGEST_LEAD_DAYS);
+  const weightG = number('weight_g', 0.1, HEAVIEST_PART_G, false);
+  if (leadDays === null) wrong('lead_days', 'it is missing');
+  const part: NewPartAsked = {
+    ...{ type: 'part', name: words('name'), unit: words('unit'), supplier: words('supplier') },
+    ...{ leadDays: leadDays ?? 0, ...(weightG === null ? {} : { weightG }) },
+  };
+  once('name', sameName(part), `the part stands already in row ${row}`);
+  return { found: { row, part, counted }, problems };
 }
 
 /** What is called the same and sold by the same is the same part. */

@@ -3,8 +3,6 @@ import {
   factoryDate,
   filingHabits,
   logWhole,
-  shiftDate,
-  startOfFactoryDay,
   workingClock,
   type FilingHabit,
   type LogWhole,
@@ -12,10 +10,7 @@ import {
 import { Injectable } from '@nestjs/common';
 import { DataSource } from 'typeorm';
 import { filingsByQuarter } from '../log/entries-in-force.ts';
-import { FactoryClock } from '../setup/factory-clock.ts';
-import { SetupService } from '../setup/setup.service.ts';
-import { LoggedStaysService } from './logged-stays.service.ts';
-import { StationDaysService } from './station-days.service.ts';
+import { LogWindowsService } from './log-windows.service.ts';
 
 /** What came to a stage longer before the window than this is told as if it had come then. Calendar days. */
 const CAME_BEFORE_DAYS = 120;
@@ -33,35 +28,20 @@ export interface LogWholeView extends LogWhole {
 export class LogWholeService {
   constructor(
     private readonly source: DataSource,
-    private readonly setup: SetupService,
-    private readonly clock: FactoryClock,
-    private readonly logged: LoggedStaysService,
-    private readonly stationDays: StationDaysService,
+    private readonly windows: LogWindowsService,
   ) {}
 
   /** @param days working days before today */
   async view(days: number): Promise<LogWholeView> {
-    const nowMs = await this.clock.now();
-    const [{ calendar }, stations, people, shiftHours] = await Promise.all([
-      this.setup.factory(),
-      this.setup.stations(),
-      this.setup.people(),
-      this.setup.shiftHours(nowMs),
-    ]);
-    const toDay = factoryDate(calendar, nowMs);
-    const past = await this.stationDays.pastDays(nowMs, days);
-    const fromDay = past[0] ?? toDay;
-    const fromMs = startOfFactoryDay(calendar, fromDay);
-    const sinceMs = startOfFactoryDay(calendar, shiftDate(fromDay, -CAME_BEFORE_DAYS));
-    const [stays, quarters] = await Promise.all([
-      this.logged.since(sinceMs, nowMs),
-      filingsByQuarter(this.source, { fromMs, zone: calendar.zone }),
-    ]);
-    const firstMs = stays.reduce((least, stay) => Math.min(least, stay.fromMs), sinceMs);
+    const window = await this.windows.days(days, CAME_BEFORE_DAYS);
+    const { nowMs, fromMs, calendar, stations, people, shiftHours, stays } = window;
+    const quarters = await filingsByQuarter(this.source, { fromMs, zone: calendar.zone });
+    const firstMs = stays.reduce((least, stay) => Math.min(least, stay.fromMs), fromMs);
     const stages = new Map(stations.map(({ code, stage }) => [code, stage]));
     const names = new Map(people.map(({ code, name }) => [code, name]));
     return {
-      ...{ nowMs, zone: calendar.zone, fromDay, toDay },
+      ...{ nowMs, zone: calendar.zone },
+      ...{ fromDay: factoryDate(calendar, fromMs), toDay: factoryDate(calendar, nowMs) },
       ...logWhole({
         ...{ stays, fromMs, toMs: nowMs, shiftHours },
         stageOf: (station) => stages.get(station) ?? null,

@@ -124,8 +124,9 @@ export class KitsController {
   @ApiOkResponse({ type: StoreSheetFiledDto })
   @ApiBadRequestResponse({ type: StoreSheetRefusedDto })
   @ApiConflictResponse({ type: RefusalDto })
-  async sheet(@Body() request: StoreSheetDto): Promise<StoreSheetFiledDto> {
-    const { outcome, problems } = await this.parts.fileSheet(request);
+  async sheet(@Body() { happenedAt, ...request }: StoreSheetDto): Promise<StoreSheetFiledDto> {
+    const atMs = happenedAt === undefined ? {} : { atMs: Date.parse(happenedAt) };
+    const { outcome, problems } = await this.parts.fileSheet({ ...request, ...atMs });
     return { ...answer(outcome), problems };
   }
 

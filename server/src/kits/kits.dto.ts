@@ -23,6 +23,7 @@ import {
   Min,
 } from 'class-validator';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
+import { IsInstant } from '../http/instant.ts';
 import { Optional } from '../http/optional.ts';
 import { FiledDto } from '../log/log.dto.ts';
 import { SettingDto } from '../setup/setting.dto.ts';
@@ -83,6 +84,8 @@ export class StoreSheetDto extends FilingKeyDto {
   @ApiProperty() @IsString() @MaxLength(900_000) sheet: string;
   /** File the rows that are good although others are not. */
   @ApiPropertyOptional() @Optional() @IsBoolean() goodRowsOnly?: boolean;
+  /** When it was counted, with its offset; now when left out. */
+  @IsInstant({ optional: true }) happenedAt?: string;
 }
 
 export class StoreSheetProblemDto {

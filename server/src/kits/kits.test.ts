@@ -280,6 +280,23 @@ describe('the store', () => {
     expect(text).toMatch(/C-101,"Tuners, three a side, nickel",set,Oakum & Daughters,28,180,100,0,/);
   });
 
+  it('takes what was used since it was counted off a sheet that is typed later', async () => {
+    await counted(COIL, 60);
+    const happenedAt = new Date(works.time.nowMs).toISOString();
+    works.later(1);
+    await onPart(COIL, { type: 'part-adjust', quantity: -2, because: 'two for the bench' });
+    works.later(1);
+    const filed = await sheet(`code,counted\n${COIL},55`, { happenedAt });
+    expect(filed.status).toBe(200);
+    // Fifty-five lay there two hours ago, and two have gone since.
+    expect(await onHand(COIL)).toBe(53);
+    const early = await sheet(`code,counted\n${COIL},1`, {
+      happenedAt: new Date(works.time.nowMs - 3 * 3_600_000).toISOString(),
+    });
+    expect([early.status, await onHand(COIL)]).toEqual([409, 53]);
+    expect((await sheet(`code,counted\n${COIL},1`, { happenedAt: 'at noon' })).status).toBe(400);
+  });
+
   it('takes the sheet back with what was counted and what is new, once, all of it or nothing', async () => {
     const { text } = await works.http.get('/api/parts.csv');
     const nothing = await sheet(text);

@@ -49,6 +49,8 @@ export interface NewStoreSheet {
   by: string;
   sheet: string;
   goodRowsOnly?: boolean;
+  /** When it was counted; left out: now. */
+  atMs?: number;
 }
 
 export interface SheetOutcome {
@@ -156,10 +158,10 @@ export class PartsService implements OnModuleInit, OtherSubject {
    * Files the sheet of a store: counts of parts that are kept, and parts that are to be kept, all in one filing. Once this returns, it is
    * committed. @throws BadRequestException with the rows that are wrong, unless the good ones are to be filed without them
    */
-  async fileSheet({ key, by, sheet, goodRowsOnly }: NewStoreSheet): Promise<SheetOutcome> {
+  async fileSheet({ key, by, sheet, goodRowsOnly, atMs }: NewStoreSheet): Promise<SheetOutcome> {
     let problems: SheetProblem[] = [];
     const outcome = await this.filings.transact([], (manager, filedMs) =>
-      this.filings.once(manager, { key, by, asked: { sheet, goodRowsOnly } }, filedMs, async (when) => {
+      this.filings.once(manager, { key, by, asked: { sheet, goodRowsOnly }, atMs }, filedMs, async (when) => {
         await this.store.enter(manager);
         const kept = new Map((await this.store.stock(null, manager)).map((part) => [part.code, part]));
         const read = parseStoreSheet(sheet, [...kept.values()]);

@@ -59,24 +59,21 @@ export class WeightsService {
   private async wishesOf(racks: readonly BatchState[]): Promise<Map<string, WeightWish>> {
     const kinds = new Map(racks.map(({ code, kind }) => [code, kind]));
     const allotted = racks.flatMap(({ pieces }) => pieces.flatMap(({ line }) => line ?? []));
-    const orders = await this.orders.wishingWeight([
-      ...new Set(allotted.flatMap((line) => orderOfLine(line)?.order ?? [])),
-    ]);
+    const orders = new Set(allotted.flatMap((line) => orderOfLine(line)?.order ?? []));
     const wishes = new Map<string, WeightWish>();
-    for (const code of orders)
-      for (const line of (await this.orders.order(code)).lines) {
-        const { weightKg: finishedKg, cancelled } = line;
-        if (!finishedKg || cancelled !== null) continue;
-        const kit = await this.kitOf(line.model, line.choices);
-        for (const { parts } of await this.instrumentsOf(line))
-          for (const piece of parts.values()) {
-            const kind = kinds.get(pieceAt(piece).batch);
-            if (kind === undefined) continue;
-            const terms = [...(await this.stock.weightTerms(line.model, parts, kind)), ...(kit ? [kit] : [])];
-            const othersKg = terms.length === 0 ? 0 : weightForecast(terms, null).kg;
-            wishes.set(piece, { line: line.code, finishedKg, othersKg });
-          }
-      }
+    for (const line of await this.orders.wishingWeight([...orders])) {
+      const { weightKg: finishedKg, code, model } = line;
+      if (!finishedKg) continue;
+      const kit = await this.kitOf(model, line.choices);
+      for (const { parts } of await this.instrumentsOf(line))
+        for (const piece of parts.values()) {
+          const kind = kinds.get(pieceAt(piece).batch);
+          if (kind === undefined) continue;
+          const terms = [...(await this.stock.weightTerms(model, parts, kind)), ...kit];
+          const othersKg = terms.length === 0 ? 0 : weightForecast(terms, null).kg;
+          wishes.set(piece, { line: code, finishedKg, othersKg });
+        }
+    }
     return wishes;
   }
 
@@ -87,7 +84,7 @@ export class WeightsService {
     for (const { piece, parts, weighedKg } of instruments) {
       const terms: WeightTerm[] =
         weighedKg === null
-          ? [...(await this.stock.weightTerms(line.model, parts)), ...(kit ? [kit] : [])]
+          ? [...(await this.stock.weightTerms(line.model, parts)), ...kit]
           : [{ what: 'strung, on the bench', weighedKg }];
       if (terms.length === 0) continue;
       weights.push({
@@ -138,8 +135,8 @@ export class WeightsService {
       : whole;
   }
 
-  /** A kit by the weights of its parts; undefined where one of them has none, or there is no bill. */
-  private async kitOf(model: string, choices: Choices): Promise<WeightTerm | undefined> {
+  /** A kit by the weights of its parts; as its model reckons it where one of them has none, or there is no bill; nothing where that is not said. */
+  private async kitOf(model: string, choices: Choices): Promise<WeightTerm[]> {
     const bill = (await this.bills.known()).get(model);
     const wanted = bill ? billed(bill, withUsual(await this.books.of(model), choices)) : [];
     const parts = new Map(
@@ -152,10 +149,10 @@ export class WeightsService {
     if (grams.length === 0 || grams.some((one) => one === null)) {
       const kitKg = await this.stock.kitKg(model);
       return kitKg === null
-        ? undefined
-        : { what: 'kit, as usual', reckonedKg: kitKg, sdKg: 2 * KIT_SD_SHARE * kitKg };
+        ? []
+        : [{ what: 'kit, as usual', reckonedKg: kitKg, sdKg: 2 * KIT_SD_SHARE * kitKg }];
     }
     const kg = grams.reduce((sum: number, one) => sum + (one ?? 0), 0) / 1000;
-    return { what: 'kit, by its parts', reckonedKg: kg, sdKg: KIT_SD_SHARE * kg };
+    return [{ what: 'kit, by its parts', reckonedKg: kg, sdKg: KIT_SD_SHARE * kg }];
   }
 }

@@ -104,17 +104,11 @@ export class OrderViewsService {
 
   /** Orders of which something is still to leave, due first first. */
   async open(): Promise<OrderSummary[]> {
-    const states = await this.openStates();
-    const codes = states.map(({ code }) => code);
-    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, codes), this.floor(states)]);
-    const byOrder = groupedBy(pieces, ({ line }) => line.split('/')[0] ?? '');
-    return states
-      .map((state): OrderSummary => {
-        const view = this.seen(state, byOrder.get(state.code) ?? [], floor);
-        const open = view.lines.filter(({ cancelled }) => cancelled === null);
+    return (await this.seenAll(await this.openStates()))
+      .map(({ code, customer, reference, placedMs, dueMs, earliestMs, lines }): OrderSummary => {
+        const open = lines.filter(({ cancelled }) => cancelled === null);
         return {
-          ...{ code: state.code, customer: state.customer, reference: state.reference },
-          ...{ placedMs: state.placedMs, dueMs: state.dueMs, earliestMs: view.earliestMs },
+          ...{ code, customer, reference, placedMs, dueMs, earliestMs },
           models: open.map(({ model, quantity }) => ({ model, quantity })),
           pieces: open.reduce((sum, { quantity }) => sum + quantity, 0),
           shipped: open.reduce((sum, { shipped }) => sum + shipped, 0),
@@ -167,15 +161,26 @@ export class OrderViewsService {
     return rows.map(({ state: { code, customer, reference } }) => ({ code, customer, reference }));
   }
 
-  /** Those of some orders of which a line wishes a weight. */
-  async wishingWeight(codes: readonly string[]): Promise<string[]> {
-    const rows = await this.source.query<{ code: string }[]>(
-      `SELECT code FROM customer_order
+  /** Lines of some orders that wish a weight, with where their pieces are. */
+  async wishingWeight(codes: readonly string[]): Promise<OrderLineView[]> {
+    const rows = await this.source.query<{ state: OrderState }[]>(
+      `SELECT state FROM customer_order
         WHERE code = ANY($1) AND jsonb_path_exists(state, '$.lines[*] ? (@.weightKg != null && @.cancelled == null)')
         ORDER BY code`,
       [codes],
     );
-    return rows.map(({ code }) => code);
+    if (rows.length === 0) return [];
+    const states = rows.map(({ state }) => state);
+    return (await this.seenAll(states))
+      .flatMap(({ lines }) => lines)
+      .filter(({ weightKg, cancelled }) => weightKg !== null && cancelled === null);
+  }
+
+  private async seenAll(states: readonly OrderState[]): Promise<Omit<OrderView, 'seq' | 'nowMs' | 'zone'>[]> {
+    const codes = states.map(({ code }) => code);
+    const [pieces, floor] = await Promise.all([piecesOfOrders(this.source, codes), this.floor(states)]);
+    const byOrder = groupedBy(pieces, ({ line }) => line.split('/')[0] ?? '');
+    return states.map((state) => this.seen(state, byOrder.get(state.code) ?? [], floor));
   }
 
   /** What is ordered and no rack has, of all open orders. */

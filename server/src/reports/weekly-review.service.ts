@@ -1,4 +1,4 @@
-import { count, factoryDate, LEAD_PARTS, type LeadPart } from '@ample-crane/core';
+import { count, factoryDate, LEAD_PART_WORDS, LEAD_PARTS } from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { DateTime } from 'luxon';
 import { ConstraintService } from '../flow/constraint.service.ts';
@@ -18,10 +18,6 @@ const MOST_LINES = 4;
 const WEEK_DAYS = 5;
 /** Calendar days of the same stretch. */
 const CALENDAR_DAYS = 28;
-const PART_WORDS: Record<LeadPart, string> = {
-  ...{ queue: 'waiting for a place', touch: 'worked on', hold: 'resting by a rule' },
-  ...{ partner: 'waiting for its partner', sendBack: 'done over again', closed: 'nights and closed days' },
-};
 
 /** Four weeks looked back on, on one page: what left, what paced, where the time went, what was lost where, what cannot be in time. */
 @Injectable()
@@ -80,7 +76,7 @@ export class WeeklyReviewService {
                   right: `85 of 100 took ${times.cycle.p85Days.toFixed(0)}, 95 took ${times.cycle.p95Days.toFixed(0)}`,
                 },
                 ...LEAD_PARTS.map((part) => ({
-                  words: PART_WORDS[part],
+                  words: LEAD_PART_WORDS[part],
                   right: `${times.parts[part].toFixed(1)} days on average`,
                 })).toSorted((a, b) => Number.parseFloat(b.right) - Number.parseFloat(a.right)),
               ]

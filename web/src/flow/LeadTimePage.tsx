@@ -1,4 +1,4 @@
-import { LEAD_PARTS } from '@ample-crane/core';
+import { LEAD_PART_WORDS, LEAD_PARTS } from '@ample-crane/core';
 import { Box, Stack, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link, useParams } from 'react-router';
 import { Columns, Opening, Page, Panel, Quiet, Sideways } from '../parts/index.ts';
@@ -7,7 +7,6 @@ import { STAGE_NAMES } from '../shared/stages.ts';
 import { sayClock } from '../shared/time.ts';
 import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTime, type LeadTime } from './queries.ts';
-import { PART_WORDS } from './words.ts';
 
 /** One instrument's lead time, down to its stays. */
 export default function LeadTimePage() {
@@ -33,7 +32,7 @@ export default function LeadTimePage() {
           <Typography variant="h2">In all</Typography>
           {LEAD_PARTS.map((part) => (
             <Typography key={part} sx={{ display: 'flex', justifyContent: 'space-between' }}>
-              <span>{PART_WORDS[part]}</span> <strong>{data.parts[part].toFixed(1)} days</strong>
+              <span>{LEAD_PART_WORDS[part]}</span> <strong>{data.parts[part].toFixed(1)} days</strong>
             </Typography>
           ))}
           <Typography sx={{ marginTop: '8px' }}>

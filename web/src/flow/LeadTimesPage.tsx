@@ -1,4 +1,4 @@
-import { LEAD_PARTS, type LeadPart } from '@ample-crane/core';
+import { LEAD_PART_WORDS, LEAD_PARTS, type LeadPart } from '@ample-crane/core';
 import { Box, MenuItem, Stack, TextField, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { Verdict } from '../devices/Verdict.tsx';
@@ -12,7 +12,7 @@ import { CumulativeChart } from './CumulativeChart.tsx';
 import { FlowOf } from './FlowOf.tsx';
 import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTimes, type LeadTimes } from './queries.ts';
-import { leadSentence, PART_WORDS } from './words.ts';
+import { leadSentence } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
 
 const ALL = 'all';
@@ -41,7 +41,7 @@ function Times(props: { data: LeadTimes; days: number; model: string; onModel: (
             part that came last.
           </Typography>
           <Reckoning
-            put={LEAD_PARTS.map((part) => [PART_WORDS[part], `${data.parts[part].toFixed(1)} days`])}
+            put={LEAD_PARTS.map((part) => [LEAD_PART_WORDS[part], `${data.parts[part].toFixed(1)} days`])}
             formula="Every stay of an instrument, and before it of the part it waited for, counts once: waiting and being worked on in hours that are worked, what lies between as nights and closed days, rests by the clock on the wall. What it was sent back for is done over again until it stands where that was found."
             source="The parts of each add up to its lead time to the millisecond (a test shows it)."
           />
@@ -100,7 +100,7 @@ function Times(props: { data: LeadTimes; days: number; model: string; onModel: (
         <Typography variant="h2">On average</Typography>
         {LEAD_PARTS.map((part) => (
           <Typography key={part} sx={{ display: 'flex', justifyContent: 'space-between' }}>
-            <span>{PART_WORDS[part]}</span> <strong>{data.parts[part].toFixed(1)} days</strong>
+            <span>{LEAD_PART_WORDS[part]}</span> <strong>{data.parts[part].toFixed(1)} days</strong>
           </Typography>
         ))}
         <Typography sx={{ display: 'flex', justifyContent: 'space-between', marginTop: '6px' }}>
@@ -137,7 +137,7 @@ const columnsOf = (zone: string): Column<Line>[] => [
   moment({ key: 'left', head: 'left', ms: ({ leftMs }) => leftMs, zone }),
   { key: 'days', head: 'days', of: ({ days }) => days, digits: 1 },
   ...LEAD_PARTS.map((part): Column<Line> => ({
-    ...{ key: part, head: PART_WORDS[part], digits: 1, of: ({ parts }) => parts[part] },
+    ...{ key: part, head: LEAD_PART_WORDS[part], digits: 1, of: ({ parts }) => parts[part] },
     ...(part === 'closed' || part === 'sendBack' ? { hidden: true } : {}),
   })),
 ];

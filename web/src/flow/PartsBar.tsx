@@ -1,6 +1,6 @@
-import { LEAD_PARTS, type LeadPart } from '@ample-crane/core';
+import { LEAD_PART_WORDS, LEAD_PARTS, type LeadPart } from '@ample-crane/core';
 import { Box } from '@mui/material';
-import { PART_WORDS } from './words.ts';
+
 import './PartsBar.css';
 
 /** One time taken apart: a bar as long as it is, its parts one after the other. */
@@ -14,7 +14,7 @@ export function PartsBar({
   name: string;
 }) {
   const words = LEAD_PARTS.filter((part) => parts[part] >= 0.05)
-    .map((part) => `${PART_WORDS[part]} ${parts[part].toFixed(1)} days`)
+    .map((part) => `${LEAD_PART_WORDS[part]} ${parts[part].toFixed(1)} days`)
     .join(', ');
   return (
     <Box className="partsbar" role="img" aria-label={`${name}: ${words || 'no time'}`} title={words}>
@@ -31,7 +31,7 @@ export function PartsKey() {
     <Box className="partskey">
       {LEAD_PARTS.map((part) => (
         <Box key={part} component="span">
-          <Box component="i" className={`part ${part}`} /> {PART_WORDS[part]}
+          <Box component="i" className={`part ${part}`} /> {LEAD_PART_WORDS[part]}
         </Box>
       ))}
     </Box>

@@ -1,4 +1,4 @@
-import { LITTLE_LIMIT, type LeadPart } from '@ample-crane/core';
+import { LITTLE_LIMIT } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
 import type { Constraint, LeadTimes, LogWhole, Resource, Skills } from './queries.ts';
 
@@ -72,15 +72,6 @@ export const weekWords = ({ name, sureness }: Constraint['weeks'][number]): stri
 /** Where the racks behind a station stand; a skill has the grid. */
 export const resourceHref = ({ stage }: Resource): string =>
   stage === null ? '/flow/people' : `/stage/${stage}`;
-
-export const PART_WORDS: Record<LeadPart, string> = {
-  hold: 'resting by a rule',
-  queue: 'waiting for a place',
-  touch: 'worked on',
-  partner: 'waiting for its partner',
-  sendBack: 'done over again',
-  closed: 'nights and closed days',
-};
 
 /** How long what left was on its way, and what most of it was. */
 export function leadSentence({ cycle, parts, leftADay }: LeadTimes): { tone: VerdictTone; sentence: string } {
