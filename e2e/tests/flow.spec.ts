@@ -36,7 +36,7 @@ test('what paces the house is named alike on every page, and an instrument is fo
 test('what the log says of an operation is taken into its route with one touch', async ({ page }) => {
   await page.goto('/flow/work');
   await expect(
-    page.getByText(/operations? of \d+ measured (is|are) off the route by more than a tenth/),
+    page.getByText(/^\d+ of \d+ operations measured 5 times or more (is|are) clearly off the route/),
   ).toBeVisible();
   const take = page.getByRole('button', { name: /^Take [\d.]+ min for / }).first();
   const [, minutes = '', operation = '', model = ''] =

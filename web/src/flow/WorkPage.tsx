@@ -71,7 +71,7 @@ function Worked({ data }: { data: Work }) {
                 `${operationName}, ${kindName}`,
                 `${time?.samples ?? 0} measured`,
               ])}
-            formula="The worked minutes in which a rack had pieces in hand, less the route’s set-up, by the pieces that went through; of a load its own worked minutes. The median of the racks, and between which two half of them lie. Where coats flash in hand, that is in it, and the route is not asked to follow. Racks that were filed through at once are left out."
+            formula="The worked minutes in which a rack had pieces in hand, less the route’s set-up, by the pieces that went through; of a load its own worked minutes. The median of the racks, and between which two half of them lie. Where coats flash in hand, that is in it, and the route is not asked to follow. Racks that were filed through at once are left out. A route is clearly off when at least five were measured, it is off by more than a tenth, and outside what half of them took."
             source="Stays of the log; first passes by what became of each piece when it first came to the operation."
           />
         </Verdict>
@@ -174,6 +174,9 @@ function UsedHours({ data: { used } }: { data: Work }) {
   );
 }
 
+/** Short times differ by less than a minute. */
+const digitsOf = ({ median }: { median: number }): number => (median < 10 ? 1 : 0);
+
 const columnsOf = ({
   busy,
   take,
@@ -208,7 +211,8 @@ const columnsOf = ({
         <Box>
           {time.median.toFixed(1)}
           <Quiet block small>
-            {time.low.toFixed(0)} to {time.high.toFixed(0)}
+            {time.low.toFixed(digitsOf(time))} to {time.high.toFixed(digitsOf(time))}
+            {`, of ${time.samples}`}
             {time.flashes && ', with flash'}
           </Quiet>
         </Box>

@@ -19,11 +19,13 @@ export const asRouteMinutes = (minutes: number): number =>
 export const offPct = ({ time }: WorkedOperation): number | null =>
   time ? (100 * (time.median - time.routeMinutes)) / time.routeMinutes : null;
 
-/** Whether enough was measured, and the route is off by more than a tenth and outside what half of the racks took. */
+/** Whether enough was measured of what one person does: coats that flash in hand are not. */
+const isMeasured = (one: WorkedOperation): one is Timed =>
+  one.time !== null && !one.time.flashes && one.time.samples >= LEAST_SAMPLES;
+
+/** Whether enough was measured, and the route is clearly off: by more than a tenth, and outside what half of the racks took. */
 export const canBeTaken = (one: WorkedOperation): one is Timed =>
-  one.time !== null &&
-  !one.time.flashes &&
-  one.time.samples >= LEAST_SAMPLES &&
+  isMeasured(one) &&
   Math.abs(offPct(one) ?? 0) > RIGHT_WITHIN_PCT &&
   (one.time.routeMinutes < one.time.low || one.time.routeMinutes > one.time.high) &&
   asRouteMinutes(one.time.median) !== one.time.routeMinutes;
@@ -33,22 +35,20 @@ export function workSentence({ operations }: Pick<Work, 'operations'>): {
   tone: VerdictTone;
   sentence: string;
 } {
-  const measured = operations.filter(({ time }) => time && time.samples >= LEAST_SAMPLES);
+  const measured = operations.filter(isMeasured);
   if (measured.length === 0)
     return { tone: 'good', sentence: 'Too little was measured to hold it against the routes.' };
+  const of = `${count(measured.length, 'operation')} measured ${LEAST_SAMPLES} times or more`;
   const off = measured
     .filter(canBeTaken)
     .toSorted((a, b) => Math.abs(offPct(b) ?? 0) - Math.abs(offPct(a) ?? 0));
   const [first] = off;
   if (!first)
-    return {
-      tone: 'good',
-      sentence: `Work takes what its routes say: none of ${count(measured.length, 'operation')} measured is off by more than a tenth.`,
-    };
+    return { tone: 'good', sentence: `Work takes what its routes say: none of ${of} is clearly off.` };
   const pct = offPct(first) ?? 0;
   const what = `${first.operationName} of ${first.model} ${first.kindName}`;
   return {
     tone: 'wait',
-    sentence: `${count(off.length, 'operation')} of ${measured.length} measured ${off.length === 1 ? 'is' : 'are'} off the route by more than a tenth: most of all ${what}, ${first.time.median.toFixed(1)} min a ${first.time.per} where the route says ${first.time.routeMinutes} (${pct > 0 ? '+' : '−'}${Math.abs(pct).toFixed(0)} %).`,
+    sentence: `${off.length} of ${of} ${off.length === 1 ? 'is' : 'are'} clearly off the route: most of all ${what}, ${first.time.median.toFixed(1)} min a ${first.time.per} where the route says ${first.time.routeMinutes} (${pct > 0 ? '+' : '−'}${Math.abs(pct).toFixed(0)} %).`,
   };
 }
