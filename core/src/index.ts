@@ -31,12 +31,21 @@ export {
   nearestWorkingDays,
   shiftAt,
   shiftDate,
+  shiftsOn,
   startOfFactoryDay,
+  stationCalendar,
   workingMinutesBetween,
   workingMinutesOfDay,
   workingSpanAt,
   workingSpansOfDay,
 } from './time/calendar.ts';
+export {
+  calendarFault,
+  overtimeKey,
+  withClosed,
+  withOvertime,
+  withShifts,
+} from './time/change-calendar.ts';
 export { instantFromIso, instantsShowing } from './time/instant.ts';
 export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
@@ -340,7 +349,7 @@ export { PASSPORT_FORMAT, PASSPORT_SCHEMA, passportOf, setUpOf } from './passpor
 export { changedSpan, retold, staysEnded, staysOf } from './stays/index.ts';
 export { cameMs } from './ledger/index.ts';
 
-export type { FactoryCalendar, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
+export type { FactoryCalendar, Overtime, Shift, WallSpan, WorkingSpan } from './time/calendar.ts';
 export type { WorkingClock } from './time/working-clock.ts';
 export type { Summary } from './stats/descriptive.ts';
 export type { RandomStream } from './stats/random.ts';

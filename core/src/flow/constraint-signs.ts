@@ -12,6 +12,8 @@ export interface Resource {
   hoursThere: number;
   /** What it worked on, a span for each place or person that was taken, ms of one axis without closed hours. */
   busy: readonly { fromMs: number; toMs: number }[];
+  /** Hours in hand in evenings of a station's own, which that axis does not have; left out: there were none. */
+  eveningHours?: number;
   /** What waited for it, with the hours of work it is there. */
   waiting: readonly { fromMs: number; toMs: number; hours: number }[];
   /** Hours of work that came to it in the window, what goes round again counted again. */

@@ -1,7 +1,7 @@
 import { hasLeft, type BatchState } from '../ledger/index.ts';
 import { operationIndex, plannedHoldHours, workMinutes, type Route } from '../route/index.ts';
-import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
-import type { WorkingClock } from '../time/working-clock.ts';
+import type { FactoryCalendar } from '../time/calendar.ts';
+import { workingClock, type WorkingClock } from '../time/working-clock.ts';
 import { HOUR_MS } from '../units/quantities.ts';
 
 /**
@@ -20,8 +20,7 @@ export function earliestEndMs(options: {
   /** The calendar laid out from now on, where many batches are asked about. */
   clock?: WorkingClock;
 }): number | null {
-  const { state, route, calendar, nowMs, holds, upTo, clock } = options;
-  const add = clock?.add ?? ((fromMs, minutes) => addWorkingMinutes(calendar, fromMs, minutes));
+  const { state, route, calendar, nowMs, holds, upTo, clock = workingClock(calendar, nowMs) } = options;
   const here = state.pieces.filter((piece) => !hasLeft(piece));
   if (here.length === 0) return null;
   const last = Math.min(...here.map((piece) => operationIndex(route, piece.operation)));
@@ -29,7 +28,7 @@ export function earliestEndMs(options: {
   const end = upTo === undefined ? undefined : operationIndex(route, upTo);
   route.operations.slice(last, end).forEach((operation, ahead) => {
     if (operation.mode !== 'hold') {
-      atMs = add(atMs, workMinutes(operation, here.length));
+      atMs = clock.add(atMs, workMinutes(operation, here.length), operation.stations[0]);
       return;
     }
     const ends = ahead === 0 ? (holds.find((hold) => hold.operation === operation.key)?.endMs ?? null) : null;
@@ -49,13 +48,12 @@ export function endOfRouteMs(options: {
   calendar: FactoryCalendar;
   clock?: WorkingClock;
 }): number {
-  const { route, pieces, fromMs, calendar, clock } = options;
-  const add = clock?.add ?? ((from, minutes) => addWorkingMinutes(calendar, from, minutes));
+  const { route, pieces, fromMs, calendar, clock = workingClock(calendar, fromMs) } = options;
   return route.operations.reduce(
     (atMs, operation) =>
       operation.mode === 'hold'
         ? atMs + plannedHoldHours(operation) * HOUR_MS
-        : add(atMs, workMinutes(operation, pieces)),
+        : clock.add(atMs, workMinutes(operation, pieces), operation.stations[0]),
     fromMs,
   );
 }

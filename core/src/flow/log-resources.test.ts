@@ -1,6 +1,7 @@
 import type { Operation } from '../route/index.ts';
 import { hoursIn, longRoute } from '../testing/tarrow.ts';
 import { logResources, type LoggedStay } from './log-resources.ts';
+import { usageOf } from './work-log.ts';
 import { filingHabits, logWhole, type PlacedStay } from './log-whole.ts';
 
 const HOUR = 3_600_000;
@@ -62,6 +63,23 @@ describe('what stations and skills did, by the log', () => {
     expect(of('mill')?.hoursThere).toBe(32);
     // One who can, away on Tuesday.
     expect(of('fit')).toMatchObject({ capacity: 1, hoursThere: 8 });
+  });
+
+  it('has an evening that is the bench’s own there and nowhere else, with who can, and what was in hand then', () => {
+    const own = { date: '2026-11-23', start: '15:00', end: '18:00', stations: ['bench'] };
+    const { resources, windowMs } = logResources({
+      ...asked,
+      calendar: { ...calendar, overtime: [own] },
+      // From an hour before the end of the shift to the middle of the evening: one hour on the axis, one and a half beside it.
+      stays: [stay('fit', 'inHand', [7, 10.5], { person: 'ann' })],
+    });
+    const of = (code: string) => resources.find((one) => one.code === code);
+    expect(windowMs / HOUR).toBe(16);
+    expect(of('bench')).toMatchObject({ hoursThere: 19, eveningHours: 1.5 });
+    expect(of('bench')?.busy).toEqual([{ fromMs: 7 * HOUR, toMs: 8 * HOUR }]);
+    expect(of('fit')).toMatchObject({ hoursThere: 11, eveningHours: 1.5 });
+    expect(of('mill')).toMatchObject({ hoursThere: 32, eveningHours: 0 });
+    expect(usageOf({ resources, stays: [], fromMs: asked.fromMs })[1]?.hoursBusy).toBe(2.5);
   });
 
   it('counts a place for each time a load fills them, and a rack of which pieces came apart once', () => {

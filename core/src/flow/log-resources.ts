@@ -1,9 +1,15 @@
 import { type operationOf, workMinutes, type Route, type Station } from '../route/index.ts';
 import type { Stay, StayStatus } from '../stays/index.ts';
-import type { FactoryCalendar } from '../time/calendar.ts';
+import { stationCalendar, workingMinutesBetween, type FactoryCalendar } from '../time/calendar.ts';
 import { workingClock } from '../time/working-clock.ts';
 import { HOUR_MS, MINUTE_MS } from '../units/quantities.ts';
-import { availableHours, workedDays, type AvailableHours, type SkilledPerson } from './available-hours.ts';
+import {
+  availableHours,
+  workedDays,
+  type AvailableHours,
+  type SkilledPerson,
+  type WorkedDay,
+} from './available-hours.ts';
 import type { Resource } from './constraint-signs.ts';
 
 /** What some pieces of a rack were in together, as the log has it; what has not ended goes up to now. */
@@ -98,21 +104,64 @@ export function logResources(options: {
   const worked = workedDays(calendar, fromMs, toMs);
   const hoursOf = (station: { parallel: number }, skills: readonly string[]): AvailableHours =>
     availableHours({ calendar, fromMs, toMs, station, skills, people, worked });
+  const evenings = stations.flatMap((station): Evenings[] => {
+    const own = stationCalendar(calendar, station.code);
+    if (own === calendar) return [];
+    const days = workedDays(own, fromMs, toMs).map(({ day, hours }, i) => ({
+      day,
+      hours: hours - (worked[i]?.hours ?? 0),
+    }));
+    const extra = (span: Span): number =>
+      (workingMinutesBetween(own, span.fromMs, span.toMs) -
+        workingMinutesBetween(calendar, span.fromMs, span.toMs)) /
+      60;
+    return [{ station, days, extra }];
+  });
+  /** Of an evening of a station's own, as many of those who can have it as it has places. */
+  const eveningHours = (skills: readonly string[], at: ReadonlySet<string | undefined>): number =>
+    evenings
+      .filter(({ station }) => at.has(station.code))
+      .reduce(
+        (sum, { station, days }) =>
+          sum + availableHours({ calendar, fromMs, toMs, station, skills, people, worked: days }).hours,
+        0,
+      );
+  /** What was in hand in such evenings: they have no length on the axis. */
+  const inHandThen = (some: readonly (typeof inHand)[number][]): number =>
+    evenings.reduce(
+      (sum, { station: { code }, extra }) =>
+        sum +
+        union(
+          some.flatMap(({ station, fromMs: from, toMs: to }) =>
+            station === code ? [{ fromMs: Math.max(from, fromMs), toMs: Math.min(to, toMs) }] : [],
+          ),
+        ).reduce((hours, span) => hours + extra(span), 0),
+      0,
+    );
   const ofStation = stations.map(({ code, parallel }): Resource => {
     const own = waiting.filter(({ station }) => station === code);
     return {
-      ...{ code, by: 'station', capacity: parallel, hoursThere: hoursOf({ parallel }, []).placeHours },
-      ...{ busy: placesTaken(inHand.filter(({ station }) => station === code)), waiting: own },
+      ...{ code, by: 'station', capacity: parallel, waiting: own },
+      hoursThere: hoursOf({ parallel }, []).placeHours + eveningHours([], new Set([code])),
+      busy: placesTaken(inHand.filter(({ station }) => station === code)),
+      eveningHours: inHandThen(inHand.filter(({ station }) => station === code)),
       ...offered(own),
     };
   });
   const skills = new Set(stays.flatMap(({ operation }) => skillOf(operation) ?? []));
+  const neededAt = (skill: string): ReadonlySet<string | undefined> =>
+    new Set(stays.flatMap(({ operation }) => (skillOf(operation) === skill ? [operation.stations[0]] : [])));
   const ofSkill = [...skills].toSorted().map((skill): Resource => {
     const able = people.filter((person) => person.skills.includes(skill));
     const own = waiting.filter(({ operation }) => skillOf(operation) === skill);
     return {
       ...{ code: skill, by: 'skill', capacity: able.length, waiting: own, ...offered(own) },
-      hoursThere: hoursOf({ parallel: 0 }, [skill]).peopleHours ?? 0,
+      hoursThere:
+        (hoursOf({ parallel: 0 }, [skill]).peopleHours ?? 0) + eveningHours([skill], neededAt(skill)),
+      eveningHours: able.reduce(
+        (sum, { code }) => sum + inHandThen(inHand.filter(({ person }) => person === code)),
+        0,
+      ),
       busy: able.flatMap(({ code }) =>
         union(inHand.flatMap(({ person, span }) => (person === code ? [span] : []))),
       ),
@@ -123,6 +172,14 @@ export function logResources(options: {
     windowMs,
     days: shiftHours > 0 ? windowMs / HOUR_MS / shiftHours : 0,
   };
+}
+
+/** What a station works beside the hours of the house. */
+interface Evenings {
+  station: Pick<Station, 'code' | 'parallel'>;
+  days: WorkedDay[];
+  /** Hours of a span that lie in them. */
+  extra: (span: Span) => number;
 }
 
 type Operation = ReturnType<typeof operationOf>;

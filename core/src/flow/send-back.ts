@@ -1,7 +1,7 @@
 import { hasLeft, type BatchState } from '../ledger/index.ts';
 import { operationIndex, plannedHoldHours, workMinutes, type Operation, type Route } from '../route/index.ts';
-import { addWorkingMinutes, type FactoryCalendar } from '../time/calendar.ts';
-import type { WorkingClock } from '../time/working-clock.ts';
+import type { FactoryCalendar } from '../time/calendar.ts';
+import { workingClock, type WorkingClock } from '../time/working-clock.ts';
 import { DAY_MS, HOUR_MS } from '../units/quantities.ts';
 
 /** One of the two choices when pieces go back: when the rack is through its route, and when those that went back are. */
@@ -44,18 +44,18 @@ export function sendBackCosts(options: {
   /** When the hold that the rest of the rack is in ends, by its own clock, where it is in one; null or absent: nobody can say. */
   holdEndMs?: number | null;
 }): SendBackCosts {
-  const { state, route, from, to, positions, calendar, nowMs, clock, holdEndMs = null } = options;
+  const { state, route, from, to, positions, calendar, nowMs, holdEndMs = null } = options;
+  const clock = options.clock ?? workingClock(calendar, nowMs);
   const [fromIndex, toIndex] = [operationIndex(route, from), operationIndex(route, to)];
   if (fromIndex < 0 || toIndex < 0 || toIndex > fromIndex)
     throw new RangeError(`sendBackCosts: '${to}' does not come before '${from}' on ${route.id}`);
   if (positions.length === 0) throw new RangeError('sendBackCosts: no piece is sent back');
-  const add = clock?.add ?? ((atMs, minutes) => addWorkingMinutes(calendar, atMs, minutes));
   const along = (operations: readonly Operation[], atMs: number, pieces: number): number =>
     operations.reduce(
       (ms, operation) =>
         operation.mode === 'hold'
           ? ms + plannedHoldHours(operation) * HOUR_MS
-          : add(ms, workMinutes(operation, pieces)),
+          : clock.add(ms, workMinutes(operation, pieces), operation.stations[0]),
       atMs,
     );
   const sent = positions.length;

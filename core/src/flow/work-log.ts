@@ -198,9 +198,9 @@ export function usageOf(options: {
     if (operation.mode === 'hold') continue;
     setUps.set(`${batch}|${key}|${station}`, { station, minutes: operation.setUpMinutes });
   }
-  return resources.map(({ code, by, hoursThere, busy }) => ({
+  return resources.map(({ code, by, hoursThere, busy, eveningHours = 0 }) => ({
     ...{ code, by, hoursThere },
-    hoursBusy: busy.reduce((sum, span) => sum + (span.toMs - span.fromMs), 0) / HOUR_MS,
+    hoursBusy: busy.reduce((sum, span) => sum + (span.toMs - span.fromMs), 0) / HOUR_MS + eveningHours,
     setUpHours: [...setUps.values()].reduce(
       (sum, { station, minutes }) => sum + (by === 'station' && station === code ? minutes / 60 : 0),
       0,

@@ -13,6 +13,16 @@ export interface Shift extends WallSpan {
   /** ISO weekdays on which the shift starts: 1 Monday … 7 Sunday. */
   weekdays: number[];
   breaks: WallSpan[];
+  /** The first and the last day on which it may start, 'YYYY-MM-DD'; absent: it always did, it always will. */
+  fromDay?: string;
+  untilDay?: string;
+}
+
+/** An extra working span on a single day. */
+export interface Overtime extends WallSpan {
+  date: string;
+  /** Codes of the stations that work it; absent: the whole house. */
+  stations?: string[];
 }
 
 /** When the factory works. Times are wall-clock times in `zone`. */
@@ -22,8 +32,7 @@ export interface FactoryCalendar {
   shifts: Shift[];
   /** Days without any shift, 'YYYY-MM-DD'. A shift that began the evening before still ends. */
   closedDays: string[];
-  /** Extra working spans on single days. */
-  overtime: (WallSpan & { date: string })[];
+  overtime: Overtime[];
 }
 
 /** A stretch of working time between two instants, ms since 1970 UTC: start included, end not. */
@@ -57,17 +66,41 @@ function computeSpans(calendar: FactoryCalendar, date: string): WorkingSpan[] {
   const midnight = DateTime.fromISO(date, { zone: calendar.zone });
   if (!midnight.isValid)
     throw new RangeError(`workingSpansOfDay: '${date}' is not a date in ${calendar.zone}`);
-  const spans: WorkingSpan[] = [];
-  if (!calendar.closedDays.includes(date)) {
-    for (const shift of calendar.shifts) {
-      if (!shift.weekdays.includes(midnight.weekday)) continue;
-      spans.push(...withoutBreaks(midnight, shift));
-    }
-  }
+  const spans = startingOn(calendar, date, midnight).flatMap((shift) => withoutBreaks(midnight, shift));
   for (const extra of calendar.overtime) {
-    if (extra.date === date) spans.push({ ...instants(midnight, extra), shift: 'overtime' });
+    if (extra.date === date && !extra.stations)
+      spans.push({ ...instants(midnight, extra), shift: 'overtime' });
   }
   return merged(spans);
+}
+
+/** The shifts that start on a day. */
+function startingOn(calendar: FactoryCalendar, date: string, midnight: DateTime): Shift[] {
+  if (calendar.closedDays.includes(date)) return [];
+  return shiftsOn(calendar, date).filter(({ weekdays }) => weekdays.includes(midnight.weekday));
+}
+
+/** The shifts that are in force on a day, whatever weekday it is. */
+export const shiftsOn = ({ shifts }: { shifts: readonly Shift[] }, date: string): Shift[] =>
+  shifts.filter(({ fromDay = date, untilDay = date }) => fromDay <= date && date <= untilDay);
+
+const byStation = new WeakMap<FactoryCalendar, Map<string, FactoryCalendar>>();
+
+/** The calendar one station works by: the house's, and the evenings that are its own. The house's itself where it has none. */
+export function stationCalendar(calendar: FactoryCalendar, station: string): FactoryCalendar {
+  let known = byStation.get(calendar);
+  if (!known) byStation.set(calendar, (known = new Map<string, FactoryCalendar>()));
+  let own = known.get(station);
+  if (!own) known.set(station, (own = ownCalendar(calendar, station)));
+  return own;
+}
+
+function ownCalendar(calendar: FactoryCalendar, station: string): FactoryCalendar {
+  if (!calendar.overtime.some(({ stations }) => stations?.includes(station))) return calendar;
+  const overtime = calendar.overtime.flatMap(({ stations, ...span }) =>
+    !stations || stations.includes(station) ? [span] : [],
+  );
+  return { ...calendar, overtime };
 }
 
 function instants(
@@ -226,9 +259,7 @@ function shiftsOfDay(calendar: FactoryCalendar, date: string): WholeShift[] {
   let shifts = days.get(date);
   if (!shifts) {
     const midnight = DateTime.fromISO(date, { zone: calendar.zone });
-    const on = calendar.closedDays.includes(date)
-      ? []
-      : calendar.shifts.filter(({ weekdays }) => weekdays.includes(midnight.weekday));
+    const on = startingOn(calendar, date, midnight);
     days.set(date, (shifts = on.map((shift) => ({ name: shift.name, ...instants(midnight, shift) }))));
   }
   return shifts;

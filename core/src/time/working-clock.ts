@@ -3,6 +3,7 @@ import {
   addWorkingMinutes,
   factoryDate,
   shiftDate,
+  stationCalendar,
   workingMinutesBetween,
   workingSpansOfDay,
   type FactoryCalendar,
@@ -13,8 +14,11 @@ const MOST_DAYS = 400;
 
 /** Working time from one moment on, laid out once: for plans that add to it thousands of times. */
 export interface WorkingClock {
-  /** `minutes` of working time after an instant; with 0, the instant itself or the next start of work. */
-  add: (fromMs: number, minutes: number) => number;
+  /**
+   * `minutes` of working time after an instant; with 0, the instant itself or the next start of work.
+   * @param station its code, where the work is done at one that may have evenings of its own
+   */
+  add: (fromMs: number, minutes: number, station?: string) => number;
   /** Minutes of working time between two instants, the second not before the first. */
   between: (fromMs: number, toMs: number) => number;
 }
@@ -88,14 +92,25 @@ function layoutFrom(calendar: FactoryCalendar, from: string): Layout {
  */
 export function workingClock(calendar: FactoryCalendar, startMs: number): WorkingClock {
   const layout = layoutFrom(calendar, shiftDate(factoryDate(calendar, startMs), -1));
+  const owned = new Map<string, WorkingClock | undefined>();
+  /** The clock of a station that has evenings of its own; undefined: it works as the house does. */
+  const ownClock = (station: string): WorkingClock | undefined => {
+    if (!owned.has(station)) {
+      const own = stationCalendar(calendar, station);
+      owned.set(station, own === calendar ? undefined : workingClock(own, startMs));
+    }
+    return owned.get(station);
+  };
   const horizonMs = startMs + (MOST_DAYS - 2) * DAY_MS;
   const byCalendar = (fromMs: number, minutes: number): number =>
     minutes === 0
       ? addWorkingMinutes(calendar, fromMs, 1) - MINUTE_MS
       : addWorkingMinutes(calendar, fromMs, minutes);
   return {
-    add: (fromMs, minutes) => {
+    add: (fromMs, minutes, station) => {
       if (!(minutes >= 0)) throw new RangeError(`workingClock: minutes must be 0 or more, got ${minutes}`);
+      const own = station === undefined ? undefined : ownClock(station);
+      if (own) return own.add(fromMs, minutes);
       if (fromMs < startMs) throw new RangeError('workingClock: asked about a time before its start');
       const span = fromMs < horizonMs ? layout.find(({ endMs }) => endMs > fromMs) : undefined;
       if (!span) return byCalendar(fromMs, minutes);

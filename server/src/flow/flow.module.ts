@@ -9,6 +9,8 @@ import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { AnalysisController } from './analysis.controller.ts';
 import { BoardService } from './board.service.ts';
+import { CalendarController } from './calendar.controller.ts';
+import { CalendarService } from './calendar.service.ts';
 import { CallAnswersService } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
 import { FlowController } from './flow.controller.ts';
@@ -37,9 +39,10 @@ import { StationDaysService } from './station-days.service.ts';
     MachiningModule,
     FinishingModule,
   ],
-  controllers: [FlowController, AnalysisController],
+  controllers: [FlowController, AnalysisController, CalendarController],
   providers: [
     BoardService,
+    CalendarService,
     CallAnswersService,
     ConstraintService,
     FloorService,

@@ -119,6 +119,12 @@ export class StationDaysService {
     return work;
   }
 
+  /** Sums up days from one on anew: they were worked otherwise than was thought. */
+  async forgetDays(manager: EntityManager, fromDay: string): Promise<void> {
+    await manager.query('SELECT pg_advisory_xact_lock_shared($1)', [ROLLING_UP]);
+    await manager.query('DELETE FROM station_day WHERE day >= $1', [fromDay]);
+  }
+
   /** What is filed about earlier days, or taken back, makes the roll-ups of the days it touches untrue: they are made again. */
   private async forget(manager: EntityManager, changed: ChangedSpan, filedMs: number): Promise<void> {
     const { calendar } = await this.setup.factory(manager);

@@ -7,6 +7,7 @@ import {
   MINUTE_MS,
   operationOf,
   refuse,
+  stationCalendar,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource, IsNull, MoreThanOrEqual, type EntityManager } from 'typeorm';
@@ -250,7 +251,8 @@ export class LoadsService {
     const ends = tables.flatMap(({ bed, load }) => {
       const program = programs.find((row) => programName(row) === load?.program);
       if (!load || !program) return [];
-      const endMs = addWorkingMinutes(calendar, load.sinceMs, program.loadMinutes + program.cycleMinutes);
+      const own = stationCalendar(calendar, bed.station);
+      const endMs = addWorkingMinutes(own, load.sinceMs, program.loadMinutes + program.cycleMinutes);
       return [{ bed, load, endMs: Math.max(nowMs, endMs) }];
     });
     const names = tables.map(({ bed }) => bed.name).join(' and ');

@@ -5,6 +5,7 @@ import {
   neededMs,
   operationOf,
   planLoads,
+  stationCalendar,
   workingClock,
   type Check,
   type FactoryCalendar,
@@ -107,7 +108,7 @@ export class MillService {
   }
 
   async mill(station: string): Promise<MillView> {
-    const [nowMs, { calendar }, stations, allBeds, programs, cutters] = await Promise.all([
+    const [nowMs, { calendar: ofHouse }, stations, allBeds, programs, cutters] = await Promise.all([
       this.clock.now(),
       this.setup.factory(),
       this.setup.stations(),
@@ -118,6 +119,7 @@ export class MillService {
     const beds = allBeds.filter((bed) => bed.station === station && bed.kind === 'table');
     const found = stations.find(({ code }) => code === station);
     if (!found || beds.length === 0) throw new NotFoundException(`${station} is no station with tables`);
+    const calendar = stationCalendar(ofHouse, station);
     const racks = await this.floor.open();
     const last = await this.loads.setUps(
       this.source.manager,

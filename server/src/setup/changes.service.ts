@@ -23,6 +23,7 @@ export const SETTINGS = [
   'bill',
   'skills',
   'absence',
+  'calendar',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

@@ -1,4 +1,4 @@
-import { METRIC, shiftDate } from '@ample-crane/core';
+import { METRIC } from '@ample-crane/core';
 import { BadRequestException, Body, Controller, Get, HttpCode, Param, Put } from '@nestjs/common';
 import {
   ApiBadRequestResponse,
@@ -19,6 +19,7 @@ import {
   SpeciesDto,
   UnitsDto,
 } from './setup.dto.ts';
+import { daysBetween } from './days.ts';
 import { FactoryClock } from './factory-clock.ts';
 import { SetupService } from './setup.service.ts';
 
@@ -130,17 +131,4 @@ export class SetupController {
   newest(): Promise<ChangeDto[]> {
     return this.changes.newest();
   }
-}
-
-/** At most so long somebody is told to be away in one go. */
-const LONGEST_AWAY_DAYS = 366;
-
-/** Days from one to another, both included; none where they do not rise, or are more than a year. */
-function daysBetween(fromDay: string, toDay: string): string[] {
-  const days: string[] = [];
-  for (let day = fromDay; day <= toDay; day = shiftDate(day, 1)) {
-    if (days.length >= LONGEST_AWAY_DAYS) return [];
-    days.push(day);
-  }
-  return days;
 }

@@ -155,14 +155,19 @@ export class SetupService {
     return { before: before && { ...before }, after: { ...species } };
   }
 
+  /** The factory as it is set up, which nobody else changes before the transaction ends. */
+  lockFactory(manager: EntityManager): Promise<FactoryRow> {
+    return manager
+      .getRepository(FactoryRow)
+      .findOneOrFail({ where: { id: 1 }, lock: { mode: 'pessimistic_write' } });
+  }
+
   /** Changes what the factory judges by, within a transaction; gives how it stood. */
   async setFactory(
     manager: EntityManager,
-    changed: Partial<Pick<FactoryRow, 'woodGate' | 'runRules'>>,
+    changed: Partial<Pick<FactoryRow, 'calendar' | 'woodGate' | 'runRules'>>,
   ): Promise<FactoryRow> {
-    const before = await manager
-      .getRepository(FactoryRow)
-      .findOneOrFail({ where: { id: 1 }, lock: { mode: 'pessimistic_write' } });
+    const before = await this.lockFactory(manager);
     await manager.update(FactoryRow, { id: 1 }, changed);
     return before;
   }
