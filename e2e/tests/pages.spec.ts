@@ -45,6 +45,8 @@ const PAGES = [
     '/flow/time/I-180/1',
     '/flow/constraint',
     '/flow/work',
+    '/flow/hours',
+    '/flow/hours?day=2026-12-01',
     '/flow/people',
     '/flow/log',
     '/flow/reports',

@@ -160,6 +160,8 @@ describe('what is wrong with a calendar', () => {
         (_, i) => DateTime.fromISO('2026-11-24').plus({ days: i }).toISODate() ?? '',
       );
     expect(faultOf(withClosed(house, days(400), true))).toContain('nobody would work for a year');
+    const later = withShifts(house, [], '2027-03-01');
+    expect(faultOf(later)).toContain('for a year from 2027-03-01');
     const week = withClosed(house, days(7), true);
     expect(faultOf(week)).toBeUndefined();
     expect(withClosed(week, days(7), false)).toEqual(house);

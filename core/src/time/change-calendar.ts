@@ -101,10 +101,24 @@ export function calendarFault(
     first(closedDays, dayFault) ??
     first(overtime, (extra) => overtimeFault(extra, stations));
   if (wrong !== undefined) return wrong;
-  const today = factoryDate(calendar, atMs);
-  return nearestWorkingDays(calendar, today).after === undefined
-    ? `nobody would work for a year from ${today}: nothing could be planned`
-    : undefined;
+  const idleFrom = turningDays(calendar, factoryDate(calendar, atMs)).find(
+    (day) => nearestWorkingDays(calendar, day).after === undefined,
+  );
+  return idleFrom === undefined
+    ? undefined
+    : `nobody would work for a year from ${idleFrom}: nothing could be planned`;
+}
+
+/** Today, and the days from then on at which shifts come or go or the house closes: from each of them on somebody must work. */
+function turningDays({ shifts, closedDays }: FactoryCalendar, today: string): string[] {
+  const days = [
+    ...shifts.flatMap(({ fromDay, untilDay }) => [
+      ...(fromDay === undefined ? [] : [fromDay]),
+      ...(untilDay === undefined ? [] : [shiftDate(untilDay, 1)]),
+    ]),
+    ...closedDays.filter((day) => !closedDays.includes(shiftDate(day, -1))),
+  ];
+  return [today, ...days.filter((day) => day > today).sort()];
 }
 
 function first<T>(list: readonly T[], fault: (one: T) => string | undefined): string | undefined {

@@ -42,7 +42,7 @@ import { benchOf } from './tarrow-bench.ts';
 import { CUTTER_CHANGES } from './tarrow-routes.ts';
 import { METER_LINES, tarrowLumber, tarrowSamples, WEIGHED } from './lumber.ts';
 import { writeMasterData } from './master-data.ts';
-import { FACTORY } from './tarrow-works.ts';
+import { FACTORY, tarrowCalendar } from './tarrow-works.ts';
 
 /** One seed, one story. */
 const SEED = 20_261_123;
@@ -90,7 +90,7 @@ export class DemoService {
   async load(progress: Progress = () => undefined): Promise<void> {
     // DEMO_NOW pins the story to one day, for tests: what lies where must not depend on when they run.
     const nowMs = process.env.DEMO_NOW ? Date.parse(process.env.DEMO_NOW) : workingNow(Date.now());
-    await this.source.transaction((manager) => writeMasterData(manager, nowMs));
+    await this.source.transaction((manager) => writeMasterData(manager, nowMs, tarrowCalendar(nowMs)));
     this.setup.forget();
     this.clock.forget();
     const air = tarrowClimate(nowMs - CLIMATE_DAYS * DAY_MS, nowMs, SEED);

@@ -32,12 +32,12 @@ import {
   CAUSES,
   ORIGINS,
   CREWS,
-  FACTORY,
   KINDS,
   MODELS,
   REWORK_REASONS,
   SCRAP_REASONS,
   STATIONS,
+  tarrowCalendar,
 } from './tarrow-works.ts';
 
 /** Weeks before now that the works begin: enough for the first racks to have left long before the window shown. */
@@ -112,7 +112,7 @@ class Works {
   private readonly meeting: Lot[] = [];
   private readonly made = new Map<string, number>();
   private readonly numbers = new Map(KINDS.map((kind) => [kind.letter, kind.nextNumber]));
-  private readonly calendar: FactoryCalendar = FACTORY.calendar;
+  private readonly calendar: FactoryCalendar;
   private readonly shortened: Map<string, FactoryCalendar>;
   private readonly finish: FinishStory;
   private readonly bench: BenchStory;
@@ -128,6 +128,7 @@ class Works {
     private readonly random: RandomStream,
     climateOf: (room: string) => readonly BoothSample[],
   ) {
+    this.calendar = tarrowCalendar(nowMs);
     this.finish = new FinishStory(climateOf, this.random, nowMs);
     this.bench = new BenchStory(randomStream(BENCH_SEED));
     this.shortened = new Map(

@@ -1,4 +1,11 @@
-import { DAY_MS, factoryDate, SHIPPED_RECIPES, shiftDate, SPECIES } from '@ample-crane/core';
+import {
+  DAY_MS,
+  factoryDate,
+  SHIPPED_RECIPES,
+  shiftDate,
+  SPECIES,
+  type FactoryCalendar,
+} from '@ample-crane/core';
 import type { EntityManager } from 'typeorm';
 import { BoothRow, MaterialRow, RecipeRow } from '../finishing/rows.ts';
 import { CutterRow, ProgramRow } from '../machining/rows.ts';
@@ -22,9 +29,13 @@ import { BENCHES, SERIALS } from './tarrow-bench.ts';
 import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
 
 /** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
-export async function writeMasterData(manager: EntityManager, nowMs: number): Promise<void> {
+export async function writeMasterData(
+  manager: EntityManager,
+  nowMs: number,
+  calendar: FactoryCalendar = FACTORY.calendar,
+): Promise<void> {
   const today = factoryDate(FACTORY.calendar, nowMs);
-  await manager.insert(FactoryRow, { id: 1, ...FACTORY, clockOffsetMs: nowMs - Date.now() });
+  await manager.insert(FactoryRow, { id: 1, ...FACTORY, calendar, clockOffsetMs: nowMs - Date.now() });
   await manager.insert(KindRow, KINDS);
   await manager.insert(
     ModelRow,

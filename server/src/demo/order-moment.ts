@@ -7,7 +7,7 @@ import type { OrdersService } from '../orders/orders.service.ts';
 import { workingDayBy } from '../orders/order-racks.service.ts';
 import { CUSTOMERS } from './tarrow-bench.ts';
 import { OPTION_BOOKS, tarrowOrders, type TarrowOrder } from './tarrow-orders.ts';
-import { FACTORY } from './tarrow-works.ts';
+import { tarrowCalendar } from './tarrow-works.ts';
 
 /** Who waits for one of them wants it light. */
 const SELMA = { label: 'Selma', weightKg: { low: 3.2, high: 3.45 } };
@@ -66,7 +66,7 @@ async function place({ manager, orders, nowMs, nextKey }: Filer, order: TarrowOr
     {
       ...{ key: nextKey(), by: 'brandt', customer, reference },
       atMs: nowMs - placedDaysAgo * DAY_MS,
-      dueMs: workingDayBy(FACTORY.calendar, nowMs + dueInDays * DAY_MS, nowMs),
+      dueMs: workingDayBy(tarrowCalendar(nowMs), nowMs + dueInDays * DAY_MS, nowMs),
       lines,
     },
     nowMs - HOUR_MS,

@@ -1,5 +1,6 @@
 import { FIRST_PART } from './tarrow-kits.ts';
-import type { FactoryCalendar, Station } from '@ample-crane/core';
+import { factoryDate, shiftDate, type FactoryCalendar, type Station } from '@ample-crane/core';
+import { DateTime } from 'luxon';
 import type { BedRow, Construction, ModelPart, ModelWood } from '../setup/rows.ts';
 
 /** Tarrow Works, a made-up factory of short-scale basses and baritone guitars. Nothing here is real. */
@@ -21,6 +22,23 @@ export const FACTORY = {
     overtime: [],
   } satisfies FactoryCalendar,
 };
+
+/** Weeks ahead in which the works are closed for a long weekend. */
+const CLOSED_IN_WEEKS = 5;
+
+/** The calendar with what lies ahead of a moment: an evening at the burst, and a long weekend. */
+export function tarrowCalendar(nowMs: number): FactoryCalendar {
+  const { calendar } = FACTORY;
+  const today = DateTime.fromMillis(nowMs, { zone: calendar.zone });
+  const day = (weeks: number, weekday: number): string =>
+    shiftDate(factoryDate(calendar, nowMs), 7 * weeks + weekday - today.weekday);
+  const evening = { start: '15:30', end: '18:30', stations: ['colour'] };
+  return {
+    ...calendar,
+    closedDays: [day(CLOSED_IN_WEEKS, 5), day(CLOSED_IN_WEEKS + 1, 1)],
+    overtime: [{ date: day(1, 2), ...evening }],
+  };
+}
 
 /** Codes go on where the paper tags left off. */
 export const KINDS = [

@@ -28,7 +28,7 @@ export class WallSpanDto implements WallSpan {
   @ApiProperty({ pattern: CLOCK.source }) @IsString() @Matches(CLOCK, CLOCK_WORDS) end: string;
 }
 
-export class ShiftDto extends WallSpanDto implements Shift {
+export class WeeklyShiftDto extends WallSpanDto implements Shift {
   @ApiProperty({ minLength: 1, maxLength: 40 }) @IsString() @Length(1, 40) name: string;
   /** Days of the week on which it starts: 1 Monday … 7 Sunday. */
   @ApiProperty({ type: 'array', items: { type: 'integer', minimum: 1, maximum: 7 } })
@@ -75,12 +75,12 @@ export class SetShiftsDto extends SettingDto {
   /** The first day of these shifts; those before it stay as they were. */
   @IsDay() fromDay: string;
   /** All of them: a shift that is left out is worked no more from that day on. */
-  @ApiProperty({ type: [ShiftDto] })
+  @ApiProperty({ type: [WeeklyShiftDto] })
   @IsArray()
   @ArrayMaxSize(20)
   @ValidateNested({ each: true })
-  @Type(() => ShiftDto)
-  shifts: ShiftDto[];
+  @Type(() => WeeklyShiftDto)
+  shifts: WeeklyShiftDto[];
 }
 
 export class CalendarDto {

@@ -1,4 +1,4 @@
-import { RUN_RULES, type MoistureGate, type RunRule } from '@ample-crane/core';
+import { RUN_RULES, type FactoryCalendar, type MoistureGate, type RunRule } from '@ample-crane/core';
 import type { Schemas } from '../api/client.ts';
 
 export type Change = Schemas['ChangeDto'];
@@ -34,7 +34,24 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   bill: ({ lines }) => `${listed(lines)} lines of parts`,
   skills: ({ skills }) => (listed(skills) === 0 ? 'nothing' : (skills as string[]).join(', ')),
   absence: ({ days }) => (listed(days) === 0 ? 'here' : `away on ${(days as string[]).join(', ')}`),
+  calendar: (part) => calendarWords(part),
 };
+
+/** A part of the calendar. */
+function calendarWords({ shifts = [], closedDays = [], overtime = [] }: Partial<FactoryCalendar>): string {
+  const words = [
+    ...shifts.map(
+      ({ name, start, end, fromDay, untilDay }) =>
+        `shift ${name} ${start}–${end}${fromDay === undefined ? '' : ` from ${fromDay}`}${untilDay === undefined ? '' : ` until ${untilDay}`}`,
+    ),
+    ...(closedDays.length > 0 ? [`closed ${closedDays.join(', ')}`] : []),
+    ...overtime.map(
+      ({ date, start, end, stations }) =>
+        `${date} ${start}–${end}${stations ? ` at ${stations.join(', ')}` : ''}`,
+    ),
+  ];
+  return words.length > 0 ? words.join('; ') : 'none';
+}
 
 const TITLES: Record<Change['setting'], (name: string) => string> = {
   'wood gate': () => 'How dry lumber must be',
@@ -48,6 +65,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   options: (name) => `Options of ${name}`,
   bill: (name) => `Parts of a ${name}`,
   skills: (name) => `What ${name} can do`,
+  calendar: (name) => `Calendar: ${name}`,
   absence: (name) => `When ${name} is away`,
 };
 

@@ -18,6 +18,7 @@ import { AskChoice, AskDay, Form, useDraft } from '../fields/index.ts';
 import { Columns, EmptyState, Panel, Quiet, Refused, Row, Sideways } from '../parts/index.ts';
 import { sayDay } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { knownChange } from '../changes/known-change.ts';
 import { FlowOf } from './FlowOf.tsx';
 import { useSkills, type Skills } from './queries.ts';
 import { coverSentence, shareWords } from './words.ts';
@@ -40,7 +41,7 @@ function Grid({ data }: { data: Skills }) {
         answered(
           server.PUT('/api/setup/people/{code}/skills', {
             params: { path: { code: person.code } },
-            body: { by, key, skills, ...known(lastChange()) },
+            body: { by, key, skills, ...knownChange(lastChange()) },
           }),
         ),
       () => `${person.name} ${can ? 'can' : 'cannot'} ${skill} from now on.`,
@@ -235,6 +236,3 @@ function Away({ data: { people, away, zone } }: { data: Skills }) {
     </Panel>
   );
 }
-
-const known = (lastChange: number | undefined): { lastChange?: number } =>
-  lastChange === undefined ? {} : { lastChange };

@@ -24,6 +24,7 @@ const WorkPage = lazy(() => import('../flow/WorkPage.tsx'));
 const LeadTimePage = lazy(() => import('../flow/LeadTimePage.tsx'));
 const SkillsPage = lazy(() => import('../flow/SkillsPage.tsx'));
 const ReportsPage = lazy(() => import('../flow/ReportsPage.tsx'));
+const HoursPage = lazy(() => import('../hours/HoursPage.tsx'));
 const LogWholePage = lazy(() => import('../flow/LogWholePage.tsx'));
 const StagePage = lazy(() => import('../stage/StagePage.tsx'));
 const OpenPage = lazy(() => import('../open/OpenPage.tsx'));
@@ -182,6 +183,7 @@ export function App() {
                 <Route path="flow/time/:batch/:position" element={<LeadTimePage />} />
                 <Route path="flow/constraint" element={<ConstraintPage />} />
                 <Route path="flow/work" element={<WorkPage />} />
+                <Route path="flow/hours" element={<HoursPage />} />
                 <Route path="flow/people" element={<SkillsPage />} />
                 <Route path="flow/log" element={<LogWholePage />} />
                 <Route path="flow/reports" element={<ReportsPage />} />
