@@ -39,13 +39,7 @@ export {
   workingSpanAt,
   workingSpansOfDay,
 } from './time/calendar.ts';
-export {
-  calendarFault,
-  overtimeKey,
-  withClosed,
-  withOvertime,
-  withShifts,
-} from './time/change-calendar.ts';
+export { calendarFault, overtimeKey, withClosed, withOvertime, withShifts } from './time/change-calendar.ts';
 export { instantFromIso, instantsShowing } from './time/instant.ts';
 export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
