@@ -154,6 +154,9 @@ export { earliestEndMs, endOfRouteMs } from './flow/due.ts';
 export { dayMoves, stayNow } from './flow/day-moves.ts';
 export { activePeriods, momentaryConstraint, momentarySpans } from './flow/active-periods.ts';
 export { availableHours, skillRisk } from './flow/available-hours.ts';
+export { dayRoster, workBefore } from './flow/day-roster.ts';
+export { degreeOf, SKILL_DEGREES, withDegree } from './flow/skills.ts';
+export { trainFirst, USUAL_TRAINING_DAYS } from './flow/training.ts';
 export { constraintSigns } from './flow/constraint-signs.ts';
 export { constraintVerdict, SURE_ENOUGH } from './flow/constraint-verdict.ts';
 export {
@@ -426,6 +429,9 @@ export type { SendBackChoice, SendBackCosts } from './flow/send-back.ts';
 export type { DayMove, Leg, MoveCause, StayOnWay } from './flow/day-moves.ts';
 export type { MomentaryShare, MomentarySpan, StationInterval } from './flow/active-periods.ts';
 export type { AvailableHours, SkillCover, SkilledPerson } from './flow/available-hours.ts';
+export type { DayRoster, RosterPerson, RosterPlace, RosterWork } from './flow/day-roster.ts';
+export type { Skilled, SkillDegree } from './flow/skills.ts';
+export type { TaughtPerson, Training } from './flow/training.ts';
 export type { Resource } from './flow/constraint-signs.ts';
 export type { ConstraintSigns, ConstraintVerdict, Sign } from './flow/constraint-verdict.ts';
 export type {

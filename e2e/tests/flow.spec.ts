@@ -1,4 +1,4 @@
-import { expect, press, reach, test, tick } from '../floor.ts';
+import { expect, press, reach, test } from '../floor.ts';
 
 test('what paces the house is named alike on every page, and an instrument is followed down to its stays, by keyboard', async ({
   page,
@@ -60,14 +60,20 @@ test('who can what and who is away is changed where it is seen; the calendar is 
 }) => {
   await page.goto('/flow/people');
   await press(page.getByRole('button', { name: 'Change who can what' }));
-  const can = page.getByRole('checkbox', { name: 'F. Keld can prep' });
-  await tick(can, true);
+  await page.getByRole('combobox', { name: 'F. Keld, prep' }).selectOption('can');
   await expect(page.getByText('F. Keld can prep from now on.')).toBeVisible();
   await expect(page.getByText(/^2 skills hang on one person: inspect, pack/)).toBeVisible();
   const away = page.getByRole('region', { name: 'Who is away' });
   await press(away.getByRole('button', { name: /^K\. Saltry is here on/ }));
   await expect(away.getByText('K. Saltry')).toBeHidden();
-  await expect(page.getByText('23 of 24 people in')).toBeVisible();
+  await press(page.getByRole('link', { name: '23 of 24 in' }));
+  await expect(
+    page.getByText(/^23 of 24 are in, [\d.]+ h are left of today; Colour, which paces/),
+  ).toBeVisible();
+  await press(page.getByRole('button', { name: 'E. Lundy is away' }));
+  await expect(page.getByText(/^22 of 24 are in, /)).toBeVisible();
+  await press(page.getByRole('button', { name: 'E. Lundy is here' }));
+  await expect(page.getByRole('link', { name: '23 of 24 in' })).toBeVisible();
 
   await page.goto('/flow/reports');
   await press(page.getByRole('button', { name: 'Make an address' }));

@@ -47,6 +47,7 @@ const PAGES = [
     '/flow/work',
     '/flow/hours',
     '/flow/hours?day=2026-12-01',
+    '/flow/roster',
     '/flow/people',
     '/flow/log',
     '/flow/reports',

@@ -34,6 +34,8 @@ export interface DayRoster {
   places: RosterPlace[];
   /** Work nobody is there for, or that has no place: hours by station and skill, where there is any. */
   left: RosterWork[];
+  /** Hours in which a station has work and a place, and nobody is there who can; those without any are left out. */
+  empty: { station: string; hours: number }[];
   /** Hours nobody needs, by person. */
   free: { person: string; hours: number }[];
 }
@@ -43,7 +45,9 @@ const LEAST_LENT_HOURS = 1;
 /** Hours are given out in quarters. */
 const PARTS = 4;
 
-const partsOf = (hours: number): number => Math.max(0, Math.round(hours * PARTS));
+/** Quarters that somebody, or a place, has whole; and those that work begins. */
+const wholeParts = (hours: number): number => Math.max(0, Math.floor(hours * PARTS + 1e-6));
+const begunParts = (hours: number): number => Math.max(0, Math.ceil(hours * PARTS - 1e-6));
 
 /**
  * What there is to do before a moment: what waits and is in hand, and what comes off its hold by then, at the usual station of its
@@ -101,10 +105,10 @@ export function dayRoster(options: {
   const tasks = work.toSorted((a, b) => rank(a.station) - rank(b.station));
   const stations = [...new Set(tasks.map(({ station }) => station))];
   const flow = new Flow(
-    people.map((person) => partsOf(Math.min(person.hours, hours))),
-    tasks.map((task) => partsOf(task.hours)),
+    people.map((person) => wholeParts(Math.min(person.hours, hours))),
+    tasks.map((task) => begunParts(task.hours)),
     tasks.map(({ station }) => stations.indexOf(station)),
-    stations.map((station) => partsOf((places.get(station) ?? 1) * hours)),
+    stations.map((station) => wholeParts((places.get(station) ?? 1) * hours)),
   );
   const can = ({ skills }: RosterPerson, { skill }: RosterWork): boolean =>
     skill === null ? skills.length > 0 : skills.includes(skill);
@@ -115,7 +119,7 @@ export function dayRoster(options: {
   );
   stations.forEach((_, s) => flow.fill(s));
   flow.giveBack((p, t, parts) => people[p]?.home !== tasks[t]?.station && parts < LEAST_LENT_HOURS * PARTS);
-  const left = tasks.map((task, t) => ({ ...task, hours: task.hours - flow.done(t) / PARTS }));
+  const left = tasks.map((task, t) => ({ ...task, hours: Math.max(0, task.hours - flow.done(t) / PARTS) }));
   return {
     places: tasks.flatMap(({ station, skill }, t) =>
       people.flatMap((person, p): RosterPlace[] => {
@@ -124,6 +128,10 @@ export function dayRoster(options: {
         return parts > 0 ? [{ station, skill, person: person.code, hours: parts / PARTS, isLent }] : [];
       }),
     ),
+    empty: stations.flatMap((station, s) => {
+      const parts = flow.emptyAt(s);
+      return parts > 0 ? [{ station, hours: parts / PARTS }] : [];
+    }),
     left: left.filter((one) => one.hours >= 1 / PARTS),
     free: people.flatMap(({ code, skills }, p) => {
       const parts = flow.spare(p);
@@ -165,24 +173,36 @@ class Flow {
     return (this.people[person] ?? 0) - (this.amounts[person]?.reduce((sum, parts) => sum + parts, 0) ?? 0);
   }
 
-  /** As much as can be goes to the tasks of a station; what other tasks have together stays as it is. */
+  /** What a station's places and its tasks would take, and nobody gives. */
+  emptyAt(station: number): number {
+    const wanted = this.tasks.reduce(
+      (sum, parts, task) => sum + (this.stationOf[task] === station ? parts : 0),
+      0,
+    );
+    return Math.min(this.room[station] ?? 0, wanted) - this.atStation(station);
+  }
+
+  /** As much as can be goes to the tasks of a station; what other stations have stays as it is. */
   fill(station: number): void {
     for (;;) {
       const room = (this.room[station] ?? 0) - this.atStation(station);
-      const path = room > 0 ? this.path(station) : undefined;
-      if (!path) return;
-      const last = path.at(-1);
-      const first = path[0];
-      if (!last || !first) return;
-      const wanted = (this.tasks[last.task] ?? 0) - this.done(last.task);
-      // Between: whoever did the task before does the next instead.
-      const relieved = path.slice(1).map(({ person }, i) => this.given(person, path[i]?.task ?? -1));
-      const parts = Math.min(room, this.spare(first.person), wanted, ...relieved);
-      path.forEach(({ person, task }, i) => {
+      const way = room > 0 ? this.way(station) : [];
+      const [first] = way;
+      const last = way.at(-1);
+      if (!first || !last) return;
+      const parts = Math.min(
+        ...[room, this.spare(first.person), this.wanted(last.task)],
+        ...way.map(({ person, leaves }) => (leaves === null ? Infinity : this.given(person, leaves))),
+        // Where a task of the same station is left instead, the one before grows.
+        ...way.map(({ leaves }, i) => {
+          const before = way[i - 1]?.task;
+          return before === undefined || before === leaves ? Infinity : this.wanted(before);
+        }),
+      );
+      for (const { person, task, leaves } of way) {
         this.add(person, task, parts);
-        const before = path[i - 1];
-        if (before) this.add(person, before.task, -parts);
-      });
+        if (leaves !== null) this.add(person, leaves, -parts);
+      }
     }
   }
 
@@ -204,52 +224,66 @@ class Flow {
     if (row) row[task] = (row[task] ?? 0) + parts;
   }
 
+  private wanted(task: number): number {
+    return (this.tasks[task] ?? 0) - this.done(task);
+  }
+
   /**
-   * The way with the fewest who are lent from somebody with time to a task of the station that wants more: each step a person who takes on
-   * a task, whom the next one relieves of it to take on theirs (R. Bellman, _On a routing problem_, Quarterly of Applied Mathematics 16,
-   * 1958). What was given out before is given out with the fewest lent, so that no circle of steps has fewer.
+   * The way with the fewest who are lent from somebody with time to a task of the station that wants more: each step somebody who takes on
+   * a task and leaves another, the one that was taken on before them or, if that one wants more, one of the same station
+   * (R. Bellman, _On a routing problem_, Quarterly of Applied Mathematics 16, 1958). What was given out before is given out with the
+   * fewest lent, so that no circle of steps has fewer. None: an empty list.
    */
-  private path(station: number): Step[] | undefined {
-    const cameBy = new Map<number, { person: number; from: number | null; lent: number }>();
-    const reach = (person: number, from: number | null, lent: number): boolean => {
+  private way(station: number): Step[] {
+    const cameBy = new Map<number, Reached>();
+    const reach = (person: number, leaves: number | null, before: number | null, lent: number): boolean => {
       let nearer = false;
       this.cost[person]?.forEach((cost, task) => {
-        if (cost === null || task === from || lent + cost >= (cameBy.get(task)?.lent ?? Infinity)) return;
-        cameBy.set(task, { person, from, lent: lent + cost });
+        if (cost === null || task === leaves || lent + cost >= (cameBy.get(task)?.lent ?? Infinity)) return;
+        cameBy.set(task, { step: { person, task, leaves }, before, lent: lent + cost });
         nearer = true;
       });
       return nearer;
     };
     this.people.forEach((_, person) => {
-      if (this.spare(person) > 0) reach(person, null, 0);
+      if (this.spare(person) > 0) reach(person, null, null, 0);
     });
     for (let nearer = cameBy.size > 0; nearer;) {
       nearer = false;
       for (const [task, { lent }] of [...cameBy])
-        this.people.forEach((_, person) => {
-          if (this.given(person, task) === 0) return;
-          nearer = reach(person, task, lent - (this.cost[person]?.[task] ?? 0)) || nearer;
-        });
+        for (const leaves of this.leftFor(task))
+          this.people.forEach((_, person) => {
+            if (this.given(person, leaves) === 0) return;
+            nearer = reach(person, leaves, task, lent - (this.cost[person]?.[leaves] ?? 0)) || nearer;
+          });
     }
-    const wants = [...cameBy]
-      .filter(([task]) => this.stationOf[task] === station && this.done(task) < (this.tasks[task] ?? 0))
-      .toSorted(([, a], [, b]) => a.lent - b.lent)[0];
-    return wants && wayTo(wants[0], cameBy);
+    const [nearest] = [...cameBy.values()]
+      .filter(({ step: { task } }) => this.stationOf[task] === station && this.wanted(task) > 0)
+      .toSorted((a, b) => a.lent - b.lent);
+    const way: Step[] = [];
+    for (let at = nearest; at; at = at.before === null ? undefined : cameBy.get(at.before))
+      way.unshift(at.step);
+    return way;
+  }
+
+  /** Tasks that can lose what a task gains: itself; all of its station, if it wants more. */
+  private leftFor(task: number): number[] {
+    if (this.wanted(task) <= 0) return [task];
+    return this.stationOf.flatMap((station, one) => (station === this.stationOf[task] ? [one] : []));
   }
 }
 
+/** Somebody who takes on a task and leaves another; null: they had time. */
 interface Step {
   person: number;
   task: number;
+  leaves: number | null;
 }
 
-function wayTo(wants: number, cameBy: ReadonlyMap<number, { person: number; from: number | null }>): Step[] {
-  const way: Step[] = [];
-  for (let task: number | null = wants; task !== null;) {
-    const step: { person: number; from: number | null } | undefined = cameBy.get(task);
-    if (!step) break;
-    way.unshift({ person: step.person, task });
-    task = step.from;
-  }
-  return way;
+interface Reached {
+  step: Step;
+  /** The task that was taken on before; null: it is the first step. */
+  before: number | null;
+  /** People lent on the way to it, those who come home taken off. */
+  lent: number;
 }

@@ -31,6 +31,8 @@ export interface Training {
   paysBackDays: number | null;
 }
 
+/** Working days until somebody can do a skill alone, where nobody has said. Default. */
+export const USUAL_TRAINING_DAYS = 20;
 /** Share of their hours that somebody who teaches gives to it. Default; the house may know better. */
 const TEACHING_SHARE = 0.25;
 /** Who is learning has this much of it before them. Default. */
@@ -58,10 +60,15 @@ export function trainFirst(options: {
   );
   const spareHours = ({ skills }: TaughtPerson): number =>
     Math.max(0, shiftHours - skills.reduce((sum, skill) => sum + (wantedOf.get(skill) ?? 0), 0));
-  const trainings = cover.flatMap((row): Training[] => {
-    const { skill } = row;
-    const why = reasonFor(row, pace?.skill === skill);
-    if (why === null) return [];
+  const wanting = cover
+    .flatMap((row) => {
+      const why = reasonFor(row, pace?.skill === row.skill);
+      return why === null ? [] : [{ ...row, why }];
+    })
+    .toSorted((a, b) => REASONS.indexOf(a.why) - REASONS.indexOf(b.why) || b.hoursADay - a.hoursADay);
+  /** Nobody learns two things at once, as long as there are others. */
+  const chosen = new Set<string>();
+  return wanting.flatMap(({ skill, why }): Training[] => {
     const teachers = people.filter(({ teaches }) => teaches.includes(skill)).map(({ code }) => code);
     const candidates = people
       // Whoever works at no bench is not taken from the office.
@@ -75,16 +82,12 @@ export function trainFirst(options: {
         (a, b) =>
           b.hoursADay / b.trainingDays - a.hoursADay / a.trainingDays || (a.person < b.person ? -1 : 1),
       );
-    const [best] = candidates;
-    if (!best || best.hoursADay === 0) return [];
+    const free = candidates.filter(({ hoursADay }) => hoursADay > 0);
+    const best = free.find(({ person }) => !chosen.has(person)) ?? free[0];
+    if (!best) return [];
+    chosen.add(best.person);
     return [{ skill, teachers, why, ...best, ...comesOf(best, pace, shiftHours, teachers.length > 0, why) }];
   });
-  const wanted = new Map(cover.map(({ skill, hoursADay }) => [skill, hoursADay]));
-  return trainings.toSorted(
-    (a, b) =>
-      REASONS.indexOf(a.why) - REASONS.indexOf(b.why) ||
-      (wanted.get(b.skill) ?? 0) - (wanted.get(a.skill) ?? 0),
-  );
 }
 
 function reasonFor(

@@ -15,6 +15,7 @@ import { Orders1700000000015 } from './migrations/15-orders.ts';
 import { Kits1700000000016 } from './migrations/16-kits.ts';
 import { BlanksOfBatches1700000000017 } from './migrations/17-blanks-of-batches.ts';
 import { CalendarFeeds1700000000018 } from './migrations/18-calendar-feeds.ts';
+import { People1700000000019 } from './migrations/19-people.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -76,6 +77,7 @@ export function dataSourceOptions(
       Kits1700000000016,
       BlanksOfBatches1700000000017,
       CalendarFeeds1700000000018,
+      People1700000000019,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

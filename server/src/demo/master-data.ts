@@ -18,6 +18,7 @@ import {
   PersonRow,
   RoomRow,
   RouteRow,
+  SkillRow,
   SpeciesRow,
   StationRow,
 } from '../setup/rows.ts';
@@ -26,7 +27,17 @@ import { BOOTHS, FINISHES, MATERIALS } from './tarrow-finish.ts';
 import { CUTTERS, PROGRAMS, ROUTES } from './tarrow-routes.ts';
 import { SerialSettingRow } from '../assembly/rows.ts';
 import { BENCHES, SERIALS } from './tarrow-bench.ts';
-import { BEDS, FACTORY, KINDS, METERS, MODELS, PEOPLE, ROOMS, STATIONS } from './tarrow-works.ts';
+import {
+  BEDS,
+  FACTORY,
+  KINDS,
+  METERS,
+  MODELS,
+  PEOPLE,
+  ROOMS,
+  STATIONS,
+  TRAINING_DAYS,
+} from './tarrow-works.ts';
 
 /** Writes Tarrow Works into an empty database: people, stations, models and routes, but nothing that happened. */
 export async function writeMasterData(
@@ -50,6 +61,10 @@ export async function writeMasterData(
     STATIONS.map((station, position) => ({ ...station, position })),
   );
   await manager.insert(PersonRow, PEOPLE);
+  await manager.insert(
+    SkillRow,
+    Object.entries(TRAINING_DAYS).map(([name, trainingDays]) => ({ name, trainingDays })),
+  );
   await manager.insert(SpeciesRow, [...SPECIES]);
   await manager.insert(MeterRow, METERS);
   await manager.insert(

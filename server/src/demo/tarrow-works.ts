@@ -181,11 +181,36 @@ export const STATIONS: Station[] = [
 ];
 
 const person = (code: string, name: string, role: string, ...skills: string[]) => ({
-  code,
-  name,
-  role,
-  skills,
+  ...{ code, name, role, skills },
+  learning: LEARNING[code] ?? [],
+  teaches: TEACHING[code] ?? [],
 });
+
+/** What somebody is learning, by their code. */
+const LEARNING: Record<string, string[]> = {
+  greave: ['burst'],
+  pell: ['fit'],
+  saltry: ['set-up'],
+  arden: ['prep'],
+};
+/** Who teaches what. */
+const TEACHING: Record<string, string[]> = {
+  venn: ['wood'],
+  dorrit: ['cnc', 'router'],
+  brandt: ['fret', 'fit', 'carve', 'bend'],
+  lund: ['spray', 'burst'],
+  mottram: ['prep'],
+  keld: ['buff'],
+  rusk: ['assembly', 'set-up'],
+  pike: ['inspect'],
+  dray: ['pack'],
+};
+
+/** Working days until somebody can do a skill alone. */
+export const TRAINING_DAYS: Record<string, number> = {
+  ...{ wood: 15, cnc: 30, router: 20, fret: 45, fit: 30, carve: 60, bend: 30 },
+  ...{ prep: 10, spray: 30, burst: 60, buff: 25, assembly: 20, 'set-up': 40, inspect: 30, pack: 3 },
+};
 
 export const PEOPLE = [
   person('ostrander', 'M. Ostrander', 'production'),

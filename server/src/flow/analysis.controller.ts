@@ -8,6 +8,8 @@ import {
   LeadTimeDto,
   LeadTimesDto,
   LogWholeDto,
+  RosterDto,
+  RosterQueryDto,
   SkillsDto,
   WindowQueryDto,
   WorkDto,
@@ -15,6 +17,7 @@ import {
 import { ConstraintService } from './constraint.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
+import { RosterService } from './roster.service.ts';
 import { SkillsService } from './skills.service.ts';
 import { WorkLogService } from './work-log.service.ts';
 
@@ -29,6 +32,7 @@ export class AnalysisController {
     private readonly whole: LogWholeService,
     private readonly skilled: SkillsService,
     private readonly worked: WorkLogService,
+    private readonly rosters: RosterService,
   ) {}
 
   /** Which station or skill paces the factory, by three signs. */
@@ -75,6 +79,13 @@ export class AnalysisController {
   @ApiOkResponse({ type: WorkDto })
   work(@Query() { days }: WindowQueryDto): Promise<WorkDto> {
     return this.worked.view(days);
+  }
+
+  /** Who works where today, or on a day soon. */
+  @Get('roster')
+  @ApiOkResponse({ type: RosterDto })
+  roster(@Query() { day }: RosterQueryDto): Promise<RosterDto> {
+    return this.rosters.view(day);
   }
 
   /** Who can do what, and what hangs on one or two. */

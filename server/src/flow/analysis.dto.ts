@@ -1,7 +1,16 @@
-import { LEAD_PARTS, STAGES, type LeadParts, type Sign, type Stage } from '@ample-crane/core';
-import { ApiProperty } from '@nestjs/swagger';
+import {
+  LEAD_PARTS,
+  STAGES,
+  type LeadParts,
+  type Overtime,
+  type Sign,
+  type Stage,
+  type Training,
+} from '@ample-crane/core';
+import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import { IsInt, IsOptional, IsString, Length, Max, Min } from 'class-validator';
+import { IsDay } from '../http/instant.ts';
 import type { ConstraintView, ConstraintWeek, ResourceView, ShareSpan } from './constraint.service.ts';
 import type {
   CumulativeView,
@@ -12,7 +21,8 @@ import type {
   StageTime,
 } from './lead-times.service.ts';
 import type { LogWholeView } from './log-whole.service.ts';
-import type { SkilledView, SkillsView } from './skills.service.ts';
+import type { EmptyPlace, PersonOfDay, RosteredPerson, RosteredWork, RosterView } from './roster.service.ts';
+import type { SkilledView, SkillsView, TrainingTime } from './skills.service.ts';
 import type {
   Counts,
   LoggedTime,
@@ -232,11 +242,13 @@ export class LogWholeDto implements LogWholeView {
   @ApiProperty({ type: [FilingHabitDto] }) habits: FilingHabitDto[];
 }
 
-export class SkilledDto implements SkilledView {
+export class SkilledPersonDto implements SkilledView {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
   @ApiProperty() role: string;
   @ApiProperty({ type: [String] }) skills: string[];
+  @ApiProperty({ type: [String] }) learning: string[];
+  @ApiProperty({ type: [String] }) teaches: string[];
   @ApiProperty() isAway: boolean;
 }
 
@@ -247,6 +259,26 @@ export class SkillCoverDto {
   @ApiProperty() hoursThere: number;
   @ApiProperty({ type: Number, ...nullable }) share: number | null;
   @ApiProperty({ type: Number, ...nullable }) shareWithoutOne: number | null;
+}
+
+export class TrainingDto implements Training {
+  @ApiProperty() skill: string;
+  @ApiProperty() person: string;
+  @ApiProperty() isLearning: boolean;
+  @ApiProperty({ type: [String] }) teachers: string[];
+  @ApiProperty() trainingDays: number;
+  /** Beside what their own skills are wanted for. */
+  @ApiProperty() hoursADay: number;
+  @ApiProperty({ enum: ['paces', 'too-few', 'one-away'] }) why: 'paces' | 'too-few' | 'one-away';
+  @ApiProperty({ type: Number, ...nullable }) piecesADay: number | null;
+  @ApiProperty({ type: Number, ...nullable }) paysBackDays: number | null;
+}
+
+export class TrainingDaysDto implements TrainingTime {
+  @ApiProperty() skill: string;
+  /** Working days. */
+  @ApiProperty() days: number;
+  @ApiProperty() isUsual: boolean;
 }
 
 export class AwayDto {
@@ -330,9 +362,71 @@ export class SkillsDto implements SkillsView {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
   @ApiProperty() shiftHours: number;
-  @ApiProperty({ type: [SkilledDto] }) people: SkilledDto[];
+  @ApiProperty({ type: [SkilledPersonDto] }) people: SkilledPersonDto[];
   @ApiProperty({ type: [SkillCoverDto] }) cover: SkillCoverDto[];
   @ApiProperty({ type: String, ...nullable }) paces: string | null;
+  @ApiProperty({ type: [TrainingDto] }) trainings: TrainingDto[];
+  @ApiProperty({ type: [TrainingDaysDto] }) training: TrainingDaysDto[];
   /** From today on. */
   @ApiProperty({ type: [AwayDto] }) away: AwayDto[];
+}
+
+export class RosteredPersonDto implements RosteredPerson {
+  @ApiProperty() code: string;
+  @ApiProperty() name: string;
+  @ApiProperty() hours: number;
+  @ApiProperty() isLent: boolean;
+}
+
+export class RosteredWorkDto implements RosteredWork {
+  @ApiProperty() station: string;
+  @ApiProperty() stationName: string;
+  @ApiProperty({ type: String, ...nullable }) skill: string | null;
+  @ApiProperty() wantedHours: number;
+  @ApiProperty() leftHours: number;
+  @ApiProperty({ type: [RosteredPersonDto] }) people: RosteredPersonDto[];
+}
+
+export class PersonOfDayDto implements PersonOfDay {
+  @ApiProperty() code: string;
+  @ApiProperty() name: string;
+  @ApiProperty() role: string;
+  @ApiProperty() isAway: boolean;
+  @ApiProperty({ type: String, ...nullable }) home: string | null;
+  @ApiProperty({ type: Number, ...nullable }) freeHours: number | null;
+  @ApiProperty({ type: [String] }) learning: string[];
+}
+
+export class EmptyPlaceDto implements EmptyPlace {
+  @ApiProperty() station: string;
+  @ApiProperty() stationName: string;
+  @ApiProperty() hours: number;
+}
+
+export class EveningDto implements Overtime {
+  @ApiProperty() date: string;
+  @ApiProperty() start: string;
+  @ApiProperty() end: string;
+  /** Codes of those that work it. */
+  @ApiPropertyOptional({ type: [String] }) stations?: string[];
+}
+
+export class RosterDto implements RosterView {
+  @ApiProperty() nowMs: number;
+  @ApiProperty() zone: string;
+  @ApiProperty() day: string;
+  @ApiProperty() isToday: boolean;
+  @ApiProperty() hours: number;
+  @ApiProperty({ type: [RosteredWorkDto] }) work: RosteredWorkDto[];
+  @ApiProperty({ type: [PersonOfDayDto] }) people: PersonOfDayDto[];
+  @ApiProperty({ type: [EmptyPlaceDto] }) empty: EmptyPlaceDto[];
+  /** Today and the next working days. */
+  @ApiProperty({ type: [String] }) days: string[];
+  @ApiProperty({ type: String, ...nullable }) paces: string | null;
+  @ApiProperty({ type: [EveningDto] }) evenings: EveningDto[];
+}
+
+export class RosterQueryDto {
+  /** Left out: today. */
+  @IsDay({ optional: true }) day?: string;
 }

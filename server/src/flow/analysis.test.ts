@@ -4,6 +4,7 @@ import { Works } from '../testing/works.ts';
 import type { ConstraintView } from './constraint.service.ts';
 import type { LeadTimesView, LeadTimeView } from './lead-times.service.ts';
 import type { LogWholeView } from './log-whole.service.ts';
+import type { RosterView } from './roster.service.ts';
 import type { SkillsView } from './skills.service.ts';
 import type { WorkView } from './work-log.service.ts';
 
@@ -144,9 +145,9 @@ describe('who can do what, and who is away', () => {
 
   it('is changed with who did, and counts at once: one more who can, and one who is away', async () => {
     const before = await cover('cnc');
-    await put('/api/setup/people/brandt/skills', {
-      skills: ['fret', 'cnc', 'cnc '].map((one) => one.trim()),
-    }).expect(200);
+    await put('/api/setup/people/brandt/skill', { skill: 'cnc', degree: 'can' }).expect(200);
+    // Told twice is told once.
+    await put('/api/setup/people/brandt/skill', { skill: 'cnc', degree: 'can' }).expect(200);
     const after = await cover('cnc');
     expect(after?.people).toEqual([...(before?.people ?? []), 'brandt'].toSorted(byName(await people())));
     expect(after?.hoursThere).toBeGreaterThan(before?.hoursThere ?? Infinity);
@@ -182,6 +183,64 @@ describe('who can do what, and who is away', () => {
     ]);
   });
 
+  it('has degrees: who learns cannot yet, who teaches can; how long it takes tells whom to train first', async () => {
+    const degree = (skill: string, one: string) =>
+      put('/api/setup/people/hask/skill', { skill, degree: one }).expect(200);
+    const before = await cover('cnc');
+    expect((await degree('cnc', 'learning')).body).toMatchObject({ skills: ['wood'], learning: ['cnc'] });
+    expect(await cover('cnc')).toEqual(before);
+    expect((await degree('cnc', 'teaches')).body).toMatchObject({ learning: [], teaches: ['cnc'] });
+    expect((await cover('cnc'))?.people).toContain('hask');
+    await degree('cnc', 'none');
+    expect(await cover('cnc')).toEqual(before);
+
+    // All but one who can cut are taken off it: it stops without them. Ten days, half of them behind whoever learns it already.
+    const able = before?.people ?? [];
+    for (const code of able.slice(1))
+      await put(`/api/setup/people/${code}/skill`, { skill: 'cnc', degree: 'none' }).expect(200);
+    await degree('cnc', 'learning');
+    await put('/api/setup/skills', { skill: 'cnc', trainingDays: 10 }).expect(200);
+    const { trainings, training } = await get<SkillsView>('skills?days=20');
+    expect(training.find(({ skill }) => skill === 'cnc')).toEqual({ skill: 'cnc', days: 10, isUsual: false });
+    expect(trainings.find(({ skill }) => skill === 'cnc')).toMatchObject({
+      ...{ person: 'hask', isLearning: true, trainingDays: 5, piecesADay: null },
+    });
+    for (const code of able.slice(1))
+      await put(`/api/setup/people/${code}/skill`, { skill: 'cnc', degree: 'can' }).expect(200);
+  });
+
+  it('the roster has for the mill who can cut, as long as they are in; what nobody can is said', async () => {
+    const mill = async () => {
+      const roster = await get<RosterView>('roster');
+      return {
+        roster,
+        work: roster.work.find(({ station, skill }) => station === 'body-mill' && skill === 'cnc'),
+      };
+    };
+    const { roster, work } = await mill();
+    expect(work?.people.map(({ code }) => code)).toHaveLength(1);
+    // One table at a time: what one person has of the day, in quarters; of the rest is said that it waits.
+    const given = work?.people.reduce((sum, { hours }) => sum + hours, 0) ?? 0;
+    expect(given).toBe(Math.floor(roster.hours * 4) / 4);
+    expect(work?.leftHours).toBeCloseTo((work?.wantedHours ?? 0) - given, 6);
+    expect(roster.empty.map(({ station }) => station)).not.toContain('body-mill');
+
+    const today = new Date(works.time.nowMs).toISOString().slice(0, 10);
+    const able = (await cover('cnc'))?.people ?? [];
+    for (const code of able)
+      await put(`/api/setup/people/${code}/absences`, { fromDay: today, toDay: today, away: true });
+    const without = await mill();
+    expect(without.work?.people).toEqual([]);
+    expect(without.roster.empty).toContainEqual({
+      ...{ station: 'body-mill', stationName: 'Body mill', hours: given },
+    });
+    expect(without.roster.people.filter(({ isAway }) => isAway).map(({ code }) => code)).toEqual(
+      expect.arrayContaining(able),
+    );
+    for (const day of ['2026-02-30', '2020-01-01', '2099-01-01'])
+      await works.http.get(`/api/flow/roster?day=${day}`).expect(400);
+  });
+
   it('refuses days that are none, a year too long, a skill that is no word, and somebody who is not here', async () => {
     const day = (fromDay: string, toDay: string) =>
       put('/api/setup/people/brandt/absences', { fromDay, toDay, away: true });
@@ -189,9 +248,13 @@ describe('who can do what, and who is away', () => {
       await day(none, '2027-03-01').expect(400);
     await day('2027-03-02', '2027-03-01').expect(400);
     await day('2027-03-02', '2029-03-01').expect(400);
-    await put('/api/setup/people/brandt/skills', { skills: ['Burst!'] }).expect(400);
-    await put('/api/setup/people/nobody/skills', { skills: [] }).expect(404);
-    await put('/api/setup/people/brandt/skills', { skills: [], by: 'nobody' }).expect(409);
+    const burst = { skill: 'burst', degree: 'can' };
+    await put('/api/setup/people/brandt/skill', { ...burst, skill: 'Burst!' }).expect(400);
+    await put('/api/setup/people/brandt/skill', { ...burst, degree: 'a bit' }).expect(400);
+    await put('/api/setup/people/nobody/skill', burst).expect(404);
+    await put('/api/setup/people/brandt/skill', { ...burst, by: 'nobody' }).expect(409);
+    for (const trainingDays of [0, 2.5, 1001, '20'])
+      await put('/api/setup/skills', { skill: 'burst', trainingDays }).expect(400);
   });
 });
 

@@ -20,6 +20,7 @@ import { FlowService } from './flow.service.ts';
 import { LeadTimesService } from './lead-times.service.ts';
 import { LogWholeService } from './log-whole.service.ts';
 import { PaceService } from './pace.service.ts';
+import { RosterService } from './roster.service.ts';
 import { SkillsService } from './skills.service.ts';
 import { LoggedStaysService } from './logged-stays.service.ts';
 import { LogWindowsService } from './log-windows.service.ts';
@@ -54,6 +55,7 @@ import { StationDaysService } from './station-days.service.ts';
     LogWholeService,
     LogWindowsService,
     PaceService,
+    RosterService,
     SkillsService,
     StationDaysService,
     WaysService,

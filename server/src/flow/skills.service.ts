@@ -1,4 +1,12 @@
-import { factoryDate, shiftDate, skillRisk, type SkillCover } from '@ample-crane/core';
+import {
+  factoryDate,
+  shiftDate,
+  skillRisk,
+  trainFirst,
+  USUAL_TRAINING_DAYS,
+  type SkillCover,
+  type Training,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
@@ -10,6 +18,8 @@ export interface SkilledView {
   name: string;
   role: string;
   skills: string[];
+  learning: string[];
+  teaches: string[];
   /** Not there today. */
   isAway: boolean;
 }
@@ -23,8 +33,19 @@ export interface SkillsView {
   cover: SkillCover[];
   /** The skill that paces the factory; null: none does. */
   paces: string | null;
+  /** Whom to train first, and what comes of it. */
+  trainings: Training[];
+  /** Working days until somebody can do a skill alone, of each that is wanted. */
+  training: TrainingTime[];
   /** Who is away on which days from today on. */
   away: { person: string; name: string; day: string }[];
+}
+
+export interface TrainingTime {
+  skill: string;
+  days: number;
+  /** Nobody has said: it is what is usual. */
+  isUsual: boolean;
 }
 
 /** So far ahead absences are shown. */
@@ -44,25 +65,36 @@ export class SkillsService {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [people, absences, shiftHours, { rows, verdict }] = await Promise.all([
+    const [people, absences, shiftHours, taught, { rows, verdict, hourWorth }] = await Promise.all([
       this.setup.people(),
       this.setup.absences(today, shiftDate(today, AWAY_DAYS)),
       this.setup.shiftHours(nowMs),
+      this.setup.trainingDays(),
       this.constraint.view(days),
     ]);
     const wanted = rows
       .filter(({ by }) => by === 'skill')
       .map(({ code, hoursOfferedADay }) => ({ skill: code, hoursADay: hoursOfferedADay }));
+    const cover = skillRisk({ wanted, people, shiftHours });
+    const trainingDays = (skill: string): number => taught.get(skill) ?? USUAL_TRAINING_DAYS;
+    const paces = verdict.by === 'skill' ? verdict.code : null;
+    const pace =
+      paces !== null && hourWorth
+        ? { skill: paces, piecesAnHour: hourWorth.pieces, upTo: hourWorth.upTo }
+        : null;
     return {
       ...{ nowMs, zone: calendar.zone, shiftHours },
       people: people
-        .filter(({ skills }) => skills.length > 0)
-        .map(({ code, name, role, skills }) => ({
-          ...{ code, name, role, skills },
+        .filter(({ skills, learning }) => skills.length + learning.length > 0)
+        .map(({ code, name, role, skills, learning, teaches }) => ({
+          ...{ code, name, role, skills, learning, teaches },
           isAway: absences.some(({ person, day }) => person === code && day === today),
         })),
-      cover: skillRisk({ wanted, people, shiftHours }),
-      paces: verdict.by === 'skill' ? verdict.code : null,
+      ...{ cover, paces },
+      trainings: trainFirst({ cover, people, shiftHours, trainingDays, pace }),
+      training: cover.map(({ skill }) => ({
+        ...{ skill, days: trainingDays(skill), isUsual: !taught.has(skill) },
+      })),
       away: absences.map(({ person, day }) => ({
         ...{ person, day },
         name: people.find(({ code }) => code === person)?.name ?? person,

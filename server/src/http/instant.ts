@@ -32,9 +32,10 @@ export function IsInstant({ optional = false } = {}): PropertyDecorator {
 const DAY = /^\d{4}-\d{2}-\d{2}$/;
 
 /** A day in a request, of the factory's calendar: 'YYYY-MM-DD', one that is in the calendar of this century. */
-export function IsDay(): PropertyDecorator {
+export function IsDay({ optional = false } = {}): PropertyDecorator {
   return applyDecorators(
-    ApiProperty({ format: 'date' }),
+    ApiProperty({ format: 'date', required: !optional }),
+    ...(optional ? [Optional()] : []),
     ValidateBy({
       name: 'isDay',
       validator: {

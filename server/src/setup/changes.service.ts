@@ -22,6 +22,7 @@ export const SETTINGS = [
   'options',
   'bill',
   'skills',
+  'training',
   'absence',
   'calendar',
 ] as const;

@@ -108,9 +108,21 @@ export class PersonRow {
   @PrimaryColumn('text') code: string;
   @Column('text') name: string;
   @Column('text') role: string;
+  /** What they can do, alone. */
   @Column('jsonb') skills: string[];
+  /** What they are learning. */
+  @Column('jsonb', { default: [] }) learning: string[];
+  /** What of their skills they can teach. */
+  @Column('jsonb', { default: [] }) teaches: string[];
   /** Units they read and type in; null: metric. */
   @Column('jsonb', { nullable: true }) units: ChosenUnits | null;
+}
+
+/** Something people can do, and the working days until somebody can do it alone. */
+@Entity('skill')
+export class SkillRow {
+  @PrimaryColumn('text') name: string;
+  @Column('int', { name: 'training_days' }) trainingDays: number;
 }
 
 @Entity('absence')

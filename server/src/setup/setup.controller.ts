@@ -13,10 +13,13 @@ import {
   ChangeDto,
   ClockDto,
   SetAwayDto,
-  SetSkillsDto,
+  SetSkillDto,
   SetSpeciesDto,
+  SetTrainingDto,
   SetupDto,
+  SkilledDto,
   SpeciesDto,
+  TrainingTimeDto,
   UnitsDto,
 } from './setup.dto.ts';
 import { daysBetween } from './days.ts';
@@ -76,21 +79,34 @@ export class SetupController {
     return units;
   }
 
-  /** What somebody can do from now on. */
-  @Put('setup/people/:code/skills')
-  @ApiOkResponse({ type: [String] })
+  /** How well somebody can do something from now on. */
+  @Put('setup/people/:code/skill')
+  @ApiOkResponse({ type: SkilledDto })
   @ApiConflictResponse({ type: RefusalDto })
   @ApiNotFoundResponse({ type: ProblemDto })
-  async setSkills(
+  async setSkill(
     @Param('code') code: string,
-    @Body() { skills: asked, ...told }: SetSkillsDto,
-  ): Promise<string[]> {
-    const skills = [...new Set(asked.map((skill) => skill.trim()))].toSorted();
+    @Body() { skill, degree, ...told }: SetSkillDto,
+  ): Promise<SkilledDto> {
+    let stands: SkilledDto = { skills: [], learning: [], teaches: [] };
     await this.changes.change({ ...told, setting: 'skills', name: code }, async (manager) => {
-      const before = await this.setup.setSkills(manager, code, skills);
-      return { before: { skills: before.toSorted() }, after: { skills } };
+      const { before, after } = await this.setup.setDegree(manager, code, skill, degree);
+      stands = after;
+      return { before, after };
     });
-    return skills;
+    return stands;
+  }
+
+  /** How long it takes until somebody can do something alone. */
+  @Put('setup/skills')
+  @ApiOkResponse({ type: TrainingTimeDto })
+  @ApiConflictResponse({ type: RefusalDto })
+  async setTraining(@Body() { skill, trainingDays, ...told }: SetTrainingDto): Promise<TrainingTimeDto> {
+    await this.changes.change({ ...told, setting: 'training', name: skill }, async (manager) => {
+      const before = await this.setup.setTrainingDays(manager, skill, trainingDays);
+      return { before: before === null ? null : { days: before }, after: { days: trainingDays } };
+    });
+    return { skill, trainingDays };
   }
 
   /** Somebody is away on some days, or here again on them. Days that are told twice are told once. */

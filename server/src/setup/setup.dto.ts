@@ -1,9 +1,8 @@
 import { ApiProperty } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
 import {
-  ArrayMaxSize,
-  IsArray,
   IsBoolean,
+  IsInt,
   IsIn,
   IsNumber,
   IsObject,
@@ -14,7 +13,13 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import type { ChosenUnits, FactoryCalendar } from '@ample-crane/core';
+import {
+  SKILL_DEGREES,
+  type ChosenUnits,
+  type FactoryCalendar,
+  type Skilled,
+  type SkillDegree,
+} from '@ample-crane/core';
 import { SETTINGS, type Setting } from './changes.service.ts';
 import { FilingKeyDto } from '../http/filing-key.dto.ts';
 import { IsDay } from '../http/instant.ts';
@@ -31,7 +36,11 @@ export class PersonDto {
   @ApiProperty() code: string;
   @ApiProperty() name: string;
   @ApiProperty() role: string;
+  /** What they can do, alone. */
   @ApiProperty({ type: [String] }) skills: string[];
+  @ApiProperty({ type: [String] }) learning: string[];
+  /** What of their skills they can teach. */
+  @ApiProperty({ type: [String] }) teaches: string[];
   @ApiProperty({ type: UnitsDto }) units: UnitsDto;
 }
 
@@ -65,13 +74,34 @@ export class SetSpeciesDto extends FilingKeyDto {
   species: SpeciesDto;
 }
 
-export class SetSkillsDto extends SettingDto {
-  /** Words the routes ask for: 'fret', 'burst'. */
-  @ApiProperty({ type: [String] })
-  @IsArray()
-  @ArrayMaxSize(40)
-  @Matches(/^[a-z][a-z0-9-]{0,39}$/, { each: true })
-  skills: string[];
+/** A word the routes ask for: 'fret', 'burst'. */
+const SKILL = /^[a-z][a-z0-9-]{0,39}$/;
+const LONGEST_TRAINING_DAYS = 1_000;
+
+export class SetSkillDto extends SettingDto {
+  @ApiProperty({ pattern: SKILL.source }) @IsString() @Matches(SKILL) skill: string;
+  @ApiProperty({ enum: SKILL_DEGREES }) @IsIn(SKILL_DEGREES) degree: SkillDegree;
+}
+
+export class SkilledDto implements Skilled {
+  @ApiProperty({ type: [String] }) skills: string[];
+  @ApiProperty({ type: [String] }) learning: string[];
+  @ApiProperty({ type: [String] }) teaches: string[];
+}
+
+export class SetTrainingDto extends SettingDto {
+  @ApiProperty({ pattern: SKILL.source }) @IsString() @Matches(SKILL) skill: string;
+  /** Working days. */
+  @ApiProperty({ type: 'integer', minimum: 1, maximum: LONGEST_TRAINING_DAYS })
+  @IsInt()
+  @Min(1)
+  @Max(LONGEST_TRAINING_DAYS)
+  trainingDays: number;
+}
+
+export class TrainingTimeDto {
+  @ApiProperty() skill: string;
+  @ApiProperty() trainingDays: number;
 }
 
 export class SetAwayDto extends SettingDto {

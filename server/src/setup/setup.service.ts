@@ -4,6 +4,7 @@ import {
   refuse,
   workingMinutesOfDay,
   shiftDate,
+  withDegree,
   workedRoute,
   type BatchState,
   type FactoryCalendar,
@@ -11,6 +12,8 @@ import {
   type MoistureGate,
   type Refusal,
   type Route,
+  type Skilled,
+  type SkillDegree,
   type RouteBook,
   type RunRule,
   type Station,
@@ -24,6 +27,7 @@ import {
   KindRow,
   ModelRow,
   PersonRow,
+  SkillRow,
   RoomRow,
   RouteRow,
   SpeciesRow,
@@ -186,11 +190,37 @@ export class SetupService {
     return before;
   }
 
-  /** Changes what somebody can do, within a transaction; gives how it stood. @throws NotFoundException */
-  async setSkills(manager: EntityManager, code: string, skills: readonly string[]): Promise<string[]> {
-    const before = await this.lockedPerson(manager, code);
-    await manager.update(PersonRow, { code }, { skills: [...skills] });
-    return before.skills;
+  /**
+   * How well somebody can do something from now on, within a transaction; gives what they could do, were learning and could teach
+   * before and can since. @throws NotFoundException
+   */
+  async setDegree(
+    manager: EntityManager,
+    code: string,
+    skill: string,
+    degree: SkillDegree,
+  ): Promise<{ before: Skilled; after: Skilled }> {
+    const { skills, learning, teaches } = await this.lockedPerson(manager, code);
+    const before = { skills, learning, teaches };
+    const after = withDegree(before, skill, degree);
+    await manager.update(PersonRow, { code }, { ...after });
+    return { before, after };
+  }
+
+  /** Working days until somebody can do a skill alone, by skill; those nobody has said are missing. */
+  async trainingDays(): Promise<ReadonlyMap<string, number>> {
+    return this.kept.get('training', async () => {
+      const rows = await this.source.getRepository(SkillRow).find();
+      return new Map(rows.map(({ name, trainingDays }) => [name, trainingDays]));
+    });
+  }
+
+  /** Changes how long a skill takes to learn, within a transaction; gives how it stood, null: nobody had said. */
+  async setTrainingDays(manager: EntityManager, name: string, trainingDays: number): Promise<number | null> {
+    await manager.query('SELECT pg_advisory_xact_lock(hashtext($1))', [`skill ${name}`]);
+    const before = await manager.findOneBy(SkillRow, { name });
+    await manager.save(SkillRow, { name, trainingDays });
+    return before?.trainingDays ?? null;
   }
 
   /**

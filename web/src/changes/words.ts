@@ -32,10 +32,23 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   options: ({ options, rules }) =>
     `${listed(options)} options, ${listed(rules)} rules about what goes together`,
   bill: ({ lines }) => `${listed(lines)} lines of parts`,
-  skills: ({ skills }) => (listed(skills) === 0 ? 'nothing' : (skills as string[]).join(', ')),
+  skills: ({ skills, learning, teaches }) => skilledWords({ skills, learning, teaches }),
+  training: ({ days }) => `${String(days)} working days to learn`,
   absence: ({ days }) => (listed(days) === 0 ? 'here' : `away on ${(days as string[]).join(', ')}`),
   calendar: (part) => calendarWords(part),
 };
+
+/** What somebody can do. */
+function skilledWords(lists: Record<'skills' | 'learning' | 'teaches', unknown>): string {
+  const told = (list: unknown, before: string): string[] =>
+    listed(list) === 0 ? [] : [`${before}${(list as string[]).join(', ')}`];
+  const words = [
+    ...told(lists.skills, ''),
+    ...told(lists.learning, 'learning '),
+    ...told(lists.teaches, 'can teach '),
+  ];
+  return words.length > 0 ? words.join('; ') : 'nothing';
+}
 
 /** A part of the calendar. */
 function calendarWords({ shifts = [], closedDays = [], overtime = [] }: Partial<FactoryCalendar>): string {
@@ -66,6 +79,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   bill: (name) => `Parts of a ${name}`,
   skills: (name) => `What ${name} can do`,
   calendar: (name) => `Calendar: ${name}`,
+  training: (name) => `Time to learn ${name}`,
   absence: (name) => `When ${name} is away`,
 };
 

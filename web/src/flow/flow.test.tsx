@@ -10,7 +10,6 @@ import LeadTimesPage from './LeadTimesPage.tsx';
 import LogWholePage from './LogWholePage.tsx';
 import type { Constraint, LeadParts, Resource, WorkedOperation } from './queries.ts';
 import ReportsPage from './ReportsPage.tsx';
-import SkillsPage from './SkillsPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
 import { asRouteMinutes, canBeTaken, workSentence } from './work.ts';
 import WorkPage from './WorkPage.tsx';
@@ -289,59 +288,7 @@ describe('where the time goes', () => {
   });
 });
 
-describe('on whom the work hangs, and whether the log is whole', () => {
-  it('shows the only one who can, and what stops without them', async () => {
-    openPage(<SkillsPage />, {
-      'GET /api/flow/skills': {
-        ...{ nowMs: 0, zone: 'utc', shiftHours: 9, paces: null },
-        away: [{ person: 'mott', name: 'B. Mottley', day: '2026-11-24' }],
-        people: [{ code: 'mott', name: 'B. Mottley', role: 'prep', skills: ['prep'], isAway: true }],
-        cover: [
-          {
-            skill: 'prep',
-            people: ['mott'],
-            hoursADay: 4.4,
-            hoursThere: 9,
-            share: 0.49,
-            shareWithoutOne: null,
-          },
-        ],
-      },
-    });
-    expect(
-      await screen.findByText('1 skill hangs on one person: prep. Prep is wanted 4.4 h a day.'),
-    ).toBeInTheDocument();
-    expect(screen.getByRole('img', { name: 'the only one who can' })).toBeInTheDocument();
-    expect(screen.getByRole('cell', { name: 'stops' })).toBeInTheDocument();
-    expect(screen.getByText(/away today/)).toBeInTheDocument();
-  });
-
-  it('is changed where somebody says so: who can what, who is away and who is here again', async () => {
-    const { sent } = openPage(<SkillsPage />, {
-      'GET /api/flow/skills': {
-        ...{ nowMs: 0, zone: 'utc', shiftHours: 9, paces: null },
-        away: [{ person: 'mott', name: 'B. Mottley', day: '2026-11-24' }],
-        people: [{ code: 'mott', name: 'B. Mottley', role: 'prep', skills: ['prep'], isAway: true }],
-        cover: ['prep', 'buff'].map((skill) => ({
-          ...{ skill, people: [], hoursADay: 1, hoursThere: 0, share: null, shareWithoutOne: null },
-        })),
-      },
-      'GET /api/setup/changes': [],
-      'PUT /api/setup/people/mott/skills': ['prep', 'buff'],
-      'PUT /api/setup/people/mott/absences': [],
-    });
-    expect(await screen.findByText('Nobody can prep, buff.')).toBeInTheDocument();
-    expect(screen.queryByRole('checkbox')).not.toBeInTheDocument();
-    await userEvent.click(screen.getByRole('button', { name: 'Change who can what' }));
-    await userEvent.click(screen.getByRole('checkbox', { name: 'B. Mottley can buff' }));
-    expect(sent[0]?.body).toMatchObject({ skills: ['prep', 'buff'], lastChange: 0 });
-    await userEvent.click(screen.getByRole('button', { name: 'B. Mottley is here on 24 Nov' }));
-    expect(sent[1]?.body).toMatchObject({ fromDay: '2026-11-24', toDay: '2026-11-24', away: false });
-    // Nobody is away who is not named, and on no day.
-    await userEvent.click(screen.getByRole('button', { name: 'Away' }));
-    expect(sent).toHaveLength(2);
-  });
-
+describe('whether the log is whole', () => {
   it('says where the log does not fit together, and which rack nobody has moved', async () => {
     openPage(<LogWholePage />, {
       'GET /api/flow/log-whole': {

@@ -8,6 +8,7 @@ export type LeadTime = Schemas['LeadTimeDto'];
 export type LeadParts = Schemas['LeadPartsDto'];
 export type LogWhole = Schemas['LogWholeDto'];
 export type Skills = Schemas['SkillsDto'];
+export type Roster = Schemas['RosterDto'];
 export type Work = Schemas['WorkDto'];
 export type WorkedOperation = Schemas['WorkedOperationDto'];
 
@@ -63,5 +64,13 @@ export const useWork = (days: number): UseQueryResult<Work> =>
   useQuery({
     queryKey: ['flow', 'work', days],
     queryFn: () => answered(server.GET('/api/flow/work', { params: { query: { days } } })),
+    placeholderData: (before) => before,
+  });
+
+/** Who works where. @param day 'YYYY-MM-DD'; '' today */
+export const useRoster = (day: string): UseQueryResult<Roster> =>
+  useQuery({
+    queryKey: ['flow', 'roster', day],
+    queryFn: () => answered(server.GET('/api/flow/roster', { params: { query: day === '' ? {} : { day } } })),
     placeholderData: (before) => before,
   });

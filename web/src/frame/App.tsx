@@ -22,7 +22,8 @@ const ConstraintPage = lazy(() => import('../flow/ConstraintPage.tsx'));
 const LeadTimesPage = lazy(() => import('../flow/LeadTimesPage.tsx'));
 const WorkPage = lazy(() => import('../flow/WorkPage.tsx'));
 const LeadTimePage = lazy(() => import('../flow/LeadTimePage.tsx'));
-const SkillsPage = lazy(() => import('../flow/SkillsPage.tsx'));
+const SkillsPage = lazy(() => import('../people/SkillsPage.tsx'));
+const RosterPage = lazy(() => import('../people/RosterPage.tsx'));
 const ReportsPage = lazy(() => import('../flow/ReportsPage.tsx'));
 const HoursPage = lazy(() => import('../hours/HoursPage.tsx'));
 const LogWholePage = lazy(() => import('../flow/LogWholePage.tsx'));
@@ -184,6 +185,7 @@ export function App() {
                 <Route path="flow/constraint" element={<ConstraintPage />} />
                 <Route path="flow/work" element={<WorkPage />} />
                 <Route path="flow/hours" element={<HoursPage />} />
+                <Route path="flow/roster" element={<RosterPage />} />
                 <Route path="flow/people" element={<SkillsPage />} />
                 <Route path="flow/log" element={<LogWholePage />} />
                 <Route path="flow/reports" element={<ReportsPage />} />

@@ -107,9 +107,11 @@ function Header(props: {
           <span className="soft">
             {floor.shift
               ? `Shift ${floor.shift.name} to ${sayHour(floor.shift.endMs, floor.zone)}`
-              : 'Closed now'}{' '}
-            · {floor.peopleIn} of {floor.peopleAll} people in
+              : 'Closed now'}
           </span>
+          <Link to="/flow/roster" className="in">
+            {floor.peopleIn} of {floor.peopleAll} in
+          </Link>
         </>
       )}
       <nav aria-label="Pages">

@@ -6,6 +6,7 @@ const PAGES = [
   { to: '/flow/constraint', name: 'The constraint' },
   { to: '/flow/work', name: 'What work takes' },
   { to: '/flow/hours', name: 'When we work' },
+  { to: '/flow/roster', name: 'Roster' },
   { to: '/flow/people', name: 'People & skills' },
   { to: '/flow/log', name: 'Is the log whole?' },
   { to: '/hand-offs', name: 'Hand-offs' },

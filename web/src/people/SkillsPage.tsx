@@ -1,7 +1,6 @@
 import {
   Box,
   Button,
-  Checkbox,
   Stack,
   Table,
   TableBody,
@@ -10,19 +9,23 @@ import {
   TableRow,
   Typography,
 } from '@mui/material';
+import { degreeOf, type SkillDegree } from '@ample-crane/core';
 import { useState } from 'react';
+
 import { answered, server } from '../api/client.ts';
 import { useSeenChange } from '../changes/useSeenChange.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { AskChoice, AskDay, Form, useDraft } from '../fields/index.ts';
+import { AskChoice, AskDay, AskNumber, Form, useDraft } from '../fields/index.ts';
 import { Columns, EmptyState, Panel, Quiet, Refused, Row, Sideways } from '../parts/index.ts';
 import { sayDay } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
+import { Degree, DEGREE_WORDS, DegreeChoice } from './Degree.tsx';
+import { trainingWords, WHY_WORDS } from './words.ts';
 import { knownChange } from '../changes/known-change.ts';
-import { FlowOf } from './FlowOf.tsx';
-import { useSkills, type Skills } from './queries.ts';
-import { coverSentence, shareWords } from './words.ts';
-import { useWindow, WindowChoice } from './WindowChoice.tsx';
+import { FlowOf } from '../flow/FlowOf.tsx';
+import { useSkills, type Skills } from '../flow/queries.ts';
+import { coverSentence, shareWords } from '../flow/words.ts';
+import { useWindow, WindowChoice } from '../flow/WindowChoice.tsx';
 
 /** Who can do what, how much of it is wanted, and what hangs on one or two people. */
 export default function SkillsPage() {
@@ -34,17 +37,20 @@ function Grid({ data }: { data: Skills }) {
   const [changing, setChanging] = useState(false);
   const { lastChange, lookAgain } = useSeenChange();
   const { perform, busy, refused } = usePerform();
-  const turn = async (person: Skills['people'][number], skill: string, can: boolean): Promise<void> => {
-    const skills = can ? [...person.skills, skill] : person.skills.filter((one) => one !== skill);
+  const turn = async (
+    person: Skills['people'][number],
+    skill: string,
+    degree: SkillDegree,
+  ): Promise<void> => {
     await perform(
       (by, key) =>
         answered(
-          server.PUT('/api/setup/people/{code}/skills', {
+          server.PUT('/api/setup/people/{code}/skill', {
             params: { path: { code: person.code } },
-            body: { by, key, skills, ...knownChange(lastChange()) },
+            body: { by, key, skill, degree, ...knownChange(lastChange()) },
           }),
         ),
-      () => `${person.name} ${can ? 'can' : 'cannot'} ${skill} from now on.`,
+      () => `${person.name} ${DEGREE_WORDS[degree]} ${skill} from now on.`,
     );
     await lookAgain();
   };
@@ -82,7 +88,7 @@ function Grid({ data }: { data: Skills }) {
                 </TableHead>
                 <TableBody>
                   {people.map((person) => {
-                    const { code, name, role, skills, isAway } = person;
+                    const { code, name, role, isAway } = person;
                     return (
                       <TableRow key={code}>
                         <TableCell component="th" scope="row" sx={{ whiteSpace: 'nowrap' }}>
@@ -95,26 +101,18 @@ function Grid({ data }: { data: Skills }) {
                         {cover.map(({ skill, people: able }) => (
                           <TableCell key={skill} align="center">
                             {changing ? (
-                              <Checkbox
-                                size="small"
-                                checked={skills.includes(skill)}
+                              <DegreeChoice
+                                label={`${name}, ${skill}`}
+                                degree={degreeOf(person, skill)}
                                 disabled={busy}
-                                slotProps={{ input: { 'aria-label': `${name} can ${skill}` } }}
-                                onChange={(_, can) => void turn(person, skill, can)}
+                                onChange={(degree) => void turn(person, skill, degree)}
                               />
                             ) : (
-                              skills.includes(skill) && (
-                                <Box
-                                  component="span"
-                                  role="img"
-                                  aria-label={able.length === 1 ? 'the only one who can' : 'can'}
-                                  sx={{
-                                    ...{ display: 'inline-block', width: 14, height: 14 },
-                                    background: able.length === 1 ? 'var(--oxblood)' : 'var(--ebony)',
-                                    opacity: isAway ? 0.35 : 1,
-                                  }}
-                                />
-                              )
+                              <Known
+                                degree={degreeOf(person, skill)}
+                                isOnlyOne={able.length === 1}
+                                isFaint={isAway}
+                              />
                             )}
                           </TableCell>
                         ))}
@@ -125,6 +123,15 @@ function Grid({ data }: { data: Skills }) {
               </Table>
             </Sideways>
           )}
+          <Row style={{ gap: 18, marginTop: 10 }}>
+            {(['learning', 'can', 'teaches'] as const).map((degree) => (
+              <Row key={degree} style={{ gap: 8 }}>
+                <Degree degree={degree} />
+                <Quiet small>{DEGREE_WORDS[degree]}</Quiet>
+              </Row>
+            ))}
+            <Quiet small>Red: nobody else can.</Quiet>
+          </Row>
         </Panel>
       </Stack>
       <Stack>
@@ -164,11 +171,76 @@ function Grid({ data }: { data: Skills }) {
             </TableBody>
           </Table>
         </Panel>
+        <TrainFirst data={data} />
         <Away data={data} />
       </Stack>
     </Columns>
   );
 }
+
+function Known({ degree, ...look }: { degree: SkillDegree; isOnlyOne: boolean; isFaint: boolean }) {
+  return degree === 'none' ? null : <Degree degree={degree} {...look} />;
+}
+
+/** Whom to train first, and how long it takes to learn. */
+function TrainFirst({ data }: { data: Skills }) {
+  const { trainings, training, people, paces } = data;
+  const { perform, busy, refusal } = usePerform();
+  const draft = useDraft('training days', BEGIN_TRAINING);
+  const nameOf = (code: string): string => people.find((one) => one.code === code)?.name ?? code;
+  const set = ({ skill, trainingDays }: typeof BEGIN_TRAINING): Promise<unknown> =>
+    perform(
+      (by, key) =>
+        answered(
+          server.PUT('/api/setup/skills', { body: { by, key, skill, trainingDays: Number(trainingDays) } }),
+        ),
+      ({ trainingDays: days }) => `${skill} takes ${days} working days to learn.`,
+    );
+  return (
+    <Panel label="Whom to train first" stack>
+      <Typography variant="h2">Whom to train first</Typography>
+      {paces === null && (
+        <Quiet>
+          No skill paces the house: training makes it safer against somebody being away, not faster.
+        </Quiet>
+      )}
+      {trainings.length === 0 && <EmptyState>Every skill that is wanted has enough people.</EmptyState>}
+      {trainings.map((one) => (
+        <Box key={one.skill}>
+          <Typography>
+            <strong>
+              {nameOf(one.person)} in {one.skill}
+            </strong>{' '}
+            <Quiet>{WHY_WORDS[one.why]}</Quiet>
+          </Typography>
+          <Quiet block small>
+            {trainingWords(one, nameOf)}
+          </Quiet>
+        </Box>
+      ))}
+      <Form
+        draft={draft}
+        label="How long it takes to learn"
+        lay="row"
+        refusal={refusal}
+        onFile={async (values) => (await set(values)) !== null}
+      >
+        <AskChoice
+          name="skill"
+          label="Skill"
+          options={training.map(({ skill, days }) => ({ value: skill, words: `${skill}, ${days} d` }))}
+          needed="which skill"
+        />
+        <AskNumber name="trainingDays" label="Days to learn" least={1} most={1000} whole />
+        <Button type="submit" variant="outlined" disabled={busy}>
+          Set
+        </Button>
+      </Form>
+    </Panel>
+  );
+}
+
+const BEGIN_TRAINING = { skill: '', trainingDays: '' };
 
 /** More is wanted of those who remain than they have, or nobody remains. */
 const isTight = (share: number | null): boolean => share === null || share > 1;
