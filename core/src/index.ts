@@ -163,6 +163,7 @@ export {
   addLeadParts,
   cumulativeFlow,
   cycleTimes,
+  lateness,
   LEAD_PART_WORDS,
   LEAD_PARTS,
   leadTimeSplit,
@@ -187,6 +188,7 @@ export { pairCalls, uncutPieces, woodCalls, type WoodView } from './flow/missing
 export { roomCalls } from './flow/room-calls.ts';
 export { joinAhead, meetingCalls, meetingSides } from './flow/meeting-sides.ts';
 export { millCalls } from './flow/mill-calls.ts';
+export { neededBy } from './flow/need.ts';
 export { neededMs } from './flow/needed.ts';
 export { samplesWithin, usualAir } from './units/climate.ts';
 export {
@@ -436,6 +438,7 @@ export type { Resource } from './flow/constraint-signs.ts';
 export type { ConstraintSigns, ConstraintVerdict, Sign } from './flow/constraint-verdict.ts';
 export type {
   CycleTimes,
+  Lateness,
   FlowPoint,
   LeadPart,
   LeadParts,

@@ -34,7 +34,7 @@ export interface DayRoster {
   places: RosterPlace[];
   /** Work nobody is there for, or that has no place: hours by station and skill, where there is any. */
   left: RosterWork[];
-  /** Hours in which a station has work and a place, and nobody is there who can; those without any are left out. */
+  /** Hours in which a station has work and a place, and nobody is there who can; less than one is not told. */
   empty: { station: string; hours: number }[];
   /** Hours nobody needs, by person. */
   free: { person: string; hours: number }[];
@@ -130,7 +130,7 @@ export function dayRoster(options: {
     ),
     empty: stations.flatMap((station, s) => {
       const parts = flow.emptyAt(s);
-      return parts > 0 ? [{ station, hours: parts / PARTS }] : [];
+      return parts >= LEAST_LENT_HOURS * PARTS ? [{ station, hours: parts / PARTS }] : [];
     }),
     left: left.filter((one) => one.hours >= 1 / PARTS),
     free: people.flatMap(({ code, skills }, p) => {

@@ -5,6 +5,7 @@ import { availableHours, skillRisk } from './available-hours.ts';
 import {
   cumulativeFlow,
   cycleTimes,
+  lateness,
   leadTimeSplit,
   littlesLawCheck,
   throughput,
@@ -164,6 +165,19 @@ describe('what flows', () => {
       { atMs: 9, reached: [3, 2, 1] },
     ]);
     expect(() => cumulativeFlow([[3, 1]], [4])).toThrow('stage 1 was reached before');
+  });
+
+  it('stands to the day it was due: three early, one late, by the middle one and the 85th of a hundred', () => {
+    const day = 24 * 3_600_000;
+    const left = [-4, -2, 0, 3].map((late) => ({ leftMs: (100 + late) * day, dueMs: 100 * day }));
+    // Type 7: at (4 − 1) × 0.85 = 2.55 between 0 and 3.
+    expect(lateness(left)).toEqual({
+      inTime: 3,
+      count: 4,
+      medianDays: -1,
+      p85Days: expect.closeTo(1.65, 9) as number,
+    });
+    expect(lateness([])).toBeNull();
   });
 
   it('fits Little’s law, or entries are missing', () => {

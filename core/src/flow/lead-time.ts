@@ -124,6 +124,26 @@ export function cycleTimes(spans: readonly { fromMs: number; toMs: number }[]): 
   return { count: days.length, medianDays: at(0.5), p85Days: at(0.85), p95Days: at(0.95) };
 }
 
+/** How what left stood to the day it was due. */
+export interface Lateness {
+  /** How many left by then, of how many. */
+  inTime: number;
+  count: number;
+  /** Days after it was due, before it negative: the middle one, and what 85 of a hundred do not exceed. */
+  medianDays: number;
+  p85Days: number;
+}
+
+/** How some that left stood to when they were due; null where there is none. */
+export function lateness(some: readonly { leftMs: number; dueMs: number }[]): Lateness | null {
+  if (some.length === 0) return null;
+  const days = some.map(({ leftMs, dueMs }) => (leftMs - dueMs) / DAY_MS);
+  return {
+    ...{ inTime: days.filter((late) => late <= 0).length, count: days.length },
+    ...{ medianDays: quantile(days, 0.5), p85Days: quantile(days, 0.85) },
+  };
+}
+
 /** What of a steady flow does not fit together when they differ by more: entries are missing. */
 export const LITTLE_LIMIT = 0.15;
 

@@ -5,6 +5,7 @@ import { migrate } from '../database/data-source.ts';
 import { BoardService } from '../flow/board.service.ts';
 import { ConstraintService } from '../flow/constraint.service.ts';
 import { FloorService } from '../flow/floor.service.ts';
+import { FlowService } from '../flow/flow.service.ts';
 import { LeadTimesService } from '../flow/lead-times.service.ts';
 import { LogWholeService } from '../flow/log-whole.service.ts';
 import { SkillsService } from '../flow/skills.service.ts';
@@ -100,6 +101,32 @@ describe('the pages of Tarrow Works agree', () => {
     // Nothing has more hours offered than it and its queue could have taken, and nobody is asked for more than all.
     for (const { soleShare, shiftingShare } of pace.rows)
       expect(soleShare + shiftingShare).toBeLessThanOrEqual(1);
+  });
+
+  it('on what left each station: the racks behind a day are what is counted of it; what is needed can be in the house', async () => {
+    const flows = app.get(FlowService);
+    const { days, throughput, need, stations } = await flows.flow(20);
+    const recent = throughput.filter(({ day }) => day >= (days.at(-3) ?? ''));
+    expect(recent.length).toBeGreaterThan(10);
+    for (const { day, station, good, scrapped, reworked } of recent) {
+      const { left } = await flows.left(20, { station, day });
+      const pieces = (how: string): number =>
+        left.reduce((sum, { ended, positions }) => sum + (ended === how ? positions.length : 0), 0);
+      expect([day, station, pieces('good'), pieces('scrapped'), pieces('sent back')]).toEqual([
+        ...[day, station, good, scrapped, reworked],
+      ]);
+    }
+    await expect(flows.left(20, { station: 'colour', day: '2026-01-02' })).rejects.toThrow('is not within');
+    // No more than is open can be needed; packing lets everything go that is.
+    const { racks } = await app.get(FloorService).floor();
+    const needed = new Map(need.map(({ station, aDay }) => [station, aDay * 20]));
+    expect(racks.length).toBeGreaterThan(10);
+    expect(Math.max(...needed.values())).toBeLessThan(400);
+    expect(needed.get('packing')).toBeGreaterThan(20);
+    expect([...needed.keys()].every((code) => stations.some((station) => station.code === code))).toBe(true);
+    const { late, lines } = await app.get(LeadTimesService).view(20);
+    expect(late?.count).toBe(lines.filter(({ lateDays }) => lateDays !== null).length);
+    expect(late?.inTime).toBe(lines.filter(({ lateDays }) => lateDays !== null && lateDays <= 0).length);
   });
 
   it('on what work takes: hours there as the constraint has them, none used twice, the constraint used most', async () => {

@@ -1,6 +1,7 @@
 import {
   LEAD_PARTS,
   STAGES,
+  type Lateness,
   type LeadParts,
   type Overtime,
   type Sign,
@@ -141,6 +142,8 @@ export class LeadLineDto implements LeadLine {
   @ApiProperty() model: string;
   @ApiProperty({ type: String, ...nullable }) serial: string | null;
   @ApiProperty() leftMs: number;
+  /** Days after its rack was due, before it negative; null: not known. */
+  @ApiProperty({ type: Number, ...nullable }) lateDays: number | null;
   @ApiProperty() days: number;
   @ApiProperty({ type: LeadPartsDto }) parts: LeadPartsDto;
 }
@@ -157,6 +160,14 @@ export class CycleTimesDto {
   @ApiProperty() p95Days: number;
 }
 
+export class LatenessDto implements Lateness {
+  @ApiProperty() inTime: number;
+  @ApiProperty() count: number;
+  /** Days after they were due, before it negative. */
+  @ApiProperty() medianDays: number;
+  @ApiProperty() p85Days: number;
+}
+
 export class LeadTimesDto implements LeadTimesView {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
@@ -166,6 +177,7 @@ export class LeadTimesDto implements LeadTimesView {
   /** Instruments that left a working day, today not counted. */
   @ApiProperty() leftADay: number;
   @ApiProperty({ type: CycleTimesDto, ...nullable }) cycle: CycleTimesDto | null;
+  @ApiProperty({ type: LatenessDto, ...nullable }) late: LatenessDto | null;
   @ApiProperty({ type: LeadPartsDto, description: LEAD_PARTS.join(', ') }) parts: LeadPartsDto;
   @ApiProperty({ type: [StageTimeDto] }) stages: StageTimeDto[];
   @ApiProperty({ type: [LeadLineDto] }) lines: LeadLineDto[];

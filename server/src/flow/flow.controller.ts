@@ -27,7 +27,7 @@ import {
 import { BoardService } from './board.service.ts';
 import { FloorDto } from './floor.dto.ts';
 import { FloorService } from './floor.service.ts';
-import { FlowDto } from './flow.dto.ts';
+import { FlowDto, LeftDto, LeftQueryDto } from './flow.dto.ts';
 import { FlowService } from './flow.service.ts';
 import { HandOffsDto, HandOffsQueryDto } from './hand-offs.dto.ts';
 import { HandOffsService } from './hand-offs.service.ts';
@@ -97,6 +97,14 @@ export class FlowController {
   @ApiOkResponse({ type: [RackLineDto] })
   list(): Promise<RackLineDto[]> {
     return this.boards.list();
+  }
+
+  /** The racks behind one day of a station. */
+  @Get('flow/left')
+  @ApiOkResponse({ type: LeftDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  left(@Query() { days, station, day }: LeftQueryDto): Promise<LeftDto> {
+    return this.flows.left(days, { station, day });
   }
 
   /** Good pieces per day by station. */

@@ -2,6 +2,7 @@ import {
   addLeadParts,
   cumulativeFlow,
   cycleTimes,
+  lateness,
   DAY_MS,
   factoryDate,
   hasLeft,
@@ -15,6 +16,7 @@ import {
   throughput,
   workingClock,
   type CycleTimes,
+  type Lateness,
   type LeadParts,
   type LeadTimeSplit,
   type PieceAt,
@@ -38,6 +40,8 @@ export interface LeadLine {
   model: string;
   serial: string | null;
   leftMs: number;
+  /** Days after its rack was due, before it negative; null: not known. */
+  lateDays: number | null;
   days: number;
   parts: LeadParts;
 }
@@ -58,6 +62,8 @@ export interface LeadTimesView {
   /** Instruments that left a working day, today not counted. */
   leftADay: number;
   cycle: CycleTimes | null;
+  /** Against the days their racks were due; null: none is known. */
+  late: Lateness | null;
   parts: LeadParts;
   stages: StageTime[];
   /** The newest first. */
@@ -138,6 +144,9 @@ export class LeadTimesService {
         past,
       ).aDay,
       cycle: cycleTimes(known.map(({ split }) => split)),
+      late: lateness(
+        known.flatMap(({ piece: { leftMs, dueMs } }) => (dueMs === null ? [] : [{ leftMs, dueMs }])),
+      ),
       parts: mean(total),
       stages: [...byStage].map(([stage, parts]) => ({ stage, parts: mean(parts) })),
       lines: known.map(({ piece, split }) => lineOf(piece, split)),
@@ -198,7 +207,7 @@ export class LeadTimesService {
       ),
     );
     return {
-      ...lineOf({ batch, position, model, serial: null, leftMs: split.toMs }, split),
+      ...lineOf({ batch, position, model, serial: null, dueMs: null, leftMs: split.toMs }, split),
       zone: calendar.zone,
       stretches: split.stays.map(({ operation, parts, ...stay }) => ({
         ...stay,
@@ -254,9 +263,10 @@ const inDays = (parts: LeadParts, of: number): LeadParts => {
 };
 
 const lineOf = (
-  { batch, position, model, serial, leftMs }: ShippedPiece,
+  { batch, position, model, serial, dueMs, leftMs }: ShippedPiece,
   split: LeadTimeSplit,
 ): LeadLine => ({
   ...{ piece: pieceCode(batch, position), batch, position, model, serial, leftMs },
+  lateDays: dueMs === null ? null : (leftMs - dueMs) / DAY_MS,
   ...{ days: (split.toMs - split.fromMs) / DAY_MS, parts: inDays(split.parts, 1) },
 });

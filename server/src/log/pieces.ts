@@ -39,6 +39,8 @@ export interface ShippedPiece {
   position: number;
   model: string;
   serial: string | null;
+  /** When its rack was due; null: it is not known any more. */
+  dueMs: number | null;
   leftMs: number;
 }
 
@@ -47,12 +49,15 @@ export async function shippedSince(
   db: Asks,
   { fromMs, most }: { fromMs: number; most: number },
 ): Promise<ShippedPiece[]> {
-  const rows = await db.query<(Omit<ShippedPiece, 'leftMs'> & { since_at: Date })[]>(
-    `SELECT p.batch, p.position, b.model, p.serial, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
+  const rows = await db.query<(Omit<ShippedPiece, 'leftMs' | 'dueMs'> & { due: string | null; since_at: Date })[]>(
+    `SELECT p.batch, p.position, b.model, p.serial, b.state ->> 'dueMs' AS due, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
       WHERE p.standing = 'shipped' AND p.since_at >= $1 ORDER BY p.since_at DESC, p.batch, p.position LIMIT $2`,
     [new Date(fromMs), most],
   );
-  return rows.map(({ since_at, ...piece }) => ({ ...piece, leftMs: since_at.getTime() }));
+  return rows.map(({ since_at, due, ...piece }) => ({
+    ...piece,
+    ...{ dueMs: due === null ? null : Number(due), leftMs: since_at.getTime() },
+  }));
 }
 
 /** A piece that is built for a line, with where it is. */

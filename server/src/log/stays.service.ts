@@ -56,9 +56,40 @@ export interface StationThroughput {
   reworked: number;
 }
 
+/** Pieces of one rack that left a station together. */
+export interface CountedPieces {
+  batch: string;
+  positions: number[];
+  operation: string;
+  ended: 'good' | 'scrapped' | 'sent back';
+  person: string | null;
+  reason: string | null;
+  atMs: number;
+}
+
 const IN_DAYS = `s.station IS NOT NULL
    AND s.to_at >= ($2::date)::timestamp AT TIME ZONE $1 AND s.to_at < ($3::date + 1)::timestamp AT TIME ZONE $1`;
 const WENT_ON = `s.ended IN ('passed', 'joined', 'parted', 'shipped')`;
+
+/** Each piece that left a station within days $2 to $3 of zone $1: good once, when it went on last, not from what $4 has; scrapped, sent back. */
+const COUNTED = `
+  WITH good AS (
+    SELECT DISTINCT ON (s.batch, piece, s.station)
+           s.batch, piece, s.operation, s.station, s.person, s.reason, s.to_at AS at
+      FROM stay s JOIN batch b ON b.code = s.batch, unnest(s.positions) piece
+     WHERE ${IN_DAYS} AND ${WENT_ON}
+       AND NOT EXISTS (
+         SELECT 1 FROM jsonb_to_recordset($4::jsonb)
+           AS r("routeId" text, ways jsonb, operation text, station text, ended text)
+          WHERE (r."routeId", r.ways, r.operation, r.station, r.ended)
+              = (b.route_id, coalesce(b.state -> 'ways', '{}'), s.operation, s.station, s.ended))
+     ORDER BY s.batch, piece, s.station, s.to_at DESC
+  ), counted AS (
+    SELECT *, 'good' AS ended FROM good
+    UNION ALL
+    SELECT s.batch, piece, s.operation, s.station, s.person, s.reason, s.to_at, s.ended
+      FROM stay s, unnest(s.positions) piece WHERE ${IN_DAYS} AND s.ended IN ('scrapped', 'sent back')
+  )`;
 
 /** What the rows of the log say of times past. */
 @Injectable()
@@ -106,27 +137,29 @@ export class StaysService {
    */
   throughput({ zone, fromDay, toDay }: DaysAsked, still: readonly GoneOn[]): Promise<StationThroughput[]> {
     return this.source.query<StationThroughput[]>(
-      `WITH good AS (
-         SELECT DISTINCT ON (s.batch, piece, s.station) s.station, s.to_at AS at
-           FROM stay s JOIN batch b ON b.code = s.batch, unnest(s.positions) piece
-          WHERE ${IN_DAYS} AND ${WENT_ON}
-            AND NOT EXISTS (
-              SELECT 1 FROM jsonb_to_recordset($4::jsonb)
-                AS r("routeId" text, ways jsonb, operation text, station text, ended text)
-               WHERE (r."routeId", r.ways, r.operation, r.station, r.ended)
-                   = (b.route_id, coalesce(b.state -> 'ways', '{}'), s.operation, s.station, s.ended))
-          ORDER BY s.batch, piece, s.station, s.to_at DESC
-       )
-       SELECT (at AT TIME ZONE $1)::date::text AS day, station,
-              sum(good)::int AS good, sum(scrapped)::int AS scrapped, sum(reworked)::int AS reworked
-         FROM (SELECT at, station, 1 AS good, 0 AS scrapped, 0 AS reworked FROM good
-               UNION ALL
-               SELECT to_at, station, 0, cardinality(positions) * (ended = 'scrapped')::int,
-                      cardinality(positions) * (ended = 'sent back')::int
-                 FROM stay s WHERE ${IN_DAYS} AND ended IN ('scrapped', 'sent back')) counted
-        GROUP BY 1, 2 ORDER BY 1, 2`,
+      `${COUNTED}
+       SELECT (at AT TIME ZONE $1)::date::text AS day, station, count(*) FILTER (WHERE ended = 'good')::int AS good,
+              count(*) FILTER (WHERE ended = 'scrapped')::int AS scrapped,
+              count(*) FILTER (WHERE ended = 'sent back')::int AS reworked
+         FROM counted GROUP BY 1, 2 ORDER BY 1, 2`,
       [zone, fromDay, toDay, JSON.stringify(still)],
     );
+  }
+
+  /** The pieces behind what `throughput` counts of a station on one of these days, those that left together as one. */
+  async countedAt(
+    { zone, fromDay, toDay }: DaysAsked,
+    still: readonly GoneOn[],
+    { station, day }: { station: string; day: string },
+  ): Promise<CountedPieces[]> {
+    const rows = await this.source.query<(Omit<CountedPieces, 'atMs'> & { at: Date })[]>(
+      `${COUNTED}
+       SELECT batch, operation, ended, person, reason, at, array_agg(piece ORDER BY piece) AS positions
+         FROM counted WHERE station = $5 AND (at AT TIME ZONE $1)::date = $6::date
+        GROUP BY batch, operation, ended, person, reason, at ORDER BY at, batch`,
+      [zone, fromDay, toDay, JSON.stringify(still), station, day],
+    );
+    return rows.map(({ at, ...row }) => ({ ...row, atMs: at.getTime() }));
   }
 
   /** What waited or was in hand at each of some instants, ms. Something that began or ended right then was still what it was before. */

@@ -102,6 +102,12 @@ export function useFlow(days: number): UseQueryResult<Flow> {
 }
 
 /** Which station or skill paces the factory, by the last so many working days. */
+export const useLeft = (station: string, day: string, days: number): UseQueryResult<Schemas['LeftDto']> =>
+  useQuery({
+    queryKey: ['flow', 'left', station, day, days],
+    queryFn: () => answered(server.GET('/api/flow/left', { params: { query: { station, day, days } } })),
+  });
+
 export const useConstraint = (days: number): UseQueryResult<Schemas['ConstraintPageDto']> =>
   useQuery({
     queryKey: ['flow', 'constraint', days],

@@ -27,6 +27,8 @@ import { FlowNav } from '../shared/FlowNav.tsx';
 import { sayDate, sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { useInAddress } from '../shared/useInAddress.ts';
+import { LeftPanel } from './LeftPanel.tsx';
 import { COUNT_AXIS, DAY_AXIS, DAY_TIP } from './chart.ts';
 import { paceSentence, peopleOrPlace } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
@@ -43,6 +45,7 @@ export default function FlowPage() {
 function FlowView({ flow, days }: { flow: Flow; days: number }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [table, setTable] = useState(false);
+  const { asked, ask } = useInAddress();
   const rows = useMemo(() => stationDays(flow), [flow]);
   const shown =
     rows.find((row) => row.station.code === (chosen ?? flow.constraint?.station)) ??
@@ -96,8 +99,20 @@ function FlowView({ flow, days }: { flow: Flow; days: number }) {
             <Typography style={{ fontWeight: 700, margin: '12px 0 4px' }}>
               {throughputSentence(shown)}
             </Typography>
-            {table ? <DaysTable row={shown} /> : <DaysChart row={shown} />}
+            {table ? (
+              <DaysTable row={shown} onDay={(day) => ask('day', day)} />
+            ) : (
+              <DaysChart row={shown} onDay={(day) => ask('day', day)} />
+            )}
           </Panel>
+          {flow.days.includes(asked('day')) && (
+            <LeftPanel
+              station={shown.station}
+              day={asked('day')}
+              days={days}
+              onClose={() => ask('day', '')}
+            />
+          )}
         </Stack>
         <AllStations rows={rows} onChoose={setChosen} chosen={shown.station.code} />
       </Columns>
@@ -105,16 +120,31 @@ function FlowView({ flow, days }: { flow: Flow; days: number }) {
   );
 }
 
-function throughputSentence({ station, mean, days, total, scrapped, reworked }: StationDays): string {
+function throughputSentence({ station, mean, need, days, total, scrapped, reworked }: StationDays): string {
   const lost = scrapped + reworked > 0 ? `; ${scrapped} scrapped and ${reworked} sent back` : '';
-  return `${station.name}: ${total} good ${total === 1 ? 'piece' : 'pieces'} left it in the last ${days.length - 1} working days and today so far, ${mean.toFixed(1)} a full day${lost}.`;
+  return `${station.name}: ${total} good ${total === 1 ? 'piece' : 'pieces'} left it in the last ${days.length - 1} working days and today so far, ${mean.toFixed(1)} a full day${needWords(mean, need)}${lost}.`;
 }
 
-function DaysChart({ row }: { row: StationDays }) {
+/** Whether that is as many as must leave in the next weeks, so that what is open can be in time. */
+function needWords(mean: number, need: number): string {
+  if (need === 0) return '';
+  const short = need - mean;
+  return `, ${need.toFixed(1)} must in the next four weeks${short > 0.05 ? `, ${short.toFixed(1)} more` : ''}`;
+}
+
+function DaysChart({ row, onDay }: { row: StationDays; onDay: (day: string) => void }) {
   return (
     <figure style={{ margin: 0 }} aria-label={throughputSentence(row)}>
       <ResponsiveContainer width="100%" height={280}>
-        <BarChart data={row.days} margin={{ top: 16, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
+        <BarChart
+          data={row.days}
+          margin={{ top: 16, right: 16, bottom: 4, left: 0 }}
+          accessibilityLayer
+          onClick={({ activeLabel }) => {
+            if (typeof activeLabel === 'string') onDay(activeLabel);
+          }}
+          style={{ cursor: 'pointer' }}
+        >
           <CartesianGrid vertical={false} stroke="var(--fibre)" />
           <XAxis {...DAY_AXIS} />
           <YAxis
@@ -128,6 +158,18 @@ function DaysChart({ row }: { row: StationDays }) {
             strokeDasharray="5 4"
             label={{ value: `mean ${row.mean.toFixed(1)}`, position: 'insideTopRight', fill: 'var(--ebony)' }}
           />
+          {row.need > 0 && (
+            <ReferenceLine
+              y={row.need}
+              ifOverflow="extendDomain"
+              stroke="var(--slate)"
+              label={{
+                value: `needed ${row.need.toFixed(1)}`,
+                position: 'insideBottomRight',
+                fill: 'var(--slate)',
+              }}
+            />
+          )}
           <Bar
             dataKey="good"
             name="good"
@@ -138,13 +180,14 @@ function DaysChart({ row }: { row: StationDays }) {
         </BarChart>
       </ResponsiveContainer>
       <Typography component="figcaption" variant="inherit" color="textSecondary">
-        Good pieces that left {row.station.name} each working day; the last bar is today, not over yet.
+        Good pieces that left {row.station.name} each working day; the last bar is today, not over yet. A
+        touch on a day shows the racks behind it, as the table does by keyboard.
       </Typography>
     </figure>
   );
 }
 
-function DaysTable({ row }: { row: StationDays }) {
+function DaysTable({ row, onDay }: { row: StationDays; onDay: (day: string) => void }) {
   return (
     <Table>
       <TableHead>
@@ -159,7 +202,11 @@ function DaysTable({ row }: { row: StationDays }) {
       <TableBody>
         {row.days.map((day) => (
           <TableRow key={day.day}>
-            <TableCell>{sayDay(day.day)}</TableCell>
+            <TableCell>
+              <Button size="small" onClick={() => onDay(day.day)}>
+                {sayDay(day.day)}
+              </Button>
+            </TableCell>
             <TableCell>{day.good}</TableCell>
             <TableCell>{day.scrapped}</TableCell>
             <TableCell>{day.reworked}</TableCell>

@@ -12,7 +12,7 @@ import { CumulativeChart } from './CumulativeChart.tsx';
 import { FlowOf } from './FlowOf.tsx';
 import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTimes, type LeadTimes } from './queries.ts';
-import { leadSentence } from './words.ts';
+import { inTimeSentence, lateWords, leadSentence } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
 
 const ALL = 'all';
@@ -36,6 +36,7 @@ function Times(props: { data: LeadTimes; days: number; model: string; onModel: (
     <Columns>
       <Stack>
         <Verdict {...leadSentence(data)}>
+          {data.late && <Typography>{inTimeSentence(data.late)}</Typography>}
           <Typography color="textSecondary">
             Instruments that left {sayDay(data.fromDay)} to {sayDay(data.toDay)}, from the first board of the
             part that came last.
@@ -135,6 +136,12 @@ const columnsOf = (zone: string): Column<Line>[] => [
   },
   { key: 'model', head: 'model', of: ({ model }) => model, choice: true },
   moment({ key: 'left', head: 'left', ms: ({ leftMs }) => leftMs, zone }),
+  {
+    key: 'late',
+    head: 'after it was due',
+    of: ({ lateDays }) => lateDays,
+    show: ({ lateDays }) => (lateDays === null ? '' : lateWords(lateDays)),
+  },
   { key: 'days', head: 'days', of: ({ days }) => days, digits: 1 },
   ...LEAD_PARTS.map((part): Column<Line> => ({
     ...{ key: part, head: LEAD_PART_WORDS[part], digits: 1, of: ({ parts }) => parts[part] },

@@ -33,6 +33,7 @@ const flow: Flow = {
     { day: '2026-11-20', station: 'body-mill', hoursWaiting: 18, days: 2 },
     { day: '2026-11-23', station: 'body-mill', hoursWaiting: 36, days: 4 },
   ],
+  need: [{ station: 'body-mill', aDay: 7.5 }],
   constraint: {
     station: 'body-mill',
     now: { station: 'body-mill', hoursWaiting: 27, hoursADay: 9, days: 3 },
@@ -136,7 +137,18 @@ const parts = (change: Partial<LeadParts> = {}): LeadParts => ({
 
 describe('the flow page', () => {
   it('says what paces the house, and what left each station; another is chosen by its name', async () => {
-    openPage(<FlowPage />, { 'GET /api/flow': flow, 'GET /api/flow/constraint': PACE });
+    openPage(<FlowPage />, {
+      ...{ 'GET /api/flow': flow, 'GET /api/flow/constraint': PACE },
+      'GET /api/flow/left': {
+        ...{ day: '2026-11-23', station: 'body-mill', zone: 'UTC' },
+        left: [
+          {
+            ...{ batch: 'B-195', positions: [1, 2, 3], operation: 'mill', ended: 'scrapped' },
+            ...{ by: 'J. Merrow', reason: 'tear-out', atMs: Date.UTC(2026, 10, 23, 9, 30) },
+          },
+        ],
+      },
+    });
     expect(
       await screen.findByText(
         'Colour has paced the house since Mon 16 Nov; all three signs agree (97 % sure).',
@@ -144,11 +156,21 @@ describe('the flow page', () => {
     ).toBeInTheDocument();
     expect(
       screen.getByText(
-        'Body mill: 19 good pieces left it in the last 3 working days and today so far, 5.0 a full day; 1 scrapped and 2 sent back.',
+        'Body mill: 19 good pieces left it in the last 3 working days and today so far, 5.0 a full day, 7.5 must in the next four weeks, 2.5 more; 1 scrapped and 2 sent back.',
       ),
     ).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Table' }));
     expect(screen.getByRole('row', { name: /23 Nov 9 0 2/ })).toBeInTheDocument();
+    // The racks behind a day are one touch away.
+    await userEvent.click(screen.getByRole('button', { name: '23 Nov' }));
+    const behind = within(await screen.findByRole('region', { name: 'Body mill, Mon 23 Nov' }));
+    expect(
+      await behind.findByRole('row', {
+        name: /^B-195 3 pieces 1, 2, 3 09:30 J\. Merrow scrapped ?: tear-out$/,
+      }),
+    ).toBeInTheDocument();
+    await userEvent.click(behind.getByRole('button', { name: 'Close' }));
+    expect(screen.queryByRole('region', { name: 'Body mill, Mon 23 Nov' })).not.toBeInTheDocument();
     const all = within(screen.getByRole('region', { name: 'All stations' }));
     await userEvent.click(all.getByRole('button', { name: 'Wood room' }));
     expect(screen.getByText(/^Wood room: 0 good pieces left it/)).toBeInTheDocument();
@@ -228,12 +250,13 @@ describe('where the time goes', () => {
             models: ['Bowline', 'Halyard'],
             leftADay: 6.8,
           },
+          late: { inTime: 100, count: 143, medianDays: -2.5, p85Days: 3 },
           cycle: { count: 143, medianDays: 42.7, p85Days: 57.8, p95Days: 71 },
           ...{ parts: parts(), stages: [{ stage: 'finishing', parts: parts({ queue: 4 }) }], more: false },
           lines: [
             {
               ...{ piece: 'I-180/01', batch: 'I-180', position: 1, model: 'Bowline', serial: 'BW1' },
-              ...{ leftMs: 0, days: 30.5, parts: parts() },
+              ...{ leftMs: 0, lateDays: 1.5, days: 30.5, parts: parts() },
             },
           ],
         },
@@ -245,6 +268,12 @@ describe('where the time goes', () => {
         /^Half of 143 instruments took 43 days or less, 85 of a hundred 58; .* 3 % of it/,
       ),
     ).toBeInTheDocument();
+    expect(
+      screen.getByText(
+        '100 of 143 left by the day their rack was due: half of them 2.5 days early or better, 85 of a hundred 3.0 days late or better.',
+      ),
+    ).toBeInTheDocument();
+    expect(screen.getByText('1.5 days late')).toBeInTheDocument();
     expect(
       screen.getByRole('img', { name: /^Finishing: waiting for a place 4\.0 days, worked on 1\.0 days/ }),
     ).toBeInTheDocument();

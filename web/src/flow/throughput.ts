@@ -17,6 +17,8 @@ export interface StationDays {
   reworked: number;
   /** Good pieces a day over the days that are over; today is left out. */
   mean: number;
+  /** Pieces that must leave it a working day in the next four weeks, so that what is open can be in time; 0: none. */
+  need: number;
 }
 
 /** The server's rows, one for each station and day that had any, as complete series. */
@@ -36,6 +38,7 @@ export function stationDays(flow: Flow): StationDays[] {
       total: sum(days, 'good'),
       scrapped: sum(days, 'scrapped'),
       reworked: sum(days, 'reworked'),
+      need: flow.need.find((one) => one.station === station.code)?.aDay ?? 0,
       mean: over.length > 0 ? sum(over, 'good') / over.length : 0,
     };
   });

@@ -84,6 +84,20 @@ export function leadSentence({ cycle, parts, leftADay }: LeadTimes): { tone: Ver
   };
 }
 
+/** '3.2 days late', '1.0 days early'. */
+export const lateWords = (days: number): string =>
+  days > 0 ? `${days.toFixed(1)} days late` : `${(-days).toFixed(1)} days early`;
+
+/** How many left by the day they were due, and how late the others. */
+export function inTimeSentence({
+  inTime,
+  count,
+  medianDays,
+  p85Days,
+}: NonNullable<LeadTimes['late']>): string {
+  return `${inTime} of ${count} left by the day their rack was due: half of them ${lateWords(medianDays)} or better, 85 of a hundred ${lateWords(p85Days)} or better.`;
+}
+
 /** Whether the log can be believed, in one sentence. */
 export function wholeSentence(data: LogWhole): { tone: VerdictTone; sentence: string } {
   const { little, missingStarts, tooFast, forgotten, habits } = data;

@@ -57,6 +57,7 @@ describe('throughput', () => {
       { day: '2026-11-24', station: 'body-mill', good: 4, scrapped: 0, reworked: 2 },
     ],
     load: [],
+    need: [],
     constraint: null,
   };
 

@@ -37,7 +37,7 @@ export function GangStrip({
               ...{ overflow: 'hidden', whiteSpace: 'nowrap', fontSize: 12, lineHeight: '20px', px: '5px' },
               ...{
                 borderRight: '2px solid var(--paper)',
-                color: 'var(--on-dark)',
+                color: 'var(--onDark)',
                 background: 'var(--ebony)',
               },
               ...(isLent

@@ -58,6 +58,11 @@ function Day({ data }: { data: Roster }) {
               ))}
             </ToggleButtonGroup>
           </Row>
+          {!isToday && (
+            <Quiet block>
+              By what stands in front of the stations now: what is done until then comes off it.
+            </Quiet>
+          )}
           {evenings.map(({ start, end, stations = [] }) => (
             <Typography key={`${start} ${stations.join(' ')}`} sx={{ mb: 1 }}>
               {stations.map(stationName).join(' and ')} {stations.length === 1 ? 'works' : 'work'} overtime

@@ -221,7 +221,7 @@ function TrainFirst({ data }: { data: Skills }) {
       <Form
         draft={draft}
         label="How long it takes to learn"
-        lay="row"
+        lay="stack"
         refusal={refusal}
         onFile={async (values) => (await set(values)) !== null}
       >
@@ -231,10 +231,12 @@ function TrainFirst({ data }: { data: Skills }) {
           options={training.map(({ skill, days }) => ({ value: skill, words: `${skill}, ${days} d` }))}
           needed="which skill"
         />
-        <AskNumber name="trainingDays" label="Days to learn" least={1} most={1000} whole />
-        <Button type="submit" variant="outlined" disabled={busy}>
-          Set
-        </Button>
+        <Row>
+          <AskNumber name="trainingDays" label="Days to learn" least={1} most={1000} whole />
+          <Button type="submit" variant="outlined" disabled={busy}>
+            Set
+          </Button>
+        </Row>
       </Form>
     </Panel>
   );
