@@ -132,6 +132,10 @@ function needWords(mean: number, need: number): string {
   return `, ${need.toFixed(1)} must in the next four weeks${short > 0.05 ? `, ${short.toFixed(1)} more` : ''}`;
 }
 
+/** The name of the upper of two lines stands above it, of the lower one below. */
+const labelAt = (own: number, other: number): 'insideBottomRight' | 'insideTopRight' =>
+  own >= other ? 'insideBottomRight' : 'insideTopRight';
+
 function DaysChart({ row, onDay }: { row: StationDays; onDay: (day: string) => void }) {
   return (
     <figure style={{ margin: 0 }} aria-label={throughputSentence(row)}>
@@ -156,7 +160,11 @@ function DaysChart({ row, onDay }: { row: StationDays; onDay: (day: string) => v
             y={row.mean}
             stroke="var(--ebony)"
             strokeDasharray="5 4"
-            label={{ value: `mean ${row.mean.toFixed(1)}`, position: 'insideTopRight', fill: 'var(--ebony)' }}
+            label={{
+              value: `mean ${row.mean.toFixed(1)}`,
+              position: labelAt(row.mean, row.need),
+              fill: 'var(--ebony)',
+            }}
           />
           {row.need > 0 && (
             <ReferenceLine
@@ -165,7 +173,7 @@ function DaysChart({ row, onDay }: { row: StationDays; onDay: (day: string) => v
               stroke="var(--slate)"
               label={{
                 value: `needed ${row.need.toFixed(1)}`,
-                position: 'insideBottomRight',
+                position: labelAt(row.need, row.mean),
                 fill: 'var(--slate)',
               }}
             />
