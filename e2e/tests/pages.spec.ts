@@ -45,6 +45,7 @@ const PAGES = [
     '/flow/time/I-180/1',
     '/flow/constraint',
     '/flow/work',
+    '/flow?day=2026-11-19',
     '/flow/hours',
     '/flow/hours?day=2026-12-01',
     '/flow/roster',

@@ -49,7 +49,9 @@ export async function shippedSince(
   db: Asks,
   { fromMs, most }: { fromMs: number; most: number },
 ): Promise<ShippedPiece[]> {
-  const rows = await db.query<(Omit<ShippedPiece, 'leftMs' | 'dueMs'> & { due: string | null; since_at: Date })[]>(
+  const rows = await db.query<
+    (Omit<ShippedPiece, 'leftMs' | 'dueMs'> & { due: string | null; since_at: Date })[]
+  >(
     `SELECT p.batch, p.position, b.model, p.serial, b.state ->> 'dueMs' AS due, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
       WHERE p.standing = 'shipped' AND p.since_at >= $1 ORDER BY p.since_at DESC, p.batch, p.position LIMIT $2`,
     [new Date(fromMs), most],

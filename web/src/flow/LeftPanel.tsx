@@ -2,9 +2,8 @@ import { count } from '@ample-crane/core';
 import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Link } from 'react-router';
 import { useLeft } from '../api/queries.ts';
-import { dayWords } from '../hours/words.ts';
 import { EmptyState, Opening, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
-import { sayHour } from '../shared/time.ts';
+import { dayWords, sayHour } from '../shared/time.ts';
 
 /** The racks behind a day of a station: which pieces left it, when, and who had them in hand. */
 export function LeftPanel(props: {

@@ -7,7 +7,7 @@ import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { knownChange } from '../changes/known-change.ts';
 import { asClock, dayOfWork, overtimeKey, whoWorks } from './weeks.ts';
-import { dayWords } from './words.ts';
+import { dayWords } from '../shared/time.ts';
 
 interface StationName {
   code: string;

@@ -9,7 +9,7 @@ import { EmptyState, Panel, Quiet, Row } from '../parts/index.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { knownChange } from '../changes/known-change.ts';
 import { asClock, readBreaks, shiftWords, weekdayWords, WEEKDAY_OPTIONS } from './weeks.ts';
-import { dayWords } from './words.ts';
+import { dayWords } from '../shared/time.ts';
 
 /** What is being changed: a shift there is, or another one. */
 type Changing = Shift | 'another' | null;

@@ -1,10 +1,9 @@
 import type { FactoryCalendar } from '@ample-crane/core';
 import { Box, ButtonBase, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
 import { Quiet, Sideways } from '../parts/index.ts';
-import { sayDay } from '../shared/time.ts';
+import { dayWords, sayDay } from '../shared/time.ts';
 import { DayTape } from './DayTape.tsx';
 import { mondayOf, weeksOfWork, WEEKDAY_OPTIONS, whoWorks, type DayOfWork } from './weeks.ts';
-import { dayWords } from './words.ts';
 
 /** A week that was, so that what was said late is seen; and those ahead. */
 const WEEKS_BACK = 1;
@@ -66,7 +65,7 @@ export function WeeksTable({
                       ...{ display: 'block', width: '100%', textAlign: 'left', padding: '4px' },
                       ...{ minHeight: 44, borderRadius: '3px' },
                       outline: one.day === chosen ? '2px solid var(--ebony)' : undefined,
-                      background: one.day === today ? 'var(--maple)' : undefined,
+                      boxShadow: one.day === today ? 'inset 4px 0 0 var(--shellac)' : undefined,
                       '&.Mui-focusVisible': { outline: '3px solid var(--slate)' },
                     }}
                   >

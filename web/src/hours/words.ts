@@ -1,10 +1,6 @@
-import { DateTime } from 'luxon';
 import type { VerdictTone } from '../devices/Verdict.tsx';
+import { dayWords } from '../shared/time.ts';
 import type { WeekOfWork } from './weeks.ts';
-
-/** 'Thu 24 Dec'. */
-export const dayWords = (day: string): string =>
-  DateTime.fromISO(day, { locale: 'en-GB' }).toFormat('ccc d LLL');
 
 /** What the house works this week and next, and why it is less or more. */
 export function hoursSentence(weeks: readonly WeekOfWork[]): { tone: VerdictTone; sentence: string } {

@@ -41,7 +41,7 @@ export function GangStrip({
                 background: 'var(--ebony)',
               },
               ...(isLent
-                ? { background: 'var(--maple)', color: 'var(--dark)', border: '1px dashed var(--shellac)' }
+                ? { background: 'var(--maple)', color: 'var(--ebony)', border: '1px dashed var(--shellac)' }
                 : {}),
             }}
             style={{ width: share(hours) }}

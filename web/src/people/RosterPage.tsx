@@ -5,9 +5,8 @@ import { useFloor } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FlowOf } from '../flow/FlowOf.tsx';
 import { useRoster, type Roster } from '../flow/queries.ts';
-import { dayWords } from '../hours/words.ts';
 import { Columns, EmptyState, Panel, Quiet, Reckoning, Refused, Row } from '../parts/index.ts';
-import { isoDate } from '../shared/time.ts';
+import { dayWords, isoDate } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { GangStrip } from './GangStrip.tsx';
@@ -118,7 +117,7 @@ function Crew({ data, stationName }: { data: Roster; stationName: (code: string)
           style={{ justifyContent: 'space-between', flexWrap: 'nowrap', padding: '2px 0' }}
         >
           <Box sx={{ minWidth: 0 }}>
-            <Typography component="span" sx={{ opacity: person.isAway ? 0.6 : 1 }}>
+            <Typography component="span" {...(person.isAway ? { color: 'textSecondary' } : {})}>
               {person.name}
             </Typography>
             <Quiet block small>

@@ -32,6 +32,9 @@ export const sayMonth = (ms: number, zone: string): string => at(ms, zone).toFor
 export const sayWeekday = (ms: number, zone: string): string => at(ms, zone).toFormat('ccc');
 export const sayHour = (ms: number, zone: string): string => at(ms, zone).toFormat('HH:mm');
 export const sayDay = (date: string): string => DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('d LLL');
+/** A day with its weekday: 'Thu 24 Dec'. */
+export const dayWords = (date: string): string =>
+  DateTime.fromISO(date, { locale: 'en-GB' }).toFormat('ccc d LLL');
 export const isoDate = (ms: number, zone: string): string => at(ms, zone).toFormat('yyyy-MM-dd');
 /** The end of the working day of a date, as an instant. */
 /** By which moments are sorted and written to a file: '2026-11-24 13:20', in factory time. */
