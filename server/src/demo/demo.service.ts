@@ -223,7 +223,7 @@ export class DemoService {
 
   private async fileOne(
     manager: EntityManager,
-    { aged, mixed: _mixed, ...filing }: PlannedFiling & { key: string },
+    { aged, drawn: _drawn, ...filing }: PlannedFiling & { key: string },
   ): Promise<void> {
     const { key, by, batch, atMs } = filing;
     if (!aged || batch === null) {

@@ -10,7 +10,7 @@ import type { EntityManager } from 'typeorm';
 import { FilterChangeRow, MaterialLotRow, MixRow, PanelRow, PanelWeighingRow } from '../finishing/rows.ts';
 import { BatchRow } from '../log/rows.ts';
 import type { PlannedFiling } from './history.ts';
-import { BOOTHS, MATERIAL_LOTS, MIX_EVERY_HOURS, MIX_LITRES } from './tarrow-finish.ts';
+import { BOOTHS, MATERIAL_LOTS } from './tarrow-finish.ts';
 
 const MIXED = 'catalysed satin';
 /** Mixed ten parts to one of hardener and two of thinner. */
@@ -20,6 +20,15 @@ const ADDED = [
   { material: 'thinner', share: 2 / 13 },
 ];
 const POT_LIFE_HOURS = 6;
+/** A mix is used for so long before a new one is made, hours; its pot life is longer. */
+const MIX_EVERY_HOURS = 4;
+const LEAST_MIX_LITRES = 3;
+/** Drums and cans hold a multiple of so many litres. */
+const DRUM_STEP_LITRES = 5;
+/** What is left in a drum at the least: a moment at which more was drawn has a larger one. */
+const LEAST_REST_LITRES = 1;
+/** Mixed for what will be drawn, and this much more. */
+const SPARE = 1.1;
 /** Filters were changed so many days ago, booth by booth. */
 const FILTERS_CHANGED_DAYS_AGO = [42, 9, 16];
 
@@ -30,12 +39,14 @@ export async function finishStock(
   nowMs: number,
 ): Promise<void> {
   const ago = (days: number | null): Date | null => (days === null ? null : new Date(nowMs - days * DAY_MS));
+  const mixed = mixes(history, nowMs);
+  const drawn = litresDrawn(history, mixed, nowMs);
   await manager.insert(
     MaterialLotRow,
     MATERIAL_LOTS.map((lot) => ({
       code: lot.code,
       material: lot.material,
-      litres: lot.litres,
+      litres: Math.max(lot.litres, drumFor((drawn.get(lot.code) ?? 0) + LEAST_REST_LITRES)),
       receivedAt: new Date(nowMs - lot.receivedDaysAgo * DAY_MS),
       openedAt: ago(lot.openedDaysAgo),
       finishedAt: ago(lot.finishedDaysAgo),
@@ -43,30 +54,25 @@ export async function finishStock(
       person: 'lund',
     })),
   );
-  await manager.insert(MixRow, mixes(history, nowMs));
+  await manager.insert(MixRow, mixed);
   await manager.query("SELECT setval('mix_number', (SELECT 1 + count(*) FROM mix))");
 }
 
 function mixes(history: readonly PlannedFiling[], nowMs: number): MixRow[] {
   const made: MixRow[] = [];
-  for (const { atMs, mixed } of history) {
-    const lastMs = made.at(-1)?.mixedAt.getTime() ?? 0;
-    if (!mixed || atMs - lastMs < MIX_EVERY_HOURS * HOUR_MS) continue;
-    const mixedAt = new Date(atMs - 6 * 60_000);
+  for (const { firstMs, litres } of drawnTogether(history)) {
+    const mixedAt = new Date(firstMs - 6 * 60_000);
     const before = made.at(-1);
-    if (before) before.endedAt = new Date(Math.min(mixedAt.getTime(), lastMs + POT_LIFE_HOURS * HOUR_MS));
-    const inUse = (material: string): string | null =>
-      MATERIAL_LOTS.find(
-        (one) =>
-          one.material === material &&
-          nowMs - (one.openedDaysAgo ?? -1) * DAY_MS <= mixedAt.getTime() &&
-          (one.finishedDaysAgo === null || nowMs - one.finishedDaysAgo * DAY_MS > mixedAt.getTime()),
-      )?.code ?? null;
+    if (before)
+      before.endedAt = new Date(
+        Math.min(mixedAt.getTime(), before.mixedAt.getTime() + POT_LIFE_HOURS * HOUR_MS),
+      );
+    const inUse = (material: string): string | null => lotInUse(material, mixedAt.getTime(), nowMs);
     made.push({
       ...{ code: `M-${made.length + 1}`, key: `tarrow-mix-${made.length + 1}`, material: MIXED },
-      ...{ lot: inUse(MIXED), litres: MIX_LITRES, lotLitres: MIX_LITRES * BASE_SHARE, because: null },
+      ...{ lot: inUse(MIXED), litres, lotLitres: litres * BASE_SHARE, because: null },
       additions: ADDED.map(({ material, share }) => ({
-        ...{ material, lot: inUse(material), litres: MIX_LITRES * share },
+        ...{ material, lot: inUse(material), litres: litres * share },
       })),
       ...{ mixedAt, potLifeHours: POT_LIFE_HOURS, endedAt: null, person: 'greave' },
     });
@@ -75,6 +81,53 @@ function mixes(history: readonly PlannedFiling[], nowMs: number): MixRow[] {
   const endMs = (last?.mixedAt.getTime() ?? 0) + POT_LIFE_HOURS * HOUR_MS;
   if (last && endMs < nowMs) last.endedAt = new Date(endMs);
   return made;
+}
+
+const drumFor = (litres: number): number => DRUM_STEP_LITRES * Math.ceil(litres / DRUM_STEP_LITRES);
+
+/** The lot of a material that was open at a moment. */
+function lotInUse(material: string, atMs: number, nowMs: number): string | null {
+  const open = MATERIAL_LOTS.find(
+    (one) =>
+      one.material === material &&
+      nowMs - (one.openedDaysAgo ?? -1) * DAY_MS <= atMs &&
+      (one.finishedDaysAgo === null || nowMs - one.finishedDaysAgo * DAY_MS > atMs),
+  );
+  return open?.code ?? null;
+}
+
+/** Litres that coats and mixes draw from each lot. */
+function litresDrawn(
+  history: readonly PlannedFiling[],
+  mixed: readonly MixRow[],
+  nowMs: number,
+): Map<string, number> {
+  const drawn = new Map<string, number>();
+  const draw = (lot: string | null, litres: number | null): void => {
+    if (lot !== null) drawn.set(lot, (drawn.get(lot) ?? 0) + (litres ?? 0));
+  };
+  for (const { atMs, drawn: coat } of history)
+    if (coat && !coat.mixed) draw(lotInUse(coat.material, atMs, nowMs), coat.litres);
+  for (const { lot, lotLitres, additions } of mixed) {
+    draw(lot, lotLitres);
+    for (const part of additions) draw(part.lot, part.litres);
+  }
+  return drawn;
+}
+
+/** Coats that come out of one mix: those of the hours after its first. It is mixed in half litres, with a little to spare. */
+export function drawnTogether(history: readonly PlannedFiling[]): { firstMs: number; litres: number }[] {
+  const mixes: { firstMs: number; drawn: number }[] = [];
+  for (const { atMs, drawn } of history) {
+    if (!drawn?.mixed) continue;
+    const last = mixes.at(-1);
+    if (last && atMs - last.firstMs < MIX_EVERY_HOURS * HOUR_MS) last.drawn += drawn.litres;
+    else mixes.push({ firstMs: atMs, drawn: drawn.litres });
+  }
+  return mixes.map(({ firstMs, drawn }) => ({
+    firstMs,
+    litres: Math.max(LEAST_MIX_LITRES, Math.ceil(2 * SPARE * drawn) / 2),
+  }));
 }
 
 /** Filters, and test panels as they hang now: some long cured, one ahead of its clock, one just begun. */

@@ -1,4 +1,5 @@
 import {
+  coatLitres,
   coatsAsked,
   cureView,
   DAY_MS,
@@ -28,11 +29,18 @@ const LONGEST_COATING_MS = 30 * DAY_MS;
 const THIN_LATELY = { model: 'Bowline', operation: 'clear', days: 5 };
 const THIN_SHARE = 0.76;
 
+/** What a coat takes of what it is sprayed with. */
+export interface Drawn {
+  material: string;
+  litres: number;
+  /** It comes out of a mix. */
+  mixed: boolean;
+}
+
 export interface CoatOfStory {
   atMs: number;
   wetUm: number;
-  /** It comes out of a mix. */
-  mixed: boolean;
+  drawn: Drawn;
   /** The coat below was scuffed first: its recoat window had closed. */
   scuffed: boolean;
 }
@@ -84,7 +92,7 @@ export class FinishStory {
     const booth = BOOTHS.find(({ station }) => station === operation.stations[0]);
     const laid: CoatOfStory[] = [];
     let atMs = startMs;
-    for (const { spec, step, mixed } of coatsAsked({ finish }, operation)) {
+    for (const { spec, step, mixed, transferPct } of coatsAsked({ finish }, operation)) {
       atMs = working(atMs, everyMinutes);
       while (!this.mayCoat(rack, atMs, booth?.room)) {
         atMs = working(atMs, LOOK_MINUTES);
@@ -96,7 +104,9 @@ export class FinishStory {
       const positions = [...rack.pieces];
       const coat: Coat = { atMs, operation: operation.key, positions, wetUm, step, spec };
       this.coatsOf(rack.batch).push(booth ? { ...coat, room: booth.room } : coat);
-      laid.push({ atMs, wetUm, mixed, scuffed });
+      const areaM2 = (FINISHES[rack.model]?.[rack.kind]?.areaM2 ?? 0) * positions.length;
+      const drawn = { material: spec.material, litres: coatLitres({ areaM2, wetUm, transferPct }), mixed };
+      laid.push({ atMs, wetUm, drawn, scuffed });
     }
     return laid;
   }

@@ -25,7 +25,7 @@ import {
 } from '@ample-crane/core';
 import type { FilingRequest } from '../log/filing.ts';
 import { BenchStory } from './bench-story.ts';
-import { FinishStory } from './finish-story.ts';
+import { FinishStory, type Drawn } from './finish-story.ts';
 import { WORKED_ROUTES } from './tarrow-routes.ts';
 import {
   BEDS,
@@ -78,8 +78,8 @@ interface Job {
 
 export interface PlannedFiling extends Omit<FilingRequest, 'key'> {
   atMs: number;
-  /** A coat that comes out of a mix, which must be there by then. */
-  mixed?: boolean;
+  /** Of a coat: what it takes, which must be there by then. */
+  drawn?: Drawn;
   /** Instead of actions: the rack goes on by other ways of its route and another recipe. */
   aged?: { routeId: string; ways: Record<string, string>; recipe: string; reason: string };
 }
@@ -415,12 +415,12 @@ class Works {
       this.at(part(operation.key === 'buff' ? 0.4 : 0.02), (ms) =>
         this.file(ms, lot.batch, station, { type: 'sand', ...here }),
       );
-    for (const [i, { atMs, wetUm, mixed, scuffed }] of coats.entries())
+    for (const [i, { atMs, wetUm, drawn, scuffed }] of coats.entries())
       this.at(atMs, (ms) => {
         if (scuffed) this.file(ms, lot.batch, station, { type: 'sand', ...here, scuff: true });
         this.file(ms, lot.batch, station, { type: 'coat', ...here, wetUm, number: i + 1 });
         const filed = this.filings.at(-1);
-        if (filed && mixed) filed.mixed = true;
+        if (filed) filed.drawn = drawn;
       });
     if (plan?.colour && operation.key === 'colour') {
       const { l, a, b } = plan.colour.lab;

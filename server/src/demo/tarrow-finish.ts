@@ -109,7 +109,3 @@ export const MATERIAL_LOTS: LotOfStory[] = [
   lot('MB-03', 'metallic base', 10, 60, null, null, 120),
   lot('UV-02', 'UV gloss', 20, 60, null, null, 90),
 ];
-
-/** A mix is used for so long before a new one is made, hours; its pot life is longer. */
-export const MIX_EVERY_HOURS = 4;
-export const MIX_LITRES = 3;
