@@ -467,7 +467,7 @@ export type { Vocabulary } from './logline/vocabulary.ts';
 export type { LooksRead } from './machining/look-chart.ts';
 export type { Call, CallAction, CallItem, CallKind, SingleCall } from './flow/call.ts';
 export type { DueView, HoldView } from './flow/calls.ts';
-export type { RackLine, RackQuestion } from './flow/rack-line.ts';
+export type { OrderOnRack, RackLine, RackQuestion } from './flow/rack-line.ts';
 export type { MeetingRack, NamedSide } from './flow/meeting-sides.ts';
 export type { CutterView, DimensionView, MachineView } from './flow/mill-calls.ts';
 export type { ForecastShift, RoomView } from './flow/room-calls.ts';

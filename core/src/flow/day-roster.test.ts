@@ -155,14 +155,20 @@ describe('what there is to do today', () => {
       holds: [{ operation: 'dry', positions: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], endMs }],
     });
     // Ten pieces on a table of eight: set-up 20 minutes, twice an hour.
-    expect(workBefore([rack(hoursIn(3))], hoursIn(8))).toEqual([work('body-mill', 'cnc', 140 / 60)]);
+    expect(workBefore([rack(hoursIn(3))], hoursIn(8))).toEqual([
+      { ...work('body-mill', 'cnc', 140 / 60), comingHours: 140 / 60 },
+    ]);
     expect(workBefore([rack(hoursIn(9)), rack(null)], hoursIn(8))).toEqual([]);
     const dried = {
       ...state,
       pieces: state.pieces.map((piece) => ({ ...piece, operation: 'mill', standing: 'waiting' as const })),
     };
-    expect(workBefore([{ state: dried, route: longRoute, holds: [] }], hoursIn(8))).toEqual([
-      work('body-mill', 'cnc', 140 / 60),
+    const there = { state: dried, route: longRoute, holds: [] };
+    expect(workBefore([there], hoursIn(8))).toEqual([
+      { ...work('body-mill', 'cnc', 140 / 60), comingHours: 0 },
+    ]);
+    expect(workBefore([rack(hoursIn(3)), there], hoursIn(8))).toEqual([
+      { ...work('body-mill', 'cnc', 280 / 60), comingHours: 140 / 60 },
     ]);
   });
 });

@@ -10,6 +10,11 @@ export interface RosterWork {
   hours: number;
 }
 
+export interface WorkBefore extends RosterWork {
+  /** Of its hours, those of pieces that are on a hold now, which is over before the day is. */
+  comingHours: number;
+}
+
 /** Somebody who is in. */
 export interface RosterPerson {
   code: string;
@@ -58,7 +63,7 @@ export function workBefore(
     holds: readonly { operation: string; positions: readonly number[]; endMs: number | null }[];
   })[],
   untilMs: number,
-): RosterWork[] {
+): WorkBefore[] {
   const comes = racks.flatMap(({ route, holds }) =>
     holds.flatMap(({ operation, positions, endMs }): WorkAt[] => {
       const next = route.operations[operationIndex(route, operation) + 1];
@@ -66,16 +71,19 @@ export function workBefore(
       return isWork && positions.length > 0 ? [{ route, operation: next.key, pieces: positions.length }] : [];
     }),
   );
-  const work = new Map<string, RosterWork>();
-  for (const { route, operation: key, pieces } of [...workNow(racks), ...comes]) {
+  const work = new Map<string, WorkBefore>();
+  const add = ({ route, operation: key, pieces }: WorkAt, isComing: boolean): void => {
     const operation = route.operations[operationIndex(route, key)];
     const station = operation?.stations[0];
-    if (!operation || station === undefined) continue;
+    if (!operation || station === undefined) return;
     const skill = 'skill' in operation ? operation.skill : null;
     const name = `${station} ${skill}`;
-    const hours = (work.get(name)?.hours ?? 0) + workMinutes(operation, pieces) / 60;
-    work.set(name, { station, skill, hours });
-  }
+    const { hours, comingHours } = work.get(name) ?? { hours: 0, comingHours: 0 };
+    const more = workMinutes(operation, pieces) / 60;
+    work.set(name, { station, skill, hours: hours + more, comingHours: comingHours + (isComing ? more : 0) });
+  };
+  for (const one of workNow(racks)) add(one, false);
+  for (const one of comes) add(one, true);
   return [...work.values()].filter(({ hours }) => hours > 0);
 }
 

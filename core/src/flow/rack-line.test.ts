@@ -1,6 +1,7 @@
 import { applyEntry } from '../entries/reduce.ts';
 import type { EntryBody } from '../entries/index.ts';
 import type { BatchState } from '../ledger/batch.ts';
+import { withLines } from '../ledger/lines.ts';
 import { isRefusal } from '../ledger/refusal.ts';
 import { entry, hoursIn, longRoute, openBody } from '../testing/tarrow.ts';
 import { daysLate, isLike, rackLine, type RackQuestion } from './rack-line.ts';
@@ -69,6 +70,24 @@ describe('the line of a rack in the list of all', () => {
   it('is none where nothing is left', () => {
     expect(rackLine(rack([{ type: 'scrap', count: 12, reason: 'split' }]), [], null)).toBeNull();
   });
+});
+
+it('tells which orders its pieces are built for, and at which stations they stand; pieces for stock are in none', () => {
+  const rested = rack([...cleared, { type: 'start', count: 8 }, { type: 'done', count: 8 }]);
+  const spec = { revision: 1, lines: [] };
+  const state = withLines(rested.state, [
+    { line: 'O-12/1', spec, pieces: [1, 2, 10] },
+    { line: 'O-9/2', spec, pieces: [11] },
+    { line: 'O-12/3', spec, pieces: [9] },
+  ]);
+  const line = rackLine({ ...rested, state }, [], null);
+  // Places 1 to 8 went on to their rest in the wood room.
+  expect(line?.orders).toEqual([
+    { order: 'O-9', pieces: 1, stations: ['body-mill'] },
+    { order: 'O-12', pieces: 4, stations: ['wood', 'body-mill'] },
+  ]);
+  expect(line && [isLike(line, { order: 'O-9' }), isLike(line, { order: 'O-1' })]).toEqual([true, false]);
+  expect(rackLine(rested, [], null)?.orders).toEqual([]);
 });
 
 it('is like what is asked by its model, by whose hands any of its pieces are in, and by whether it will be late', () => {

@@ -1,8 +1,17 @@
 import { hasLeft, type PieceState } from '../ledger/index.ts';
-import { operationIndex, operationOf } from '../route/index.ts';
+import { orderOfLine } from '../orders/index.ts';
+import { operationIndex, operationOf, type Route } from '../route/index.ts';
 import { DAY_MS } from '../units/quantities.ts';
 import { standsAt } from './rope.ts';
 import type { RoutedBatch } from './station-load.ts';
+
+/** Pieces of a rack that are built for one order, those on its route yet. */
+export interface OrderOnRack {
+  order: string;
+  pieces: number;
+  /** Codes of the stations where they stand. */
+  stations: string[];
+}
 
 /** One open rack in the list of all of them. */
 export interface RackLine<H> {
@@ -36,6 +45,8 @@ export interface RackLine<H> {
   hold: H | null;
   /** Keys of the operations where any of its pieces may leave a hold now. */
   over: string[];
+  /** The orders any of its pieces are built for, in order of their codes; what is missing is built for stock. */
+  orders: OrderOnRack[];
 }
 
 /** Days by which a rack will be late, by its route and its holds alone; null: it can still be in time, or nobody can say. */
@@ -50,14 +61,17 @@ export interface RackQuestion {
   model?: string;
   /** Code of a person who has any of its pieces in hand. */
   person?: string;
+  /** Code of an order any of its pieces are built for. */
+  order?: string;
   /** Those alone that will be late. */
   late?: boolean;
 }
 
 /** Whether a rack is like what is asked. */
-export const isLike = (line: RackLine<unknown>, { model, person, late }: RackQuestion): boolean =>
+export const isLike = (line: RackLine<unknown>, { model, person, order, late }: RackQuestion): boolean =>
   (model === undefined || line.model === model) &&
   (person === undefined || line.people.includes(person)) &&
+  (order === undefined || line.orders.some((one) => one.order === order)) &&
   (late !== true || daysLate(line) !== null);
 
 /** What keeps a rack longest comes first: a hold, then a queue, then the work. */
@@ -99,7 +113,24 @@ export function rackLine<H extends { operation: string; over: boolean }>(
     people: peopleOf(left),
     hold: (standing === 'onHold' && holds.find((hold) => hold.operation === operation.key)) || null,
     over: [...new Set(holds.filter((hold) => hold.over).map((hold) => hold.operation))],
+    orders: ordersOf(left, route),
   };
+}
+
+function ordersOf(pieces: readonly PieceState[], route: Route): OrderOnRack[] {
+  const orders = new Map<string, OrderOnRack>();
+  for (const piece of pieces) {
+    const order = piece.line === undefined ? undefined : orderOfLine(piece.line)?.order;
+    if (order === undefined) continue;
+    const one = orders.get(order) ?? { order, pieces: 0, stations: [] };
+    const station = standsAt(piece, route);
+    orders.set(order, {
+      order,
+      pieces: one.pieces + 1,
+      stations: one.stations.includes(station) ? one.stations : [...one.stations, station],
+    });
+  }
+  return [...orders.values()].toSorted((a, b) => a.order.localeCompare(b.order, 'en', { numeric: true }));
 }
 
 const peopleOf = (pieces: readonly PieceState[]): string[] =>

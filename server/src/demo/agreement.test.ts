@@ -8,6 +8,7 @@ import { FloorService } from '../flow/floor.service.ts';
 import { FlowService } from '../flow/flow.service.ts';
 import { LeadTimesService } from '../flow/lead-times.service.ts';
 import { LogWholeService } from '../flow/log-whole.service.ts';
+import { RosterService } from '../flow/roster.service.ts';
 import { SkillsService } from '../flow/skills.service.ts';
 import { pdfOfSheet } from '../reports/sheet.ts';
 import { WeeklyReviewService } from '../reports/weekly-review.service.ts';
@@ -44,6 +45,27 @@ describe('the pages of Tarrow Works agree', () => {
     expect(backlog.pieces).toBe(inBook);
     expect(backlog.months.reduce((sum, { pieces }) => sum + pieces, 0)).toBe(inBook);
     expect(backlog.months.reduce((sum, { hours }) => sum + hours, 0)).toBeCloseTo(backlog.hours, 9);
+  });
+
+  it('on what is built for whom: the list of racks, and where each order stands', async () => {
+    const [lines, orders] = await Promise.all([
+      app.get(BoardService).list(),
+      app.get(OrderViewsService).open(),
+    ]);
+    const onRacks = new Map<string, number>();
+    for (const { order, pieces } of lines.flatMap((line) => line.orders))
+      onRacks.set(order, (onRacks.get(order) ?? 0) + pieces);
+    expect(onRacks.size).toBeGreaterThan(5);
+    for (const { code } of orders) {
+      const { lines: own } = await app.get(OrderViewsService).order(code);
+      const open = own.flatMap(({ places }) => places.filter(({ standing }) => isOnItsWay(standing)));
+      const pieces = open.reduce((sum, { positions }) => sum + positions.length, 0);
+      expect([code, onRacks.get(code) ?? 0]).toEqual([code, pieces]);
+    }
+    const [[code = ''] = []] = onRacks;
+    const { drawn, racks } = await app.get(BoardService).boardOf({ order: code });
+    expect(drawn).toBe(lines.filter((line) => line.orders.some(({ order }) => order === code)).length);
+    expect(racks).toBe(lines.length);
   });
 
   it('on parts: store, kits ahead, each bin, and the calls of the board', async () => {
@@ -129,6 +151,19 @@ describe('the pages of Tarrow Works agree', () => {
     expect(late?.inTime).toBe(lines.filter(({ lateDays }) => lateDays !== null && lateDays <= 0).length);
   });
 
+  it('on what is in front of each station: the board, and the roster without what is still on a hold', async () => {
+    const [{ work }, { stations }] = await Promise.all([
+      app.get(RosterService).view(),
+      app.get(FloorService).floor(),
+    ]);
+    const there = new Map<string, number>();
+    for (const { station, wantedHours, comingHours } of work)
+      there.set(station, (there.get(station) ?? 0) + wantedHours - comingHours);
+    expect(work.some(({ comingHours }) => comingHours > 1)).toBe(true);
+    for (const { code, hoursWaiting } of stations) expect(there.get(code) ?? 0).toBeCloseTo(hoursWaiting, 9);
+    expect([...there.keys()].filter((code) => !stations.some((one) => one.code === code))).toEqual([]);
+  });
+
   it('on what work takes: hours there as the constraint has them, none used twice, the constraint used most', async () => {
     const [work, pace] = await Promise.all([
       app.get(WorkLogService).view(20),
@@ -205,3 +240,5 @@ describe('the pages of Tarrow Works agree', () => {
     expect(whole.little.map(({ wip }) => wip > 0)).toEqual([true, true, true, true, true]);
   });
 });
+
+const isOnItsWay = (standing: string): boolean => ['waiting', 'inHand', 'onHold'].includes(standing);

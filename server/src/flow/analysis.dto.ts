@@ -395,6 +395,7 @@ export class RosteredWorkDto implements RosteredWork {
   @ApiProperty() stationName: string;
   @ApiProperty({ type: String, ...nullable }) skill: string | null;
   @ApiProperty() wantedHours: number;
+  @ApiProperty() comingHours: number;
   @ApiProperty() leftHours: number;
   @ApiProperty({ type: [RosteredPersonDto] }) people: RosteredPersonDto[];
 }

@@ -10,6 +10,7 @@ import {
   type HoldAt,
   type Peg,
   type RackAt,
+  type OrderOnRack,
   type RackLine,
   type RowToScale,
 } from '@ample-crane/core';
@@ -36,6 +37,13 @@ export class BoardQueryDto {
   @IsString()
   @Length(1, 60)
   person?: string;
+
+  /** Code of an order any of its pieces are built for. */
+  @ApiPropertyOptional()
+  @Optional()
+  @IsString()
+  @Length(1, 20)
+  order?: string;
 
   /** Those alone that will be late. */
   @ApiPropertyOptional({ enum: ['yes'] })
@@ -158,6 +166,14 @@ export class StageRowDto implements BoardRow<HoldDto> {
 }
 
 /** One open rack in the list of all of them. */
+/** Pieces of a rack that are built for one order. */
+export class OrderOnRackDto implements OrderOnRack {
+  @ApiProperty() order: string;
+  @ApiProperty() pieces: number;
+  /** Codes of the stations where they stand. */
+  @ApiProperty({ type: [String] }) stations: string[];
+}
+
 export class RackLineDto implements RackLine<HoldDto> {
   @ApiProperty() batch: string;
   /** Kind of part. */
@@ -186,6 +202,8 @@ export class RackLineDto implements RackLine<HoldDto> {
   @ApiProperty({ type: [String] }) stations: string[];
   /** Keys of the operations where any of its pieces may leave a hold now. */
   @ApiProperty({ type: [String] }) over: string[];
+  /** The orders any of its pieces are built for. */
+  @ApiProperty({ type: [OrderOnRackDto] }) orders: OrderOnRackDto[];
   /** The hold those furthest behind are in. */
   @ApiProperty({ type: HoldDto, ...nullable }) hold: HoldDto | null;
 }

@@ -64,12 +64,12 @@ export class FlowController {
   @Get('board')
   @ApiOkResponse({ type: BoardDto })
   async board(
-    @Query() { model, person, late }: BoardQueryDto,
+    @Query() { model, person, order, late }: BoardQueryDto,
     @Req() request: Request,
     @Res() response: Response,
   ): Promise<void> {
-    const all = model === undefined && person === undefined && late === undefined;
-    const asked = { model, person, late: late === 'yes' };
+    const all = [model, person, order, late].every((one) => one === undefined);
+    const asked = { model, person, order, late: late === 'yes' };
     await sendShared(all ? await this.boards.board() : await this.boards.boardOf(asked), request, response);
   }
 

@@ -59,10 +59,8 @@ export class FlowService {
     if (racks.length === 0) return [];
     const ahead = await Promise.all(
       racks.map(async ({ state, route }) => {
-        const join = route.operations.find(({ mode }) => mode === 'join');
-        const then =
-          join?.mode === 'join' ? await this.setup.newestRoute(state.model, join.makesKind) : undefined;
-        return { state, route, then: then && then.id !== route.id ? then : null };
+        const then = await this.setup.routeAfter(route);
+        return { state, route, then: then?.id === route.id ? null : then };
       }),
     );
     let day = factoryDate(calendar, nowMs);

@@ -32,6 +32,8 @@ export interface RosteredWork {
   stationName: string;
   skill: string | null;
   wantedHours: number;
+  /** Of them, those of pieces that are on a hold now: the board does not count them yet. */
+  comingHours: number;
   /** Hours nobody is there for, or that have no place. */
   leftHours: number;
   people: RosteredPerson[];
@@ -138,6 +140,7 @@ export class RosterService {
       work: wanted
         .map((task) => ({
           ...{ station: task.station, skill: task.skill, wantedHours: task.hours },
+          comingHours: task.comingHours,
           stationName: stationName.get(task.station) ?? task.station,
           leftHours: roster.left.find(at(task))?.hours ?? 0,
           people: roster.places.filter(at(task)).map(({ person, hours: there, isLent }) => ({

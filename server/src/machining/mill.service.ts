@@ -131,7 +131,8 @@ export class MillService {
       const load = await this.loadOn(onTables.get(code) ?? [], programs, calendar);
       tables.push({ code, name, places, load, program: load?.program ?? provedProgram(last.get(code)) });
     }
-    const waiting = await this.waiting(station, racks, programs, calendar);
+    // By when a rack is needed is what the house still has to do to it, on the days it works.
+    const waiting = await this.waiting(station, racks, programs, ofHouse);
     // Plans go by minutes: within one the same question has the same plan.
     const minuteMs = Math.floor(nowMs / MINUTE_MS) * MINUTE_MS;
     const question: LoadsQuestion = {
@@ -231,9 +232,7 @@ export class MillService {
         if (operation.mode !== 'load' || !operation.stations.includes(station)) continue;
         const pieces = state.pieces.filter((p) => p.standing === 'waiting' && p.operation === key);
         const program = programs.find((p) => p.model === model && p.kind === kind && p.operation === key);
-        const join = route.operations.find((o) => o.mode === 'join');
-        const then =
-          join?.mode === 'join' ? ((await this.setup.newestRoute(model, join.makesKind)) ?? null) : null;
+        const then = await this.setup.routeAfter(route);
         found.push({
           batch: state.code,
           model,

@@ -350,6 +350,12 @@ export class SetupService {
     return row && this.route(row.id, db);
   }
 
+  /** The newest route of what a route's join makes of its pieces; null: it has none, they ship as they are. */
+  async routeAfter(route: Pick<Route, 'model' | 'operations'>): Promise<Route | null> {
+    const join = route.operations.find(({ mode }) => mode === 'join');
+    return join?.mode === 'join' ? ((await this.newestRoute(route.model, join.makesKind)) ?? null) : null;
+  }
+
   /** Model names with the kinds that can be opened by hand (those no join makes). */
   async openable(): Promise<{ model: string; kinds: string[] }[]> {
     const rows = await this.source.getRepository(RouteRow).find();

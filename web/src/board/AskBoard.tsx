@@ -29,7 +29,7 @@ export function BoardName({ onAsk }: { onAsk: () => void }) {
         size="small"
         aria-label="What the board shows"
         aria-haspopup="dialog"
-        title="by station or by model; which racks"
+        title="by station, model or order; which racks"
         onClick={onAsk}
       >
         <FilterListIcon fontSize="small" />
@@ -42,7 +42,13 @@ export function BoardName({ onAsk }: { onAsk: () => void }) {
 const askButton = (): HTMLElement =>
   document.querySelector<HTMLElement>('.boardname button') ?? document.body;
 
-/** What is asked of the board: a row for each station or each model, and which racks. */
+const ROWS = ['station', 'model', 'order'] as const;
+
+/** What the board has a row for. */
+export const rowsOf = ({ asked }: InAddress): (typeof ROWS)[number] =>
+  ROWS.find((one) => one === asked('by')) ?? 'station';
+
+/** What is asked of the board: a row for each station, model or order, and which racks. */
 export function AskBoard({
   open,
   onClose,
@@ -52,7 +58,7 @@ export function AskBoard({
   onClose: () => void;
   address: InAddress;
 }) {
-  const by = address.asked('by') === 'model' ? 'model' : 'station';
+  const by = rowsOf(address);
   return (
     <Popover
       open={open}
@@ -70,12 +76,15 @@ export function AskBoard({
           exclusive
           value={by}
           onChange={(_, chosen: string | null) =>
-            chosen && address.ask('by', chosen === 'model' ? chosen : '')
+            chosen && address.ask('by', chosen === 'station' ? '' : chosen)
           }
           aria-label="A row for each"
         >
-          <ToggleButton value="station">by station</ToggleButton>
-          <ToggleButton value="model">by model</ToggleButton>
+          {ROWS.map((one) => (
+            <ToggleButton key={one} value={one}>
+              by {one}
+            </ToggleButton>
+          ))}
         </ToggleButtonGroup>
         <RackFilters address={address} />
       </Stack>
@@ -92,6 +101,7 @@ export function NotAll({ board: { racks, drawn }, address }: { board: Board; add
     asked('model'),
     asked('late') && 'late',
     asked('person') && `in the hands of ${nameOf(asked('person'))}`,
+    asked('order') && `with pieces for ${asked('order')}`,
   ].filter(Boolean);
   if (what.length === 0 && !stage) return null;
   return (

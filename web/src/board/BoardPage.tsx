@@ -7,8 +7,9 @@ import { rackQuestion } from '../fields/RackFilters.tsx';
 import { daysAhead, useFactoryNow } from '../shared/time.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { EmptyState, Opening, Quiet } from '../parts/index.ts';
-import { AskBoard, BoardName, NotAll } from './AskBoard.tsx';
+import { AskBoard, BoardName, NotAll, rowsOf } from './AskBoard.tsx';
 import { ByModel } from './ByModel.tsx';
+import { ByOrder } from './ByOrder.tsx';
 import { Calls } from './Calls.tsx';
 import { ScaleHead, ScaleRow, scalesOf } from './ScaleRow.tsx';
 import { AXIS_DAYS, StationRow } from './StationRow.tsx';
@@ -42,15 +43,15 @@ export function BoardPage() {
   const area = useRef<HTMLElement>(null);
   useMoves(area, board, isPlaceholderData ? 'on its way' : search);
   if (!board || !floor) return <Opening error={error} words="Looking at the floor…" />;
-  const byModels = address.asked('by') === 'model';
+  const by = rowsOf(address);
   return (
     <div className="boardpage">
       {callsFirst && <Calls {...{ board, floor, nowMs }} />}
-      <section ref={area} className="board" aria-label={`Now board, by ${byModels ? 'model' : 'station'}`}>
+      <section ref={area} className="board" aria-label={`Now board, by ${by}`}>
         <NotAll {...{ board, address }} />
-        {byModels ? (
-          <ByModel {...{ floor, address, onAsk }} />
-        ) : (
+        {by === 'model' && <ByModel {...{ floor, address, onAsk }} />}
+        {by === 'order' && <ByOrder {...{ floor, address, onAsk }} />}
+        {by === 'station' && (
           <ByStation
             {...{ board, floor, nowMs, onAsk }}
             stage={address.asked('stage')}

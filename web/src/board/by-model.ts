@@ -1,12 +1,6 @@
-import { daysLate, STAGES, type Stage } from '@ample-crane/core';
+import { daysLate, type Stage } from '@ample-crane/core';
 import type { RackLine } from '../api/queries.ts';
-
-/** A rack in one stage. `ahead`: some of its pieces are there, others are furthest behind elsewhere. */
-export interface Mark {
-  batch: string;
-  is: 'waiting' | 'inHand' | 'onHold' | 'ahead';
-  late: boolean;
-}
+import { marksByStage, type Mark, type StageOf } from './marks.ts';
 
 /** The open racks of one model, stage by stage. */
 export interface ModelRow {
@@ -22,18 +16,16 @@ export interface ModelRow {
 }
 
 /** The open racks by their model, in the order of the models' names. A rack whose pieces are in two stages stands in both. */
-export function byModel(
-  lines: readonly RackLine[],
-  stageOf: (station: string) => Stage | undefined,
-): ModelRow[] {
+export function byModel(lines: readonly RackLine[], stageOf: StageOf): ModelRow[] {
   const dueFirst = lines.toSorted((a, b) => a.dueMs - b.dueMs);
   return [...new Set(lines.map(({ model }) => model))].toSorted().flatMap((model) => {
     const racks = dueFirst.filter((line) => line.model === model);
     const [next] = racks;
     if (!next) return [];
-    const stages = Object.fromEntries(
-      STAGES.map((stage) => [stage, racks.flatMap((line) => markIn(line, stage, stageOf) ?? [])]),
-    ) as Record<Stage, Mark[]>;
+    const stages = marksByStage(
+      racks.map((line) => ({ line, stations: line.stations })),
+      stageOf,
+    );
     return [
       {
         ...{ model, next, stages, racks: racks.length },
@@ -42,14 +34,4 @@ export function byModel(
       },
     ];
   });
-}
-
-function markIn(
-  line: RackLine,
-  stage: Stage,
-  stageOf: (station: string) => Stage | undefined,
-): Mark | undefined {
-  if (!line.stations.some((station) => stageOf(station) === stage)) return undefined;
-  const hindmost = stageOf(line.station) === stage;
-  return { batch: line.batch, is: hindmost ? line.standing : 'ahead', late: daysLate(line) !== null };
 }

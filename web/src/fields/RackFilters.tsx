@@ -6,16 +6,17 @@ import { STAGE_NAMES } from '../shared/stages.ts';
 import type { InAddress } from '../shared/useInAddress.ts';
 
 /** Names in the address under which racks are asked for. */
-export const RACK_FILTERS = ['stage', 'model', 'person', 'late'] as const;
+export const RACK_FILTERS = ['stage', 'model', 'person', 'order', 'late'] as const;
 
 /** What is asked of racks in the address, besides their stage. */
 export const rackQuestion = ({ asked }: InAddress): RackQuestion => ({
   ...(asked('model') && { model: asked('model') }),
   ...(asked('person') && { person: asked('person') }),
+  ...(asked('order') && { order: asked('order') }),
   ...(asked('late') && { late: true }),
 });
 
-/** Fields to ask for open racks: by stage, by model, by whose hands they are in, late ones only. */
+/** Fields to ask for open racks: by stage, by model, by whose hands they are in, by order, late ones only. */
 export function RackFilters({ address }: { address: InAddress }) {
   const { data: lines = [] } = useRackList();
   const { nameOf } = usePeople();
@@ -31,6 +32,10 @@ export function RackFilters({ address }: { address: InAddress }) {
     lines.flatMap((line) => line.people),
     'person',
   );
+  const orders = there(
+    lines.flatMap((line) => line.orders.map(({ order }) => order)),
+    'order',
+  ).toSorted((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   return (
     <>
       <Choice
@@ -55,6 +60,14 @@ export function RackFilters({ address }: { address: InAddress }) {
         onChange={(person) => ask('person', person)}
         options={people.map((code) => ({ value: code, words: nameOf(code) }))}
         none="anybody"
+        width={170}
+      />
+      <Choice
+        label="Built for"
+        value={asked('order')}
+        onChange={(order) => ask('order', order)}
+        options={asOptions(orders)}
+        none="any order, or stock"
         width={170}
       />
       <FormControlLabel

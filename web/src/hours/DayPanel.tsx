@@ -1,13 +1,16 @@
 import type { FactoryCalendar, Overtime } from '@ample-crane/core';
 import { Button, Typography } from '@mui/material';
+import { Fragment } from 'react';
+import { Link } from 'react-router';
 import { answered, server } from '../api/client.ts';
+import { useRackList } from '../api/queries.ts';
 import { useSeenChange } from '../changes/useSeenChange.ts';
 import { AskDay, AskSeveral, AskWords, Form, useDraft } from '../fields/index.ts';
 import { Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { knownChange } from '../changes/known-change.ts';
 import { asClock, dayOfWork, overtimeKey, whoWorks } from './weeks.ts';
-import { dayWords } from '../shared/time.ts';
+import { dayWords, isoDate } from '../shared/time.ts';
 
 interface StationName {
   code: string;
@@ -79,42 +82,63 @@ export function DayPanel({
         </Row>
       ))}
       <Refused words={refused} />
-      {isClosed ? (
-        <Button variant="outlined" disabled={busy} onClick={() => void turn(false, day)}>
-          Work on {dayWords(day)}
-        </Button>
-      ) : (
-        <CloseForm day={day} zone={calendar.zone} busy={busy} onClose={(toDay) => turn(true, toDay)} />
-      )}
+      <DueOn day={day} zone={calendar.zone} isWorked={hours > 0} />
+      <TurnForm
+        key={String(isClosed)}
+        {...{ day, isClosed, busy }}
+        zone={calendar.zone}
+        onTurn={(toDay) => turn(!isClosed, toDay)}
+      />
       <OvertimeForm day={day} stations={stations} busy={busy} onWork={(extra) => work(extra, true)} />
     </Panel>
   );
 }
 
-function CloseForm(props: {
+/** What is due on a day: on a closed one nothing leaves. */
+function DueOn({ day, zone, isWorked }: { day: string; zone: string; isWorked: boolean }) {
+  const { data: racks = [] } = useRackList();
+  const due = racks.filter(({ dueMs }) => isoDate(dueMs, zone) === day);
+  if (due.length === 0) return null;
+  return (
+    <Typography>
+      Due on it:{' '}
+      {due.map(({ batch, pieces }, i) => (
+        <Fragment key={batch}>
+          {i > 0 && ', '}
+          <Link to={`/batch/${batch}`}>{batch}</Link> ({pieces})
+        </Fragment>
+      ))}
+      {!isWorked && '. Nobody is here to let them go: they must leave before it, or are late'}.
+    </Typography>
+  );
+}
+
+/** Closes a day or works on it, up to another if one is given. */
+function TurnForm(props: {
   day: string;
   zone: string;
+  isClosed: boolean;
   busy: boolean;
-  onClose: (toDay: string) => Promise<boolean>;
+  onTurn: (toDay: string) => Promise<boolean>;
 }) {
-  const { day, zone, busy, onClose } = props;
-  const draft = useDraft(`close ${day}`, { toDay: '' });
+  const { day, zone, isClosed, busy, onTurn } = props;
+  const draft = useDraft(`${isClosed ? 'open' : 'close'} ${day}`, { toDay: '' });
   return (
     <Form
       draft={draft}
-      label={`Close ${dayWords(day)}`}
+      label={`${isClosed ? 'Work on' : 'Close'} ${dayWords(day)}`}
       lay="row"
-      onFile={({ toDay }) => onClose(toDay === '' ? day : toDay)}
+      onFile={({ toDay }) => onTurn(toDay === '' ? day : toDay)}
     >
       <AskDay
         name="toDay"
-        label="Closed to (the last day)"
+        label={`${isClosed ? 'Worked' : 'Closed'} to (the last day)`}
         zone={zone}
         width={220}
         wrong={(to) => (to < day ? `not before ${dayWords(day)}` : undefined)}
       />
       <Button type="submit" variant="outlined" disabled={busy}>
-        Close it
+        {isClosed ? 'Work on it' : 'Close it'}
       </Button>
     </Form>
   );

@@ -2,7 +2,7 @@ import type { FactoryCalendar } from '@ample-crane/core';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
-import { CALENDAR, floorOf, SETUP } from '../testing/tarrow.ts';
+import { CALENDAR, floorOf, rackLineOf, SETUP } from '../testing/tarrow.ts';
 import HoursPage from './HoursPage.tsx';
 import { asClock, dayOfWork, mondayOf, readBreaks, weekdayWords, weeksOfWork } from './weeks.ts';
 import { hoursSentence } from './words.ts';
@@ -68,6 +68,10 @@ describe('when we work', () => {
       'GET /api/setup': { ...SETUP, calendar },
       'GET /api/floor': { ...floorOf([]), zone: 'UTC' },
       'GET /api/setup/changes': [],
+      'GET /api/racks': [
+        rackLineOf('B-7', { dueMs: Date.UTC(2026, 10, 26, 15), pieces: 12 }),
+        rackLineOf('N-7', { dueMs: Date.UTC(2026, 10, 27, 15), pieces: 3 }),
+      ],
       'PUT /api/setup/calendar/closed': { calendar },
       'PUT /api/setup/calendar/overtime': { calendar },
       'PUT /api/setup/calendar/shifts': { calendar },
@@ -86,7 +90,7 @@ describe('when we work', () => {
       lastChange: 0,
     });
     await userEvent.click(screen.getByRole('button', { name: /^Thu 26 Nov: closed/ }));
-    await userEvent.click(screen.getByRole('button', { name: 'Work on Thu 26 Nov' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Work on it' }));
     await waitFor(() => expect(sent).toHaveLength(2));
     expect(sent[1]?.body).toMatchObject({ fromDay: '2026-11-26', closed: false });
     await userEvent.click(
@@ -95,6 +99,23 @@ describe('when we work', () => {
     await userEvent.click(screen.getByRole('button', { name: /^Not worked after all: 16:00 to 19:00/ }));
     await waitFor(() => expect(sent).toHaveLength(3));
     expect(sent[2]?.body).toMatchObject({ date: '2026-11-25', stations: ['body-mill'], worked: false });
+  });
+
+  it('says what is due on a day, and that nothing leaves while it is closed; days in a row are worked again together', async () => {
+    const { sent } = open();
+    await userEvent.click(await screen.findByRole('button', { name: /^Fri 27 Nov: 9\.0 h/ }));
+    expect(await screen.findByText(/^Due on it:/)).toHaveTextContent('Due on it: N-7 (3).');
+    await userEvent.click(screen.getByRole('button', { name: /^Thu 26 Nov: closed/ }));
+    expect(screen.getByText(/^Due on it:/)).toHaveTextContent(
+      'Due on it: B-7 (12). Nobody is here to let them go: they must leave before it, or are late.',
+    );
+    expect(screen.getByRole('link', { name: 'B-7' })).toHaveAttribute('href', '/batch/B-7');
+    const form = within(screen.getByRole('form', { name: 'Work on Thu 26 Nov' }));
+    await userEvent.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await userEvent.keyboard('27112026');
+    await userEvent.click(form.getByRole('button', { name: 'Work on it' }));
+    await waitFor(() => expect(sent).toHaveLength(1));
+    expect(sent[0]?.body).toMatchObject({ fromDay: '2026-11-26', toDay: '2026-11-27', closed: false });
   });
 
   it('works an evening at one station; what is no time of day is said, and nothing is filed', async () => {

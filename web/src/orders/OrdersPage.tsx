@@ -1,3 +1,4 @@
+import { daysLate } from '@ample-crane/core';
 import { Box } from '@mui/material';
 import { Link } from 'react-router';
 import { useFloor } from '../api/queries.ts';
@@ -7,7 +8,7 @@ import { day, type Column } from '../tables/column.ts';
 import { DataTable } from '../tables/DataTable.tsx';
 import { OrdersNav } from './OrdersNav.tsx';
 import { useOrders, type OrderSummary } from './queries.ts';
-import { bookSentence, lateDays, modelsWords } from './words.ts';
+import { bookSentence, modelsWords } from './words.ts';
 
 /** Every order of which something is still to leave: what is begun, and whether it can be in time. */
 export default function OrdersPage() {
@@ -26,7 +27,7 @@ export default function OrdersPage() {
             rows={orders}
             rowKey={({ code }) => code}
             columns={columnsOf(floor.zone)}
-            attention={(order) => lateDays(order) !== null}
+            attention={(order) => daysLate(order) !== null}
             empty="Nothing is ordered. Place the first order under New order."
           />
         </Box>
@@ -81,9 +82,9 @@ const columnsOf = (zone: string): Column<OrderSummary>[] => [
   {
     key: 'late',
     head: 'days late',
-    of: (order) => lateDays(order),
+    of: (order) => daysLate(order),
     show: (order) => {
-      const days = lateDays(order);
+      const days = daysLate(order);
       return days === null ? '' : <strong className="attention">{days.toFixed(1)}</strong>;
     },
     digits: 1,

@@ -1,3 +1,4 @@
+import { daysLate } from '@ample-crane/core';
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { openPage } from '../testing/open-page.tsx';
@@ -8,7 +9,6 @@ import type { LineWeight, OptionBook, Order, OrderLine, OrderSummary } from './q
 import {
   bookSentence,
   isDoubtful,
-  lateDays,
   modelsWords,
   orderSentence,
   placeWords,
@@ -36,7 +36,7 @@ describe('what the order book says first', () => {
       tone: 'bad',
       sentence: '2 orders, 3 instruments still to leave, 2 of them not begun. 1 order cannot be in time.',
     });
-    expect(lateDays(late)).toBe(2);
+    expect(daysLate(late)).toBe(2);
     expect(bookSentence([summary({ earliestMs: null })]).tone).toBe('good');
     expect(
       modelsWords([

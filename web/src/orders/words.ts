@@ -1,4 +1,4 @@
-import { count, DAY_MS } from '@ample-crane/core';
+import { count, DAY_MS, daysLate } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
 import type {
   Backlog,
@@ -15,13 +15,9 @@ import type {
 export const modelsWords = (models: readonly { model: string; quantity: number }[]): string =>
   models.map(({ model, quantity }) => `${quantity} × ${model}`).join(', ');
 
-/** Days an order will be late by its routes and holds alone; null: it can still be in time, or nobody can say. */
-export const lateDays = ({ earliestMs, dueMs }: Pick<OrderSummary, 'earliestMs' | 'dueMs'>): number | null =>
-  earliestMs !== null && earliestMs > dueMs ? (earliestMs - dueMs) / DAY_MS : null;
-
 /** What the order book comes to, in one sentence. */
 export function bookSentence(orders: readonly OrderSummary[]): { tone: VerdictTone; sentence: string } {
-  const late = orders.filter((order) => lateDays(order) !== null).length;
+  const late = orders.filter((order) => daysLate(order) !== null).length;
   const pieces = orders.reduce((sum, order) => sum + order.pieces - order.shipped, 0);
   const fresh = orders.reduce((sum, { unbegun }) => sum + unbegun, 0);
   const open = `${count(orders.length, 'order')}, ${count(pieces, 'instrument')} still to leave, ${fresh} of them not begun`;

@@ -4,6 +4,8 @@ import { Quiet } from '../parts/index.ts';
 
 /** Narrower than this share of the strip a name would not be read. */
 const NAMED_FROM = 0.12;
+/** Less would be told as 0.0. */
+const LEAST_TOLD_HOURS = 0.05;
 
 /** Work at one station as long as it is, with those who are there for it laid on it; what is hatched has nobody. */
 export function GangStrip({
@@ -16,7 +18,7 @@ export function GangStrip({
   widest: number;
   paces: boolean;
 }) {
-  const { stationName, skill, wantedHours, leftHours, people } = task;
+  const { stationName, skill, wantedHours, comingHours, leftHours, people } = task;
   const share = (hours: number): string => `${(100 * hours) / widest}%`;
   return (
     <Box sx={{ padding: '6px 0', borderTop: '1px solid var(--fibre)' }}>
@@ -26,7 +28,9 @@ export function GangStrip({
           {paces && <Quiet>, paces the house</Quiet>}
         </Typography>
         <Typography>
-          {wantedHours.toFixed(1)} h{leftHours > 0 && <Quiet>, {leftHours.toFixed(1)} stay for later</Quiet>}
+          {wantedHours.toFixed(1)} h
+          {comingHours >= LEAST_TOLD_HOURS && <Quiet>, {comingHours.toFixed(1)} of it still on a hold</Quiet>}
+          {leftHours > 0 && <Quiet>, {leftHours.toFixed(1)} stay for later</Quiet>}
         </Typography>
       </Box>
       <Box aria-hidden sx={{ display: 'flex', height: 22, mt: '3px' }}>

@@ -97,6 +97,7 @@ describe('the roster', () => {
     work: [
       {
         ...{ station: 'wood', stationName: 'Wood room', skill: 'wood', wantedHours: 6, leftHours: 2 },
+        comingHours: 1.5,
         people: [{ code: 'venn', name: 'venn', hours: 4, isLent: true }],
       },
     ],

@@ -193,6 +193,6 @@ export const rackLineOf = (code: string, more: Partial<RackLine> = {}): RackLine
     people: [],
     hold: null,
   },
-  ...{ stations: ['body-mill'], over: [] },
+  ...{ stations: ['body-mill'], over: [], orders: [] },
   ...more,
 });
