@@ -9,6 +9,7 @@ const PAGES = [
   ...[
     '/',
     '/?by=model',
+    '/?by=order',
     '/passport/I-185/1',
     '/stage/finishing/racks',
     '/racks',

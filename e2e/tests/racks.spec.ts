@@ -127,3 +127,33 @@ test('the board draws what is asked for, by station and by model, as many racks 
   await cell.click();
   await expect(page.getByRole('status').filter({ hasText: /rack/ })).toContainText(`${racks} rack`);
 });
+
+test('the board by order has the orders of the book, and leads to the racks that are built for one', async ({
+  page,
+}) => {
+  interface Rack {
+    batch: string;
+    orders: { order: string; pieces: number }[];
+  }
+  const open = (await (await page.request.get('/api/racks')).json()) as Rack[];
+  const orders = (await (await page.request.get('/api/orders')).json()) as { code: string }[];
+  const order = open.flatMap((rack) => rack.orders)[0]?.order ?? '';
+  const those = open.filter((rack) => rack.orders.some((one) => one.order === order));
+  await page.goto('/');
+  await page.getByRole('button', { name: 'What the board shows' }).click();
+  const dialog = page.getByRole('dialog', { name: 'What the board shows' });
+  await dialog.getByRole('button', { name: 'by order' }).click();
+  await page.keyboard.press('Escape');
+  const board = page.getByRole('region', { name: 'Now board, by order' });
+  await expect(board.getByRole('link', { name: /^O-\d+$/ })).toHaveCount(orders.length);
+  const row = board.getByRole('group', { name: order, exact: true });
+  await expect(row).toContainText(`${those.length} rack`);
+
+  await row
+    .getByRole('link', { name: `${order} in ` })
+    .first()
+    .click();
+  await expect(page.getByRole('combobox', { name: 'Built for' })).toContainText(order);
+  for (const { batch } of those.slice(0, 1))
+    await expect(page.getByRole('link', { name: batch })).toBeVisible();
+});

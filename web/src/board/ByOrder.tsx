@@ -31,7 +31,7 @@ export function ByOrder({ floor, address, onAsk }: { floor: Floor; address: InAd
   const shown = whole ? rows : rows.slice(0, MOST_ROWS);
   return (
     <>
-      <MarksHead last="due, still to leave" onAsk={onAsk} />
+      <MarksHead last="due" onAsk={onAsk} />
       {shown.map((row) => (
         <Row key={row.order?.code ?? ''} {...{ row, address }} zone={floor.zone} />
       ))}
@@ -84,13 +84,16 @@ function Row({ row, zone, address }: { row: OrderRow; zone: string; address: InA
         </>
       }
     >
-      {sayDate(order.dueMs, zone)}, {order.pieces - order.shipped} of {order.pieces}
+      {sayDate(order.dueMs, zone)}
+      <span className="beside">
+        {order.pieces - order.shipped} of {order.pieces} to leave
+      </span>
       {late !== null && (
         <Typography sx={{ fontSize: 12, color: 'error.main', fontWeight: 700 }}>
           {late.toFixed(1)} days late
         </Typography>
       )}
-      {order.unbegun > 0 && <span className="notbegun">{order.unbegun} not begun</span>}
+      {order.unbegun > 0 && <span className="beside">{order.unbegun} not begun</span>}
     </MarkRow>
   );
 }

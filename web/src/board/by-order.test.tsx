@@ -76,7 +76,7 @@ describe('the board by order', () => {
     const row = within(await screen.findByRole('group', { name: 'O-9' }));
     expect(row.getByText('2 racks, 18 pieces')).toBeInTheDocument();
     expect(row.getByText('2.5 days late')).toBeInTheDocument();
-    expect(row.getByText(/, 5 of 6$/)).toBeInTheDocument();
+    expect(row.getByText('5 of 6 to leave')).toBeInTheDocument();
     expect(row.getByRole('link', { name: 'O-9 in Machining: 2 racks, 0 late' })).toHaveAttribute(
       'href',
       '/racks?order=O-9&stage=machining',
