@@ -11,7 +11,7 @@ test('a lot goes from the lorry to the rack: received, read by keyboard, sent to
   await page.getByRole('option', { name: 'Wood room' }).click();
   await page.getByLabel('Or one line for each board').fill('2400 200 9.6\n2300 wide\n');
   await page.getByRole('button', { name: 'Receive', exact: true }).click();
-  await expect(page.getByText("line 2: '2300 wide' is no length and width in mm")).toBeVisible();
+  await expect(page.getByText("line 2: '2300 wide' is no length and width, in mm")).toBeVisible();
   await page.getByLabel('Or one line for each board').fill('2400 200 9.6\n2350 210\n2400 205\n2400 205');
   await expect(page.getByText(/^4 boards, \d+\.\d board feet$/)).toBeVisible();
   await page.getByRole('button', { name: 'Receive', exact: true }).click();

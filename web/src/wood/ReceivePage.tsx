@@ -1,4 +1,12 @@
-import { boardFeet, count, inchesFromMm, MAY_BE, MOST_BOARDS } from '@ample-crane/core';
+import {
+  boardFeet,
+  count,
+  inchesFromMm,
+  MAY_BE,
+  MOST_BOARDS,
+  signIn,
+  type ChosenUnits,
+} from '@ample-crane/core';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -20,6 +28,7 @@ import {
 } from '../fields/index.ts';
 import { boardsOf, type NewBoard } from './boards.ts';
 import { useRooms, useWoodGate, type Room, type WoodGate } from './queries.ts';
+import { useUnits } from '../shared/units.ts';
 import { maybeWords, numberOf, typedNumber } from '../shared/typed.ts';
 import { useWoodFiling } from './useWoodFiling.ts';
 import { WoodNav } from './WoodNav.tsx';
@@ -43,10 +52,10 @@ export default function ReceivePage() {
 }
 
 /** The boards as far as they are said; null: not yet, or not so that they can be read. */
-function boardsWanted(asked: Partial<BoardsAsked>): NewBoard[] | null {
+function boardsWanted(asked: Partial<BoardsAsked>, units: ChosenUnits): NewBoard[] | null {
   const { count: many = '', lengthMm: length = '', widthMm: width = '', lines = '' } = asked;
   if (lines.trim() !== '') {
-    const { boards, problem } = boardsOf(lines);
+    const { boards, problem } = boardsOf(lines, units);
     return problem === null && boards.length > 0 ? boards : null;
   }
   const [number, lengthMm, widthMm] = [many, length, width].map(typedNumber);
@@ -83,14 +92,15 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
     ...{ count: '', lengthMm: '2400', widthMm: '180', lines: '' },
   };
   const draft = useDraft('lot of lumber', begin);
+  const units = useUnits();
   const asked = useWatch({ control: draft.form.control });
   const species = setup.species.find(({ name }) => name === asked.species);
-  const boards = boardsWanted(asked);
+  const boards = boardsWanted(asked, units);
   const byLine = (asked.lines ?? '').trim() !== '';
   const thickness = typedNumber(asked.thicknessMm ?? '') ?? 0;
   const receive = async (values: typeof begin): Promise<boolean> => {
     const { species: wood, supplier, papers, endsSealed, room, thicknessMm } = values;
-    const lot = boardsWanted(values) ?? [];
+    const lot = boardsWanted(values, units) ?? [];
     const filed = await perform(
       (by, key) =>
         answered(
@@ -158,9 +168,15 @@ function ReceiveForm({ setup, rooms }: { setup: Setup; rooms: Room[] }) {
           )}
           <AskText
             name="lines"
-            label="Or one line for each board: length width weight figure colour"
-            placeholder={'2400 180 9.6\n2350 195 10.2'}
-            wrong={(lines) => (lines.trim() === '' ? undefined : (boardsOf(lines).problem ?? undefined))}
+            label={`Or one line for each board: length width (${signIn('mm', units)}), weight (kg), figure, colour`}
+            placeholder={
+              signIn('mm', units) === 'mm'
+                ? '2400 180 9.6\n2350 195 10.2'
+                : '94 1/2 7 1/8 9.6\n92 1/2 7 5/8 10.2'
+            }
+            wrong={(lines) =>
+              lines.trim() === '' ? undefined : (boardsOf(lines, units).problem ?? undefined)
+            }
             least={3}
             most={10}
           />

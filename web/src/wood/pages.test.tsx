@@ -71,10 +71,10 @@ describe('lumber that is received', () => {
 
   it('is a line for each board, with weight, figure and colour; a bad line is named', async () => {
     const { sent } = await open();
-    const lines = 'Or one line for each board: length width weight figure colour';
+    const lines = 'Or one line for each board: length width (mm), weight (kg), figure, colour';
     type(lines, '2400 180 9,6\n2350 wide');
     press('Receive');
-    expect(await screen.findByText("line 2: '2350 wide' is no length and width in mm")).toBeInTheDocument();
+    expect(await screen.findByText("line 2: '2350 wide' is no length and width, in mm")).toBeInTheDocument();
     expect(sent).toEqual([]);
     type(lines, '2400 180 9,6\n2350 195');
     press('Receive');
@@ -97,7 +97,10 @@ describe('lumber that is received', () => {
       ),
     ).toBeInTheDocument();
     // 2 × 2400 × 200 × 27 mm are 0.02592 m³; 17.1 kg in it are 660 kg a cubic metre.
-    type('Or one line for each board: length width weight figure colour', '2400 200 8,5\n2400 200 8,6');
+    type(
+      'Or one line for each board: length width (mm), weight (kg), figure, colour',
+      '2400 200 8,5\n2400 200 8,6',
+    );
     expect(coming.getByText('0.03 m³, 17 kg: 660 kg a cubic metre.')).toBeInTheDocument();
   });
 

@@ -176,8 +176,17 @@ describe('boards typed one to a line', () => {
     ]);
   });
 
+  it('are inches, with their fractions, for whoever works in them; the weight stays kilograms', () => {
+    const inch = { length: 'in', temperature: 'C' } as const;
+    expect(boardsOf('94 1/2 x 7 1/4 9.6 some light\n96 7.5', inch).boards).toEqual([
+      { lengthMm: 2400.3, widthMm: 184.15, weightKg: 9.6, grade: 'some', colour: 'light' },
+      { lengthMm: 2438.4, widthMm: 190.5 },
+    ]);
+    expect(boardsOf('96 wide', inch).problem).toBe("line 1: '96 wide' is no length and width, in in");
+  });
+
   it('are named by their line when they make no sense', () => {
-    expect(boardsOf('2400 180\n2400 wide').problem).toBe("line 2: '2400 wide' is no length and width in mm");
+    expect(boardsOf('2400 180\n2400 wide').problem).toBe("line 2: '2400 wide' is no length and width, in mm");
     expect(boardsOf('2400 180 wavy').problem).toBe(
       "line 1: '2400 180 wavy' has a word that is neither a figure nor a colour",
     );
