@@ -1,5 +1,13 @@
 import { createHash } from 'node:crypto';
-import { count, factoryDate, shiftDate, startOfFactoryDay } from '@ample-crane/core';
+import {
+  count,
+  factoryDate,
+  instantOfClock,
+  shiftDate,
+  startOfFactoryDay,
+  type FactoryCalendar,
+  type Station,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import ical, { ICalCalendarMethod, ICalEventTransparency } from 'ical-generator';
 import { DateTime } from 'luxon';
@@ -22,13 +30,13 @@ export interface CalendarEvent {
   allDay: boolean;
 }
 
-/** So far ahead absences are told. */
-const ABSENCES_DAYS = 120;
+/** So far ahead absences, closed days and overtime are told. */
+const AHEAD_DAYS = 120;
 /** A hold's end is a moment: it is drawn so long. */
 const MOMENT_MS = 30 * 60_000;
 const DOMAIN = 'ample-crane.invalid';
 
-/** What a calendar program is told: ends of holds, due days, absences, cutters to change. */
+/** What a calendar program is told: ends of holds, due days, absences, cutters to change, closed days, overtime. */
 @Injectable()
 export class CalendarEventsService {
   constructor(
@@ -45,11 +53,13 @@ export class CalendarEventsService {
     const nowMs = await this.clock.now();
     const { calendar } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
-    const [racks, orders, people, absent, { cutters }] = await Promise.all([
+    const lastDay = shiftDate(today, AHEAD_DAYS);
+    const [racks, orders, people, stations, absent, { cutters }] = await Promise.all([
       this.racks.all(nowMs, calendar),
       this.orders.open(),
       this.setup.people(),
-      this.setup.absences(today, shiftDate(today, ABSENCES_DAYS)),
+      this.setup.stations(),
+      this.setup.absences(today, lastDay),
       this.mills.views(),
     ]);
     const day = (date: string): { startMs: number; endMs: number; allDay: true } => ({
@@ -102,7 +112,17 @@ export class CalendarEventsService {
               },
             ],
     );
-    return [...holds, ...due, ...ordered, ...away, ...worn].toSorted(
+    const isAhead = (date: string): boolean => date >= today && date <= lastDay;
+    const closed = calendar.closedDays.filter(isAhead).map((date): CalendarEvent => ({
+      uid: `closed-${date}@${DOMAIN}`,
+      summary: 'The works are closed',
+      description: '',
+      ...day(date),
+    }));
+    const extras = calendar.overtime
+      .filter(({ date }) => isAhead(date))
+      .map((extra) => overtimeEvent(calendar, extra, stations));
+    return [...holds, ...due, ...ordered, ...away, ...worn, ...closed, ...extras].toSorted(
       (a, b) => a.startMs - b.startMs || (a.uid < b.uid ? -1 : 1),
     );
   }
@@ -158,3 +178,22 @@ export class CalendarEventsService {
 
 /** A forecast that moves by seconds says the same. */
 const minute = (ms: number): number => Math.round(ms / 60_000);
+
+/** A span that is worked beside the shifts; one that ends before it begins runs into the next day. */
+function overtimeEvent(
+  calendar: FactoryCalendar,
+  { date, start, end, stations: codes }: FactoryCalendar['overtime'][number],
+  stations: readonly Station[],
+): CalendarEvent {
+  const nameOf = (code: string): string => stations.find((one) => one.code === code)?.name ?? code;
+  const at = codes ? ` at ${codes.map(nameOf).join(' and ')}` : '';
+  const lastDate = end > start ? date : shiftDate(date, 1);
+  return {
+    uid: `overtime-${date}-${start.replace(':', '')}-${codes?.join('-') ?? 'house'}@${DOMAIN}`,
+    summary: `Overtime${at}`,
+    description: '',
+    startMs: instantOfClock(calendar, startOfFactoryDay(calendar, date), start),
+    endMs: instantOfClock(calendar, startOfFactoryDay(calendar, lastDate), end),
+    allDay: false,
+  };
+}

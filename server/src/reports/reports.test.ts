@@ -18,6 +18,7 @@ interface Told {
   sequence: number;
   summary: string;
   start: Date;
+  end: Date;
   allDay: boolean;
 }
 /** As another program reads it. */
@@ -30,7 +31,7 @@ async function read(token: string): Promise<{ text: string; events: Told[] }> {
     const event = new ICAL.Event(component);
     return {
       ...{ uid: event.uid, sequence: event.sequence, summary: event.summary },
-      ...{ start: event.startDate.toJSDate(), allDay: event.startDate.isDate },
+      ...{ start: event.startDate.toJSDate(), end: event.endDate.toJSDate(), allDay: event.startDate.isDate },
     };
   });
   return { text, events };
@@ -81,6 +82,30 @@ describe('a calendar somebody subscribes to', () => {
     expect(unfolded).not.toMatch(/[^\r]\n/);
     for (const line of unfolded.match(/^DTSTART.*$/gmu) ?? [])
       expect(line).toMatch(/^DTSTART(;VALUE=DATE:\d{8}|:\d{8}T\d{6}Z)\r?$/);
+  });
+
+  it('has the days on which the works are closed, and overtime to the minute, over midnight, too', async () => {
+    const put = (part: string, body: object) =>
+      works.http
+        .put(`/api/setup/calendar/${part}`)
+        .send({ by: 'brandt', key: works.key(), ...body })
+        .expect(200);
+    await put('closed', { fromDay: '2026-07-03', toDay: '2026-07-04', closed: true });
+    const late = { date: '2026-06-30', start: '22:00', end: '01:30', stations: ['body-mill', 'neck-mill'] };
+    await put('overtime', { ...late, worked: true });
+    // Far ahead nobody plans by it yet.
+    await put('closed', { fromDay: '2026-12-24', toDay: '2026-12-24', closed: true });
+    const { events } = await read((await feedOf('brandt')) ?? '');
+    const closed = events.filter(({ uid }) => uid.startsWith('closed-'));
+    expect(closed.map(({ uid, summary, allDay }) => [uid, summary, allDay])).toEqual([
+      ['closed-2026-07-03@ample-crane.invalid', 'The works are closed', true],
+      ['closed-2026-07-04@ample-crane.invalid', 'The works are closed', true],
+    ]);
+    // Chicago in summer is five hours behind.
+    expect(events.find(({ uid }) => uid.startsWith('overtime-'))).toMatchObject({
+      ...{ summary: 'Overtime at Body mill and Neck mill', allDay: false },
+      ...{ start: new Date('2026-07-01T03:00:00Z'), end: new Date('2026-07-01T06:30:00Z') },
+    });
   });
 
   it('keeps the name of an event and counts its changes: asked twice nothing is new, a hold that moves is', async () => {

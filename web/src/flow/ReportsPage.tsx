@@ -82,8 +82,8 @@ function CalendarPanel() {
     <Panel label="Calendar" stack>
       <Typography variant="h2">Calendar</Typography>
       <Typography>
-        Ends of holds, due days of racks and orders, absences, cutters to change: for any calendar program
-        that can subscribe to an address.
+        Ends of holds, due days of racks and orders, absences, cutters to change, closed days, overtime: for
+        any calendar program that can subscribe to an address.
       </Typography>
       {feed === null ? (
         <Box>
