@@ -35,4 +35,6 @@ export const MAY_BE = {
   boardKg: { least: 0.01, most: 500 },
   /** A blank, a finished piece. */
   blankKg: { least: 0.01, most: 100 },
+  /** How long an instrument should take, from its first board to its case. */
+  leadDays: { least: 1, most: 730 },
 } satisfies Record<string, MayBe>;

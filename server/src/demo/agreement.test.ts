@@ -216,7 +216,7 @@ describe('the pages of Tarrow Works agree', () => {
     const mean = lines.reduce((days, line) => days + line.days, 0) / lines.length;
     expect(sum(parts)).toBeCloseTo(mean, 6);
     expect(stages.reduce((days, stage) => days + sum(stage.parts), 0)).toBeCloseTo(mean, 6);
-    const { reached, days: shown } = await times.cumulative(60);
+    const { reached, days: shown, wip, wantedDays } = await times.cumulative(60);
     expect(reached).toHaveLength(shown.length);
     // No line crosses the one before it, none goes back, and what left is what the list says.
     for (const [day, counts] of reached.entries())
@@ -225,6 +225,10 @@ describe('the pages of Tarrow Works agree', () => {
         expect(count).toBeGreaterThanOrEqual(reached[day - 1]?.[stage] ?? 0);
       }
     expect(reached.at(-1)?.at(-1)).toBe(lines.length);
+    // What came and did not leave is in the house; by Little's law it takes as long as it is many, against what leaves.
+    expect(wip.inHouse).toBe((reached.at(-1)?.[0] ?? NaN) - lines.length);
+    expect((wip.leadDays ?? NaN) * wip.leftADay).toBeCloseTo(wip.inHouse, 6);
+    expect(wip.cap).toBe(Math.round(wip.leftADay * (wantedDays ?? NaN)));
     const [first] = lines;
     if (!first) throw new Error('nothing left');
     const one = await times.one(first);

@@ -7,6 +7,8 @@ import type { BedRow, Construction, ModelPart, ModelWood } from '../setup/rows.t
 
 export const FACTORY = {
   name: 'Tarrow Works',
+  /** A week less than is promised. */
+  wantedLeadDays: 45,
   calendar: {
     zone: 'America/Chicago',
     shifts: [

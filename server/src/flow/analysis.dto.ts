@@ -7,6 +7,7 @@ import {
   type Sign,
   type Stage,
   type Training,
+  type WipAgainstCap,
 } from '@ample-crane/core';
 import { ApiProperty, ApiPropertyOptional } from '@nestjs/swagger';
 import { Type } from 'class-transformer';
@@ -184,12 +185,21 @@ export class LeadTimesDto implements LeadTimesView {
   @ApiProperty() more: boolean;
 }
 
+export class WipAgainstCapDto implements WipAgainstCap {
+  @ApiProperty() inHouse: number;
+  @ApiProperty() leftADay: number;
+  @ApiProperty({ type: Number, ...nullable }) leadDays: number | null;
+  @ApiProperty({ type: Number, ...nullable }) cap: number | null;
+}
+
 export class CumulativeDto implements CumulativeView {
   @ApiProperty() nowMs: number;
   @ApiProperty() zone: string;
   @ApiProperty({ type: [String] }) days: string[];
   /** For each day: come to each stage in order, and left. */
   @ApiProperty({ type: 'array', items: { type: 'array', items: { type: 'number' } } }) reached: number[][];
+  @ApiProperty({ type: WipAgainstCapDto }) wip: WipAgainstCapDto;
+  @ApiProperty({ type: Number, ...nullable }) wantedDays: number | null;
 }
 
 export class LeadStretchDto implements LeadStretch {

@@ -2,7 +2,7 @@ import { factoryDate, LEAD_PARTS, operationOf, startOfFactoryDay, type Route } f
 import { FACTORY } from '../demo/tarrow-works.ts';
 import { Works } from '../testing/works.ts';
 import type { ConstraintView } from './constraint.service.ts';
-import type { LeadTimesView, LeadTimeView } from './lead-times.service.ts';
+import type { CumulativeView, LeadTimesView, LeadTimeView } from './lead-times.service.ts';
 import type { LogWholeView } from './log-whole.service.ts';
 import type { RosterView } from './roster.service.ts';
 import type { SkillsView } from './skills.service.ts';
@@ -32,6 +32,27 @@ describe('a house in which hardly anything was logged', () => {
       await works.http.get(`/api/flow/constraint?days=${days}`).expect(400);
     await works.http.get('/api/flow/lead-times/I-99999/1').expect(404);
     await works.http.get('/api/flow/lead-times/I-1/one').expect(400);
+  });
+});
+
+describe('the lead time that is wanted', () => {
+  const put = (days: unknown, more: object = {}) =>
+    works.http.put('/api/setup/lead-time').send({ by: 'brandt', key: works.key(), days, ...more });
+  const wanted = async () => (await get<CumulativeView>('cumulative?days=10')).wantedDays;
+
+  it('is set and taken back, and kept with who did; what is no time is refused and changes nothing', async () => {
+    await put(38.5).expect(200);
+    expect(await wanted()).toBe(38.5);
+    for (const days of [0, -3, 731, 'long', undefined]) await put(days).expect(400);
+    await put(40, { by: 'nobody' }).expect(409);
+    expect(await wanted()).toBe(38.5);
+    const { body: changes } = (await works.http.get('/api/setup/changes').expect(200)) as {
+      body: { id: string; setting: string; by: string; before: object; after: object }[];
+    };
+    expect(changes[0]).toMatchObject({ setting: 'lead time', by: 'brandt', after: { days: 38.5 } });
+    await put(50, { by: 'venn', lastChange: Number(changes[0]?.id) - 1 }).expect(409);
+    await put(null).expect(200);
+    expect(await wanted()).toBeNull();
   });
 });
 

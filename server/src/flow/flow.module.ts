@@ -10,6 +10,7 @@ import { WoodModule } from '../wood/wood.module.ts';
 import { AnalysisController } from './analysis.controller.ts';
 import { BoardService } from './board.service.ts';
 import { CalendarController } from './calendar.controller.ts';
+import { LeadWantedController } from './lead-wanted.controller.ts';
 import { CalendarService } from './calendar.service.ts';
 import { CallAnswersService } from './call-answers.service.ts';
 import { FloorService } from './floor.service.ts';
@@ -40,7 +41,7 @@ import { StationDaysService } from './station-days.service.ts';
     MachiningModule,
     FinishingModule,
   ],
-  controllers: [FlowController, AnalysisController, CalendarController],
+  controllers: [FlowController, AnalysisController, CalendarController, LeadWantedController],
   providers: [
     BoardService,
     CalendarService,

@@ -14,6 +14,7 @@ import {
   STAGES,
   startOfFactoryDay,
   throughput,
+  wipAgainstCap,
   workingClock,
   type CycleTimes,
   type Lateness,
@@ -22,6 +23,7 @@ import {
   type PieceAt,
   type Leg,
   type Stage,
+  type WipAgainstCap,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { DataSource } from 'typeorm';
@@ -95,6 +97,10 @@ export interface CumulativeView {
   days: string[];
   /** For each day: come to the wood room, to machining … to assembly, left. Each no more than the one before it. */
   reached: number[][];
+  /** What is in the house now, held against the cap that the wanted lead time sets, by what left in that time. */
+  wip: WipAgainstCap;
+  /** Lead time that is wanted, days by the calendar; null: none. */
+  wantedDays: number | null;
 }
 
 /** Instruments whose way is taken apart for one page. */
@@ -160,7 +166,7 @@ export class LeadTimesService {
    */
   async cumulative(days: number): Promise<CumulativeView> {
     const nowMs = await this.clock.now();
-    const { calendar } = await this.setup.factory();
+    const { calendar, wantedLeadDays: wantedDays } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
     const shown = [...(await this.stationDays.pastDays(nowMs, days)), today];
     const fromMs = startOfFactoryDay(calendar, shown[0] ?? today);
@@ -190,7 +196,12 @@ export class LeadTimesService {
       pieces.map((times) => times.map((ms, at) => Math.min(ms, ...times.slice(at + 1)))),
       ends,
     );
-    return { nowMs, zone: calendar.zone, days: shown, reached: points.map(({ reached }) => reached) };
+    const windowDays = (nowMs - fromMs) / DAY_MS;
+    return {
+      ...{ nowMs, zone: calendar.zone, days: shown, wantedDays },
+      reached: points.map(({ reached }) => reached),
+      wip: wipAgainstCap({ inHouse: here.length, left: left.length, windowDays, wantedDays }),
+    };
   }
 
   /** One instrument, stay by stay. @throws NotFoundException when there is none, or it was nowhere yet */

@@ -25,6 +25,7 @@ export const SETTINGS = [
   'training',
   'absence',
   'calendar',
+  'lead time',
 ] as const;
 export type Setting = (typeof SETTINGS)[number];
 

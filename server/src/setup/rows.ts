@@ -34,6 +34,8 @@ export class FactoryRow {
   /** What an hour costs, to weigh ways of working against each other. */
   @Column('jsonb', { name: 'hour_rates', default: { person: 34, machine: 58 } })
   hourRates: HourRates;
+  /** How long an instrument should take, days by the calendar; null: nobody wants anything. */
+  @Column('real', { name: 'wanted_lead_days', nullable: true }) wantedLeadDays: number | null;
 }
 
 export type Construction = 'bolted' | 'set' | 'through' | 'hollow' | 'composite';

@@ -44,6 +44,8 @@ export interface Factory {
   woodGate: MoistureGate;
   runRules: RunRule[];
   hourRates: HourRates;
+  /** How long an instrument should take, days by the calendar; null: nobody wants anything. */
+  wantedLeadDays: number | null;
 }
 
 /**
@@ -74,8 +76,15 @@ export class SetupService {
     return this.kept.get('factory', async () => {
       const row = await db.getRepository(FactoryRow).findOneBy({ id: 1 });
       if (!row) throw new NotFoundException('no factory is set up: start with the demo, or load master data');
-      const { name, woodGate, runRules, hourRates } = row;
-      return { name, calendar: this.sameCalendar(row.calendar), woodGate, runRules, hourRates };
+      const { name, woodGate, runRules, hourRates, wantedLeadDays } = row;
+      return {
+        name,
+        calendar: this.sameCalendar(row.calendar),
+        woodGate,
+        runRules,
+        hourRates,
+        wantedLeadDays,
+      };
     });
   }
 
@@ -169,7 +178,7 @@ export class SetupService {
   /** Changes what the factory judges by, within a transaction; gives how it stood. */
   async setFactory(
     manager: EntityManager,
-    changed: Partial<Pick<FactoryRow, 'calendar' | 'woodGate' | 'runRules'>>,
+    changed: Partial<Pick<FactoryRow, 'calendar' | 'woodGate' | 'runRules' | 'wantedLeadDays'>>,
   ): Promise<FactoryRow> {
     const before = await this.lockFactory(manager);
     await manager.update(FactoryRow, { id: 1 }, changed);

@@ -36,6 +36,7 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   training: ({ days }) => `${String(days)} working days to learn`,
   absence: ({ days }) => (listed(days) === 0 ? 'here' : `away on ${(days as string[]).join(', ')}`),
   calendar: (part) => calendarWords(part),
+  'lead time': ({ days }) => (days === null ? 'none is wanted' : `${String(days)} days are wanted`),
 };
 
 /** What somebody can do. */
@@ -79,6 +80,7 @@ const TITLES: Record<Change['setting'], (name: string) => string> = {
   bill: (name) => `Parts of a ${name}`,
   skills: (name) => `What ${name} can do`,
   calendar: (name) => `Calendar: ${name}`,
+  'lead time': () => 'How long an instrument should take',
   training: (name) => `Time to learn ${name}`,
   absence: (name) => `When ${name} is away`,
 };

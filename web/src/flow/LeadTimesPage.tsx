@@ -14,6 +14,7 @@ import { PartsBar, PartsKey } from './PartsBar.tsx';
 import { useLeadTimes, type LeadTimes } from './queries.ts';
 import { inTimeSentence, lateWords, leadSentence } from './words.ts';
 import { useWindow, WindowChoice } from './WindowChoice.tsx';
+import { WipPanel } from './WipPanel.tsx';
 
 const ALL = 'all';
 
@@ -84,6 +85,7 @@ function Times(props: { data: LeadTimes; days: number; model: string; onModel: (
           ))}
         </Panel>
         <CumulativeChart days={days} />
+        <WipPanel days={days} />
         <Panel label="Instrument by instrument">
           <DataTable
             name="lead-times"

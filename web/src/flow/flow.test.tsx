@@ -8,12 +8,13 @@ import FlowPage from './FlowPage.tsx';
 import LeadTimePage from './LeadTimePage.tsx';
 import LeadTimesPage from './LeadTimesPage.tsx';
 import LogWholePage from './LogWholePage.tsx';
-import type { Constraint, LeadParts, Resource, WorkedOperation } from './queries.ts';
+import type { Constraint, Cumulative, LeadParts, Resource, WorkedOperation } from './queries.ts';
 import ReportsPage from './ReportsPage.tsx';
 import { stationDays, throughputCsv } from './throughput.ts';
 import { asRouteMinutes, canBeTaken, workSentence } from './work.ts';
 import WorkPage from './WorkPage.tsx';
-import { paceSentence, peopleOrPlace } from './words.ts';
+import { WipPanel } from './WipPanel.tsx';
+import { paceSentence, peopleOrPlace, wipSentence } from './words.ts';
 
 const [wood, mill] = floorOf([]).stations;
 if (!wood || !mill) throw new Error('the board has stations');
@@ -281,6 +282,53 @@ describe('where the time goes', () => {
     await userEvent.click(screen.getByRole('combobox', { name: 'Model' }));
     await userEvent.click(screen.getByRole('option', { name: 'Halyard' }));
     expect(screen.getByRole('combobox', { name: 'Model' })).toHaveTextContent('Halyard');
+  });
+
+  it('holds what is in the house against what the wanted lead time allows', () => {
+    const said = (wip: Partial<Cumulative['wip']>, wantedDays: number | null = 40) =>
+      wipSentence({ wip: { inHouse: 110, leftADay: 2, leadDays: 55, cap: 80, ...wip }, wantedDays });
+    expect(said({})).toEqual({
+      tone: 'bad',
+      sentence:
+        '110 instruments in the house, 30 more than the 80 that 40 days allow: 2.0 leave a day, so one that begins now leaves in about 55 days. Begin fewer than leave until then.',
+    });
+    expect(said({ inHouse: 70, leadDays: 35 }).sentence).toMatch(
+      /^70 .* of the 80 .* 10 more may be begun\.$/,
+    );
+    expect(said({ cap: null }, null).sentence).toBe(
+      '110 instruments in the house; 2.0 leave a day, so one that begins now leaves in about 55 days.',
+    );
+    expect(said({ leftADay: 0, leadDays: null, cap: null }).sentence).toMatch(/cannot be told\.$/);
+  });
+
+  it('takes the lead time that is wanted, and none', async () => {
+    const { sent } = openPage(<WipPanel days={20} />, {
+      'GET /api/flow/cumulative': {
+        ...{ nowMs: 0, zone: 'utc', days: ['2026-11-23', '2026-11-24'], wantedDays: 45 },
+        reached: [
+          [10, 9, 8, 7, 6, 4],
+          [12, 9, 8, 7, 6, 5],
+        ],
+        wip: { inHouse: 7, leftADay: 0.2, leadDays: 35, cap: 9 },
+      },
+      'PUT /api/setup/lead-time': {},
+      'GET /api/setup/changes': [],
+    });
+    await userEvent.click(await screen.findByRole('button', { name: 'Change the wanted lead time' }));
+    const field = screen.getByRole('textbox', { name: /^From first board to case/ });
+    await userEvent.clear(field);
+    await userEvent.type(field, '0,5');
+    await userEvent.click(screen.getByRole('button', { name: 'Use it' }));
+    expect(await screen.findByText(/1 to 730 days/)).toBeInTheDocument();
+    expect(sent).toHaveLength(0);
+    await userEvent.clear(field);
+    await userEvent.type(field, '38,5');
+    await userEvent.click(screen.getByRole('button', { name: 'Use it' }));
+    await waitFor(() => expect(sent.map(({ body }) => body.days)).toEqual([38.5]));
+    await userEvent.click(await screen.findByRole('button', { name: 'Change the wanted lead time' }));
+    await userEvent.clear(screen.getByRole('textbox', { name: /^From first board to case/ }));
+    await userEvent.click(screen.getByRole('button', { name: 'Use it' }));
+    await waitFor(() => expect(sent.map(({ body }) => body.days)).toEqual([38.5, null]));
   });
 
   it('is told of one stay by stay', async () => {

@@ -10,6 +10,7 @@ export type LogWhole = Schemas['LogWholeDto'];
 export type Skills = Schemas['SkillsDto'];
 export type Roster = Schemas['RosterDto'];
 export type Work = Schemas['WorkDto'];
+export type Cumulative = Schemas['CumulativeDto'];
 export type WorkedOperation = Schemas['WorkedOperationDto'];
 
 /** Where the lead time of what left went. @param model of this one only; '' of all */
@@ -26,7 +27,7 @@ export const useLeadTimes = (days: number, model: string): UseQueryResult<LeadTi
   });
 
 /** How many instruments had come to each stage, or left, day by day. */
-export const useCumulative = (days: number): UseQueryResult<Schemas['CumulativeDto']> =>
+export const useCumulative = (days: number): UseQueryResult<Cumulative> =>
   useQuery({
     queryKey: ['flow', 'cumulative', days],
     queryFn: () => answered(server.GET('/api/flow/cumulative', { params: { query: { days } } })),

@@ -1,6 +1,6 @@
-import { LITTLE_LIMIT } from '@ample-crane/core';
+import { count, LITTLE_LIMIT } from '@ample-crane/core';
 import type { VerdictTone } from '../devices/Verdict.tsx';
-import type { Constraint, LeadTimes, LogWhole, Resource, Skills } from './queries.ts';
+import type { Constraint, Cumulative, LeadTimes, LogWhole, Resource, Skills } from './queries.ts';
 
 /** '97 %'. */
 export const shareWords = (share: number): string => `${Math.round(100 * share)} %`;
@@ -82,6 +82,31 @@ export function leadSentence({ cycle, parts, leftADay }: LeadTimes): { tone: Ver
     tone: 'hold',
     sentence: `Half of ${cycle.count} instruments took ${cycle.medianDays.toFixed(0)} days or less, 85 of a hundred ${cycle.p85Days.toFixed(0)}; they were worked on for ${shareWords(share)} of it. ${leftADay.toFixed(1)} left a working day.`,
   };
+}
+
+/** What is in the house against what the wanted lead time allows, and how long things take as they are. */
+export function wipSentence({ wip, wantedDays }: Pick<Cumulative, 'wip' | 'wantedDays'>): {
+  tone: VerdictTone;
+  sentence: string;
+} {
+  const { inHouse, leftADay, leadDays, cap } = wip;
+  const there = `${count(inHouse, 'instrument')} in the house`;
+  if (leadDays === null)
+    return {
+      tone: 'hold',
+      sentence: `${there}. Nothing left in that time: how long one takes cannot be told.`,
+    };
+  const takes = `${leftADay.toFixed(1)} leave a day, so one that begins now leaves in about ${leadDays.toFixed(0)} days`;
+  if (cap === null || wantedDays === null) return { tone: 'hold', sentence: `${there}; ${takes}.` };
+  return inHouse > cap
+    ? {
+        tone: 'bad',
+        sentence: `${there}, ${inHouse - cap} more than the ${cap} that ${wantedDays} days allow: ${takes}. Begin fewer than leave until then.`,
+      }
+    : {
+        tone: 'good',
+        sentence: `${there} of the ${cap} that ${wantedDays} days allow: ${takes}. ${cap - inHouse} more may be begun.`,
+      };
 }
 
 /** '3.2 days late', '1.0 days early'. */
