@@ -44,6 +44,7 @@ export { instantFromIso, instantsShowing } from './time/instant.ts';
 export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
+export { groupedBy } from './stats/grouped.ts';
 export { randomStream } from './stats/random.ts';
 export { toleranceFactor } from './stats/tolerance.ts';
 export { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './wood/emc.ts';

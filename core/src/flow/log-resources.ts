@@ -1,4 +1,5 @@
 import { type operationOf, workMinutes, type Route, type Station } from '../route/index.ts';
+import { groupedBy } from '../stats/grouped.ts';
 import type { Stay, StayStatus } from '../stays/index.ts';
 import { stationCalendar, workingMinutesBetween, type FactoryCalendar } from '../time/calendar.ts';
 import { workingClock } from '../time/working-clock.ts';
@@ -64,9 +65,10 @@ export function logResources(options: {
     clock.between(fromMs, Math.min(Math.max(ms, fromMs), toMs)) * MINUTE_MS;
   const windowMs = onAxis(toMs);
   const stays = options.stays.flatMap((stay) => {
+    // Most of a long log lies outside of a week of it.
+    if (stay.fromMs >= toMs || stay.toMs <= fromMs) return [];
     const operation = stay.route.operations.find(({ key }) => key === stay.operation);
-    const known = operation && stay.fromMs < toMs && stay.toMs > fromMs;
-    return known
+    return operation
       ? [{ ...stay, operation, span: { fromMs: onAxis(stay.fromMs), toMs: onAxis(stay.toMs) } }]
       : [];
   });
@@ -138,33 +140,39 @@ export function logResources(options: {
         ).reduce((hours, span) => hours + extra(span), 0),
       0,
     );
+  const waitingAt = groupedBy(waiting, ({ station }) => station);
+  const inHandAt = groupedBy(inHand, ({ station }) => station);
   const ofStation = stations.map(({ code, parallel }): Resource => {
-    const own = waiting.filter(({ station }) => station === code);
+    const own = waitingAt.get(code) ?? [];
+    const there = inHandAt.get(code) ?? [];
     return {
       ...{ code, by: 'station', capacity: parallel, waiting: own },
       hoursThere: hoursOf({ parallel }, []).placeHours + eveningHours([], new Set([code])),
-      busy: placesTaken(inHand.filter(({ station }) => station === code)),
-      eveningHours: inHandThen(inHand.filter(({ station }) => station === code)),
+      busy: placesTaken(there),
+      eveningHours: inHandThen(there),
       ...offered(own),
     };
   });
-  const skills = new Set(stays.flatMap(({ operation }) => skillOf(operation) ?? []));
-  const neededAt = (skill: string): ReadonlySet<string | undefined> =>
-    new Set(stays.flatMap(({ operation }) => (skillOf(operation) === skill ? [operation.stations[0]] : [])));
-  const ofSkill = [...skills].toSorted().map((skill): Resource => {
+  /** Stations where each skill is needed. */
+  const neededAt = new Map<string, Set<string | undefined>>();
+  for (const { operation } of stays) {
+    const skill = skillOf(operation);
+    if (skill === null) continue;
+    const at = neededAt.get(skill) ?? new Set();
+    neededAt.set(skill, at.add(operation.stations[0]));
+  }
+  const waitingFor = groupedBy(waiting, ({ operation }) => skillOf(operation));
+  const inHandOf = groupedBy(inHand, ({ person }) => person);
+  const ofSkill = [...neededAt.keys()].toSorted().map((skill): Resource => {
     const able = people.filter((person) => person.skills.includes(skill));
-    const own = waiting.filter(({ operation }) => skillOf(operation) === skill);
+    const own = waitingFor.get(skill) ?? [];
     return {
       ...{ code: skill, by: 'skill', capacity: able.length, waiting: own, ...offered(own) },
       hoursThere:
-        (hoursOf({ parallel: 0 }, [skill]).peopleHours ?? 0) + eveningHours([skill], neededAt(skill)),
-      eveningHours: able.reduce(
-        (sum, { code }) => sum + inHandThen(inHand.filter(({ person }) => person === code)),
-        0,
-      ),
-      busy: able.flatMap(({ code }) =>
-        union(inHand.flatMap(({ person, span }) => (person === code ? [span] : []))),
-      ),
+        (hoursOf({ parallel: 0 }, [skill]).peopleHours ?? 0) +
+        eveningHours([skill], neededAt.get(skill) ?? new Set()),
+      eveningHours: able.reduce((sum, { code }) => sum + inHandThen(inHandOf.get(code) ?? []), 0),
+      busy: able.flatMap(({ code }) => union((inHandOf.get(code) ?? []).map(({ span }) => span))),
     };
   });
   return {

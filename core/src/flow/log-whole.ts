@@ -73,27 +73,18 @@ export function logWhole(options: {
     return { ...stay, stage: usual === undefined ? null : stageOf(usual) };
   });
   const inWindow = staged.filter((stay) => stay.ended !== null && stay.toMs >= fromMs && stay.toMs <= toMs);
+  const moments = momentsMs.toSorted((a, b) => a - b);
   return {
     little: STAGES.map((stage) => {
-      const times = stageTimes(staged.filter((stay) => stay.stage === stage)).filter(
-        (time) => time.toMs >= fromMs && time.toMs <= toMs,
-      );
+      const own = staged.filter((stay) => stay.stage === stage);
+      const times = stageTimes(own).filter((time) => time.toMs >= fromMs && time.toMs <= toMs);
       const days = (toMs - fromMs) / DAY_MS;
       const throughputADay = days > 0 ? times.length / days : 0;
       const cycleDays =
         times.length > 0
           ? times.reduce((sum, time) => sum + (time.toMs - time.fromMs), 0) / times.length / DAY_MS
           : 0;
-      const wip = momentsMs.map((atMs) =>
-        staged.reduce(
-          (sum, one) =>
-            sum +
-            (one.stage === stage && one.fromMs <= atMs && (one.toMs > atMs || one.ended === null)
-              ? one.pieces
-              : 0),
-          0,
-        ),
-      );
+      const wip = piecesAt(own, moments);
       return { stage, throughputADay, cycleDays, ...littlesLawCheck({ wip, throughputADay, cycleDays }) };
     }),
     missingStarts: odd(inWindow, {
@@ -114,6 +105,31 @@ export function logWhole(options: {
       return [{ batch, operation, operationName: known.name, status, pieces, days }];
     }),
   };
+}
+
+/** Pieces there at each of some moments, which rise: each stay from the first moment in it to the last, so that a long log is read once. */
+function piecesAt(stays: readonly PlacedStay[], momentsMs: readonly number[]): number[] {
+  const change = Array.from({ length: momentsMs.length + 1 }, () => 0);
+  for (const { fromMs, toMs, ended, pieces } of stays) {
+    const first = firstFrom(momentsMs, fromMs);
+    const behind = ended === null ? momentsMs.length : firstFrom(momentsMs, toMs);
+    if (behind <= first) continue;
+    change[first] = (change[first] ?? 0) + pieces;
+    change[behind] = (change[behind] ?? 0) - pieces;
+  }
+  let there = 0;
+  return momentsMs.map((_, i) => (there += change[i] ?? 0));
+}
+
+/** Place of the first of some rising moments that is not before another. */
+function firstFrom(momentsMs: readonly number[], ms: number): number {
+  let [low, high] = [0, momentsMs.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((momentsMs[middle] ?? Infinity) < ms) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 type Operation = LoggedStay['route']['operations'][number];

@@ -17,6 +17,7 @@ import { BlanksOfBatches1700000000017 } from './migrations/17-blanks-of-batches.
 import { CalendarFeeds1700000000018 } from './migrations/18-calendar-feeds.ts';
 import { People1700000000019 } from './migrations/19-people.ts';
 import { WantedLeadTime1700000000020 } from './migrations/20-wanted-lead-time.ts';
+import { BesideStates1700000000021 } from './migrations/21-beside-states.ts';
 import { House1700000000001 } from './migrations/1-house.ts';
 import { MillAndFitting1700000000003 } from './migrations/3-mill-and-fitting.ts';
 import { WoodRoom1700000000002 } from './migrations/2-wood-room.ts';
@@ -80,6 +81,7 @@ export function dataSourceOptions(
       CalendarFeeds1700000000018,
       People1700000000019,
       WantedLeadTime1700000000020,
+      BesideStates1700000000021,
     ],
     migrationsTableName: 'migration',
     poolSize: POOL_SIZE,

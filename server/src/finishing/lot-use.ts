@@ -5,17 +5,17 @@ import { litresCoated } from '../log/entries-in-force.ts';
 /** Less than this is a drum turned upside down, litres. */
 const EMPTY_LITRES = 0.05;
 
-/** Litres that were drawn from lots and mixes, by code: coats that stand, and what was mixed of them. Of all when none is named. */
+/** Litres that were drawn from some lots and mixes, by code: coats that stand, and what was mixed of them. */
 export async function litresUsed(
   db: Pick<EntityManager, 'query'>,
-  codes: readonly string[] | null = null,
+  codes: readonly string[],
 ): Promise<Map<string, number>> {
   const used = await litresCoated(db, codes);
   const mixed = await db.query<{ lot: string; litres: number }[]>(
     `SELECT lot, sum(litres)::float AS litres FROM (
        SELECT lot, lot_litres AS litres FROM mix
        UNION ALL SELECT part ->> 'lot', (part ->> 'litres')::float FROM mix, jsonb_array_elements(additions) part) drawn
-      WHERE lot IS NOT NULL AND ($1::text[] IS NULL OR lot = ANY($1)) GROUP BY lot`,
+      WHERE lot = ANY($1) GROUP BY lot`,
     [codes],
   );
   for (const { lot, litres } of mixed) used.set(lot, (used.get(lot) ?? 0) + litres);

@@ -87,14 +87,23 @@ export class MaterialsService {
 
   async all(): Promise<MaterialsView> {
     const nowMs = await this.clock.now();
-    const [{ calendar }, materials, lots, mixes, used, recipes] = await Promise.all([
+    const [{ calendar }, materials, lots, allMixes, recipes] = await Promise.all([
       this.setup.factory(),
       this.source.getRepository(MaterialRow).find({ order: { name: 'ASC' } }),
       this.source.getRepository(MaterialLotRow).find({ order: { receivedAt: 'DESC', code: 'ASC' } }),
       this.source.getRepository(MixRow).find({ order: { mixedAt: 'DESC' } }),
-      litresUsed(this.source.manager),
       this.book.newest(),
     ]);
+    const mixes = allMixes.filter(
+      (mix) =>
+        mix.endedAt === null && mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS > nowMs - MIX_SHOWN_MS,
+    );
+    // What was used up years ago has nothing left, whatever was drawn from it.
+    const inStock = lots.filter(({ finishedAt }) => finishedAt === null);
+    const used = await litresUsed(
+      this.source.manager,
+      [...inStock, ...mixes].map(({ code }) => code),
+    );
     const mixOf = mixesOf(recipes.map(({ recipe }) => recipe));
     const demand = await this.demand(nowMs, mixOf);
     const lotView = (lot: MaterialLotRow): MaterialLotView => ({
@@ -115,23 +124,18 @@ export class MaterialsService {
         const supply = supplyAhead({ lots: own, demand: demand.get(name) ?? [], nowMs });
         return { material: name, leadDays, mix: mixOf.get(name) ?? null, supply, lots: own };
       }),
-      mixes: mixes
-        .filter(
-          (mix) =>
-            mix.endedAt === null && mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS > nowMs - MIX_SHOWN_MS,
-        )
-        .map((mix) => ({
-          code: mix.code,
-          material: mix.material,
-          lot: mix.lot,
-          additions: mix.additions,
-          litres: mix.litres,
-          leftLitres: Math.max(0, mix.litres - (used.get(mix.code) ?? 0)),
-          mixedMs: mix.mixedAt.getTime(),
-          endsMs: mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS,
-          endedMs: null,
-          person: mix.person,
-        })),
+      mixes: mixes.map((mix) => ({
+        code: mix.code,
+        material: mix.material,
+        lot: mix.lot,
+        additions: mix.additions,
+        litres: mix.litres,
+        leftLitres: Math.max(0, mix.litres - (used.get(mix.code) ?? 0)),
+        mixedMs: mix.mixedAt.getTime(),
+        endsMs: mix.mixedAt.getTime() + mix.potLifeHours * HOUR_MS,
+        endedMs: null,
+        person: mix.person,
+      })),
     };
   }
 

@@ -19,8 +19,7 @@ export class LoggedStaysService {
     const routes = await this.setup.routeBook([...new Set(ended.map(({ routeId }) => routeId))]);
     return [
       ...ended.map(({ routeId, ways, ...stay }): PlacedStay => {
-        const route = routeIn(routes, { routeId, ...(ways ? { ways } : {}) });
-        return { ...stay, route };
+        return { ...stay, route: routeIn(routes, { routeId, ways }) };
       }),
       ...open.flatMap(({ state, route }) => {
         const groups = new Map<string, PlacedStay & { positions: number[] }>();

@@ -166,12 +166,12 @@ export async function otherLoadLay(
   return rows.length > 0;
 }
 
-/** What was drawn for coats that stand, litres, by the lot or mix it came out of; of all when none is named. */
-export async function litresCoated(db: Asks, lots: readonly string[] | null): Promise<Map<string, number>> {
+/** What was drawn for coats that stand from some lots or mixes, litres by their codes. */
+export async function litresCoated(db: Asks, lots: readonly string[]): Promise<Map<string, number>> {
   const rows = await db.query<{ lot: string; litres: number | null }[]>(
     `SELECT body ->> 'lot' AS lot, sum((body -> 'facts' ->> 'litres')::float) AS litres
        FROM log_entry e
-      WHERE type = 'coat' AND body ? 'lot' AND ($1::text[] IS NULL OR body ->> 'lot' = ANY($1)) AND ${STANDS}
+      WHERE type = 'coat' AND body ->> 'lot' = ANY($1) AND ${STANDS}
       GROUP BY 1`,
     [lots],
   );

@@ -50,15 +50,15 @@ export async function shippedSince(
   { fromMs, most }: { fromMs: number; most: number },
 ): Promise<ShippedPiece[]> {
   const rows = await db.query<
-    (Omit<ShippedPiece, 'leftMs' | 'dueMs'> & { due: string | null; since_at: Date })[]
+    (Omit<ShippedPiece, 'leftMs' | 'dueMs'> & { due_ms: string | null; since_at: Date })[]
   >(
-    `SELECT p.batch, p.position, b.model, p.serial, b.state ->> 'dueMs' AS due, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
+    `SELECT p.batch, p.position, b.model, p.serial, b.due_ms, p.since_at FROM piece p JOIN batch b ON b.code = p.batch
       WHERE p.standing = 'shipped' AND p.since_at >= $1 ORDER BY p.since_at DESC, p.batch, p.position LIMIT $2`,
     [new Date(fromMs), most],
   );
-  return rows.map(({ since_at, due, ...piece }) => ({
+  return rows.map(({ since_at, due_ms, ...piece }) => ({
     ...piece,
-    ...{ dueMs: due === null ? null : Number(due), leftMs: since_at.getTime() },
+    ...{ dueMs: due_ms === null ? null : Number(due_ms), leftMs: since_at.getTime() },
   }));
 }
 

@@ -9,7 +9,7 @@ export interface WorkThen {
   instant: number;
   batch: string;
   routeId: string;
-  ways?: Ways;
+  ways: Ways;
   operation: string;
   pieces: number;
 }
@@ -28,14 +28,8 @@ export interface EndedStay extends Pick<
 > {
   batch: string;
   routeId: string;
-  ways?: Ways;
+  ways: Ways;
   pieces: number;
-}
-
-interface EndedColumns extends Omit<EndedStay, 'fromMs' | 'toMs' | 'ways'> {
-  ways: Ways | null;
-  from_at: Date;
-  to_at: Date;
 }
 
 /** From where good pieces went on: an operation of a worked route, at one of its stations. */
@@ -82,7 +76,7 @@ const COUNTED = `
          SELECT 1 FROM jsonb_to_recordset($4::jsonb)
            AS r("routeId" text, ways jsonb, operation text, station text, ended text)
           WHERE (r."routeId", r.ways, r.operation, r.station, r.ended)
-              = (b.route_id, coalesce(b.state -> 'ways', '{}'), s.operation, s.station, s.ended))
+              = (b.route_id, b.ways, s.operation, s.station, s.ended))
      ORDER BY s.batch, piece, s.station, s.to_at DESC
   ), counted AS (
     SELECT *, 'good' AS ended FROM good
@@ -103,18 +97,14 @@ export class StaysService {
   }
 
   /** Everything that ended after a moment, of all batches, in the order in which it began; what goes on stands in their states. */
-  async endedSince(atMs: number): Promise<EndedStay[]> {
-    const rows = await this.source.query<EndedColumns[]>(
-      `SELECT s.batch, s.operation, s.station, s.status, s.person, s.positions, cardinality(s.positions) AS pieces, s.from_at, s.to_at, s.ended,
-              b.route_id AS "routeId", b.state -> 'ways' AS ways
+  endedSince(atMs: number): Promise<EndedStay[]> {
+    return this.source.query<EndedStay[]>(
+      `SELECT s.batch, s.operation, s.station, s.status, s.person, s.positions, cardinality(s.positions) AS pieces, s.ended,
+              (extract(epoch FROM s.from_at) * 1000)::float8 AS "fromMs", (extract(epoch FROM s.to_at) * 1000)::float8 AS "toMs",
+              b.route_id AS "routeId", b.ways
          FROM stay s JOIN batch b ON b.code = s.batch WHERE s.to_at > $1 ORDER BY s.from_at, s.batch, s.seq`,
       [new Date(atMs)],
     );
-    return rows.map(({ from_at, to_at, ways, ...row }) => ({
-      ...row,
-      ...(ways ? { ways } : {}),
-      ...{ fromMs: from_at.getTime(), toMs: to_at.getTime() },
-    }));
   }
 
   /** The stays of some batches, by batch, in the order in which they ended. */
@@ -125,7 +115,7 @@ export class StaysService {
   /** Every operation and station from which pieces went on within some days, each once. */
   goneOn({ zone, fromDay, toDay }: DaysAsked): Promise<GoneOn[]> {
     return this.source.query<GoneOn[]>(
-      `SELECT DISTINCT b.route_id AS "routeId", coalesce(b.state -> 'ways', '{}') AS ways, s.operation, s.station, s.ended
+      `SELECT DISTINCT b.route_id AS "routeId", b.ways, s.operation, s.station, s.ended
          FROM stay s JOIN batch b ON b.code = s.batch WHERE ${IN_DAYS} AND ${WENT_ON}`,
       [zone, fromDay, toDay],
     );
@@ -163,8 +153,8 @@ export class StaysService {
   }
 
   /** What waited or was in hand at each of some instants, ms. Something that began or ended right then was still what it was before. */
-  async workAt(manager: EntityManager, instantsMs: readonly number[]): Promise<WorkThen[]> {
-    const rows = await manager.query<(Omit<WorkThen, 'ways'> & { ways: Ways | null })[]>(
+  workAt(manager: EntityManager, instantsMs: readonly number[]): Promise<WorkThen[]> {
+    return manager.query<WorkThen[]>(
       `WITH instant AS (SELECT i::int - 1 AS instant, at FROM unnest($1::timestamptz[]) WITH ORDINALITY AS one(at, i)),
        standing AS (
          SELECT instant, batch, operation, cardinality(positions) AS pieces
@@ -172,15 +162,11 @@ export class StaysService {
          UNION ALL
          SELECT instant, batch, operation, 1
            FROM instant JOIN piece ON since_at < at AND standing IN ('waiting', 'inHand')
-       ), counted AS (SELECT instant, batch, operation, sum(pieces)::int AS pieces FROM standing GROUP BY 1, 2, 3),
-       -- A state is long: it is unpacked once for each batch.
-       routed AS MATERIALIZED (
-         SELECT code AS batch, route_id AS "routeId", state -> 'ways' AS ways FROM batch WHERE code IN (SELECT batch FROM counted)
-       )
-       SELECT * FROM counted JOIN routed USING (batch) ORDER BY instant, batch, operation`,
+       ), counted AS (SELECT instant, batch, operation, sum(pieces)::int AS pieces FROM standing GROUP BY 1, 2, 3)
+       SELECT c.*, b.route_id AS "routeId", b.ways FROM counted c JOIN batch b ON b.code = c.batch
+        ORDER BY c.instant, c.batch, c.operation`,
       [instantsMs.map((ms) => new Date(ms))],
     );
-    return rows.map(({ ways, ...row }) => ({ ...row, ...(ways ? { ways } : {}) }));
   }
 
   /** When the first stay began, ms; undefined: there is none. */

@@ -1,5 +1,6 @@
 import {
   earliestEndMs,
+  groupedBy,
   hasLeft,
   type FactoryCalendar,
   type KindsOfModel,
@@ -72,16 +73,4 @@ export function earliestOf(
       : { ...one, endMs: throughMs(model, last, one.pieces, one.endMs) ?? one.endMs },
   );
   return all.toSorted((a, b) => b.endMs - a.endMs)[0] ?? null;
-}
-
-/** By what `keyOf` says of each, in order. */
-export function groupedBy<T>(all: readonly T[], keyOf: (one: T) => string): Map<string, T[]> {
-  const groups = new Map<string, T[]>();
-  for (const one of all) {
-    const key = keyOf(one);
-    const group = groups.get(key);
-    if (group) group.push(one);
-    else groups.set(key, [one]);
-  }
-  return groups;
 }

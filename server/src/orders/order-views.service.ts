@@ -1,5 +1,6 @@
 import {
   endOfRouteMs,
+  groupedBy,
   lineCode,
   pieceCode,
   wantedLines,
@@ -21,7 +22,7 @@ import { JudgedRacksService } from '../flow/judged-racks.service.ts';
 import { piecesOfOrders, shippedOfOrders, type OrderedPiece } from '../log/pieces.ts';
 import { FactoryClock } from '../setup/factory-clock.ts';
 import { SetupService } from '../setup/setup.service.ts';
-import { earliestOf, groupedBy, lastKind, type Earliest, type OrderFloor } from './earliest.ts';
+import { earliestOf, lastKind, type Earliest, type OrderFloor } from './earliest.ts';
 import { kindsOfModels } from './kinds-of-model.ts';
 import { OrderRow } from './rows.ts';
 
