@@ -1,4 +1,5 @@
 import type { Operation } from '../route/index.ts';
+import { randomStream } from '../stats/random.ts';
 import { hoursIn, longRoute } from '../testing/tarrow.ts';
 import { logResources, type LoggedStay } from './log-resources.ts';
 import { usageOf } from './work-log.ts';
@@ -138,6 +139,30 @@ describe('whether the log is whole', () => {
       stay('fit', 'waiting', [0, 240], { batch: `B-9${i}`, ended: null }),
     );
     expect(of([...steady, ...unmoved])).toMatchObject({ wip: 24, fits: false });
+  });
+
+  it('counts what is there at each moment, however stays lie to the moments: as counting one by one does (seed 9)', () => {
+    const random = randomStream(9);
+    for (let run = 0; run < 40; run += 1) {
+      const stays = Array.from({ length: 60 }, (_, i) => {
+        // Whole hours: many begin, end, and are counted at the same moment.
+        const from = random.between(-20, 240);
+        const ended = random.chance(0.8) ? ('passed' as const) : null;
+        return stay('fit', 'waiting', [from, from + random.between(0, 60)], {
+          ...{ batch: `B-${i}`, ended, pieces: random.between(1, 9) },
+        });
+      });
+      const moments = Array.from({ length: 50 }, () => hoursIn(random.between(0, 240)));
+      const counted = moments.map((atMs) =>
+        stays
+          .filter(({ fromMs, toMs, ended }) => fromMs <= atMs && (toMs > atMs || ended === null))
+          .reduce((sum, { pieces }) => sum + pieces, 0),
+      );
+      const { wip = NaN } =
+        logWhole({ ...asked, stays, momentsMs: moments }).little.find(({ stage }) => stage === 'fitting') ??
+        {};
+      expect(wip).toBeCloseTo(counted.reduce((sum, one) => sum + one, 0) / counted.length, 9);
+    }
   });
 
   it('finds what was never in hand, what nobody can do so fast, and what has not moved', () => {

@@ -68,9 +68,10 @@ export function logResources(options: {
     // Most of a long log lies outside of a week of it.
     if (stay.fromMs >= toMs || stay.toMs <= fromMs) return [];
     const operation = stay.route.operations.find(({ key }) => key === stay.operation);
-    return operation
-      ? [{ ...stay, operation, span: { fromMs: onAxis(stay.fromMs), toMs: onAxis(stay.toMs) } }]
-      : [];
+    if (!operation) return [];
+    const { batch, station, status, person, pieces, fromMs: from, toMs: to, ended } = stay;
+    const span = { fromMs: onAxis(from), toMs: onAxis(to) };
+    return [{ batch, operation, station, status, person, pieces, fromMs: from, toMs: to, ended, span }];
   });
   const inHand = stays.filter(({ status }) => status === 'inHand');
   const queued = stays.filter(({ status, operation: { mode } }) => status === 'waiting' && mode !== 'join');

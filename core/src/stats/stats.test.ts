@@ -1,4 +1,5 @@
 import { quantile, summarise } from './descriptive.ts';
+import { groupedBy } from './grouped.ts';
 import { randomStream } from './random.ts';
 
 describe('summarise', () => {
@@ -47,4 +48,14 @@ describe('random stream, seed 7', () => {
     const rolls = new Set(Array.from({ length: 500 }, () => stream.between(1, 6)));
     expect([...rolls].toSorted()).toEqual([1, 2, 3, 4, 5, 6]);
   });
+});
+
+it('groups things by what they have in common, each group in their order, the groups in that of their first', () => {
+  const groups = groupedBy(['oak', 'ash', 'elm', 'alder', 'oar'], (word) => word.charAt(0));
+  expect([...groups]).toEqual([
+    ['o', ['oak', 'oar']],
+    ['a', ['ash', 'alder']],
+    ['e', ['elm']],
+  ]);
+  expect(groupedBy([], String).size).toBe(0);
 });

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises';
 import {
   constraintSigns,
   constraintVerdict,
@@ -94,7 +95,7 @@ export class ConstraintService {
     const rows = rowsOf(whole, signs, { nameOf, stages, together: togetherIn(stays) }).toSorted(
       (a, b) => worth(b) - worth(a),
     );
-    const weeks = weeksOf(asked, dayStarts, nowMs, nameOf);
+    const weeks = await weeksOf(asked, dayStarts, nowMs, nameOf);
     return {
       ...{ nowMs, zone: calendar.zone, fromMs, days: whole.days, verdict, rows, weeks },
       sinceMs: sinceOf(verdict, weeks),
@@ -174,18 +175,19 @@ const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
 const hoursWaitingAt = (waiting: Resource['waiting'], atMs: number): number =>
   waiting.reduce((sum, { fromMs, toMs, hours }) => sum + (fromMs < atMs && toMs >= atMs ? hours : 0), 0);
 
-/** The verdict of every five working days by themselves, the newest last. */
-function weeksOf(
+/** The verdict of every five working days by themselves, the newest last. Between two of them others are answered. */
+async function weeksOf(
   asked: LoggedDays,
   dayStarts: readonly number[],
   nowMs: number,
   nameOf: (one: { code: string; by: string }) => string,
-): ConstraintWeek[] {
+): Promise<ConstraintWeek[]> {
   const weeks: ConstraintWeek[] = [];
   for (let end = dayStarts.length; end > 0; end -= WEEK_DAYS) {
     const fromMs = dayStarts[Math.max(0, end - WEEK_DAYS)];
     if (fromMs === undefined || end - WEEK_DAYS < 0) break;
     const toMs = dayStarts[end] ?? nowMs;
+    await setImmediate();
     const { code, by, sureness } = constraintVerdict(constraintSigns(windowOf(asked, fromMs, toMs)));
     const name = code !== null && by !== null ? nameOf({ code, by }) : null;
     weeks.unshift({ fromMs, toMs, code, by, name, sureness });

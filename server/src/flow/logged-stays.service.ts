@@ -1,4 +1,12 @@
-import { cameMs, hasLeft, operationOf, routeIn, type PlacedStay, type StayStatus } from '@ample-crane/core';
+import {
+  cameMs,
+  hasLeft,
+  operationOf,
+  routeIn,
+  type PlacedStay,
+  type Route,
+  type StayStatus,
+} from '@ample-crane/core';
 import { Injectable } from '@nestjs/common';
 import { RacksService } from '../floor/racks.service.ts';
 import { StaysService } from '../log/stays.service.ts';
@@ -17,10 +25,28 @@ export class LoggedStaysService {
   async since(fromMs: number, nowMs: number): Promise<PlacedStay[]> {
     const [ended, open] = await Promise.all([this.stays.endedSince(fromMs), this.racks.open()]);
     const routes = await this.setup.routeBook([...new Set(ended.map(({ routeId }) => routeId))]);
+    const routeOf = new Map<string, Route>();
+    // Tens of thousands in a long window: each is made at once, not copied and copied again.
+    const stays = ended.map((stay): PlacedStay => {
+      const { batch, operation, station, status, person, positions, pieces, fromMs: from, toMs } = stay;
+      const route = routeOf.get(batch) ?? routeIn(routes, stay);
+      routeOf.set(batch, route);
+      return {
+        batch,
+        route,
+        operation,
+        station,
+        status,
+        person,
+        positions,
+        pieces,
+        fromMs: from,
+        toMs,
+        ended: stay.ended,
+      };
+    });
     return [
-      ...ended.map(({ routeId, ways, ...stay }): PlacedStay => {
-        return { ...stay, route: routeIn(routes, { routeId, ways }) };
-      }),
+      ...stays,
       ...open.flatMap(({ state, route }) => {
         const groups = new Map<string, PlacedStay & { positions: number[] }>();
         for (const piece of state.pieces) {

@@ -24,6 +24,9 @@ import { COUNT_AXIS, DAY_AXIS, DAY_TIP } from './chart.ts';
 import { useCumulative, type Cumulative } from './queries.ts';
 import { wipSentence } from './words.ts';
 
+/** The chart is as high as the next hundred: its lines fall on whole numbers. */
+const HUNDRED = 100;
+
 /** What is in the house day by day, held against the cap that the wanted lead time sets. */
 export function WipPanel({ days }: { days: number }) {
   const { data } = useCumulative(days);
@@ -55,10 +58,23 @@ export function WipPanel({ days }: { days: number }) {
           <LineChart data={rows} margin={{ top: 8, right: 16, bottom: 4, left: 0 }} accessibilityLayer>
             <CartesianGrid vertical={false} stroke="var(--fibre)" />
             <XAxis {...DAY_AXIS} />
-            <YAxis {...COUNT_AXIS} domain={[0, (top: number) => Math.max(top, wip.cap ?? 0)]} />
+            <YAxis
+              {...COUNT_AXIS}
+              domain={[0, (top: number) => HUNDRED * Math.ceil(Math.max(top, wip.cap ?? 0, 1) / HUNDRED)]}
+            />
             <Tooltip {...DAY_TIP} />
             {wip.cap !== null && (
-              <ReferenceLine y={wip.cap} stroke="var(--oxblood)" strokeDasharray="5 4" label="cap" />
+              <ReferenceLine
+                y={wip.cap}
+                stroke="var(--oxblood)"
+                strokeDasharray="5 4"
+                label={{
+                  value: `cap ${wip.cap}`,
+                  position: 'insideBottomLeft',
+                  fill: 'var(--oxblood)',
+                  fontSize: 12,
+                }}
+              />
             )}
             <Line
               dataKey="inHouse"
