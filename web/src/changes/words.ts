@@ -36,7 +36,7 @@ const VALUES: Record<Change['setting'], (value: Value) => string> = {
   training: ({ days }) => `${String(days)} working days to learn`,
   absence: ({ days }) => (listed(days) === 0 ? 'here' : `away on ${(days as string[]).join(', ')}`),
   calendar: (part) => calendarWords(part),
-  'lead time': ({ days }) => (days === null ? 'none is wanted' : `${String(days)} days are wanted`),
+  'lead time': ({ days }) => (days === null ? 'none is wanted' : `${Number(days)} days are wanted`),
 };
 
 /** What somebody can do. */
