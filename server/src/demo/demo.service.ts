@@ -396,7 +396,7 @@ export class DemoService {
         actions: [{ type: 'read', valuesPct, pieces }],
       });
     }
-    // Two racks are dry and wait for the mills.
+    // Two racks are dry and wait for the mills; one that was read wet too lately to be believed rests on.
     for (const [kind, back] of [
       ['B', 1],
       ['N', 2],
@@ -411,11 +411,9 @@ export class DemoService {
         atMs: nowMs - 2 * HOUR_MS,
         actions: [{ type: 'read', valuesPct, pieces }],
       });
-      await file(`ended-${kind}`, {
-        by: 'venn',
-        batch: dry.code,
-        atMs: nowMs - HOUR_MS,
-        actions: [{ type: 'end' }],
+      await this.log.file({
+        ...{ key: `tarrow-now-ended-${kind}`, by: 'venn', batch: dry.code },
+        ...{ atMs: nowMs - HOUR_MS, actions: [{ type: 'end' }] },
       });
     }
     await this.benchMoment(nowMs, rows, file);
