@@ -411,10 +411,12 @@ export class DemoService {
         atMs: nowMs - 2 * HOUR_MS,
         actions: [{ type: 'read', valuesPct, pieces }],
       });
-      await this.log.file({
+      const ended = await this.log.file({
         ...{ key: `tarrow-now-ended-${kind}`, by: 'venn', batch: dry.code },
         ...{ atMs: nowMs - HOUR_MS, actions: [{ type: 'end' }] },
       });
+      if (isRefusal(ended) && ended.code !== 'hold-not-over')
+        throw new Error(`demo: the end of ${dry.code} was refused: ${ended.refused}`);
     }
     await this.benchMoment(nowMs, rows, file);
     await this.orderBook(nowMs);
