@@ -4,10 +4,12 @@ import { FinishingModule } from '../finishing/finishing.module.ts';
 import { MachiningModule } from '../machining/machining.module.ts';
 import { LogModule } from '../log/log.module.ts';
 import { FloorModule } from '../floor/floor.module.ts';
+import { LiveModule } from '../live/live.module.ts';
 import { RoutingModule } from '../routing/routing.module.ts';
 import { SetupModule } from '../setup/setup.module.ts';
 import { WoodModule } from '../wood/wood.module.ts';
 import { AnalysisController } from './analysis.controller.ts';
+import { BoardReadyService } from './board-ready.service.ts';
 import { BoardService } from './board.service.ts';
 import { CalendarController } from './calendar.controller.ts';
 import { LeadWantedController } from './lead-wanted.controller.ts';
@@ -34,6 +36,7 @@ import { StationDaysService } from './station-days.service.ts';
   imports: [
     FloorModule,
     BackupModule,
+    LiveModule,
     SetupModule,
     RoutingModule,
     LogModule,
@@ -43,6 +46,7 @@ import { StationDaysService } from './station-days.service.ts';
   ],
   controllers: [FlowController, AnalysisController, CalendarController, LeadWantedController],
   providers: [
+    BoardReadyService,
     BoardService,
     CalendarService,
     CallAnswersService,

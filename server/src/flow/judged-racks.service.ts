@@ -41,12 +41,10 @@ export interface JudgedRack extends RackInQuestion {
 /** So long the racks are judged without letting anybody else in. */
 const LONGEST_HOLD_MS = 10;
 
-type Judged = Omit<JudgedRack, keyof RackInQuestion | 'seq' | 'holds'>;
-
 /** The open racks as the board and the calls need them: each judged once, until it, its holds or the minute changes. */
 @Injectable()
 export class JudgedRacksService {
-  private readonly judged = new PerRack<Judged>();
+  private readonly judged = new PerRack<JudgedRack>();
 
   constructor(
     private readonly floor: RacksService,
@@ -62,10 +60,11 @@ export class JudgedRacksService {
     let sinceMs = performance.now();
     for (const rack of open) {
       const holds = this.holds.see(rack, nowMs, evidence);
-      const judged = this.judged.get(rack.state, nowMs, [holds, calendar], () =>
-        judge(rack, holds, { calendar, nowMs, clock }),
+      racks.push(
+        this.judged.get(rack.state, nowMs, [rack, holds, calendar], () =>
+          judge(rack, holds, { calendar, nowMs, clock }),
+        ),
       );
-      racks.push({ ...rack, holds, ...judged });
       // Many that are judged for the first time take their time: others are answered in between.
       if (performance.now() - sinceMs < LONGEST_HOLD_MS) continue;
       await setImmediate();
@@ -76,14 +75,17 @@ export class JudgedRacksService {
 }
 
 function judge(
-  { state, route }: RackInQuestion,
+  rack: RackInQuestion & { seq: number },
   seen: readonly SeenHold[],
   time: { calendar: FactoryCalendar; nowMs: number; clock: WorkingClock },
-): Judged {
+): JudgedRack {
+  const { state, route } = rack;
   const holds = seen.map(({ dto }) => dto);
   const earliestMs = earliestEndMs({ state, route, holds, ...time });
   const [side = null] = meetingSides({ racks: [{ state, route, holds }], ...time });
   return {
+    ...rack,
+    holds: seen,
     drawn: drawRack({ state, route }, holds),
     due: dueView({ state, route }, earliestMs),
     line: rackLine({ state, route }, holds, earliestMs),

@@ -27,7 +27,6 @@ import {
   type OptionBook,
   type PieceState,
   type Route,
-  type SingleCall,
   type WantedKits,
   type WorkingClock,
 } from '@ample-crane/core';
@@ -147,6 +146,8 @@ export const USUAL_DAYS = 10;
 export class KitsService {
   private readonly wanted = new PerRack<WantedKits[]>();
   private readonly unbegun: Kept<WantedKits[]>;
+  /** What will be missing, as the board calls it. */
+  private readonly missing: Kept<NamedShortage[]>;
 
   constructor(
     private readonly setup: SetupService,
@@ -161,7 +162,8 @@ export class KitsService {
     live: LiveService,
   ) {
     this.unbegun = new Kept(() => this.ofUnbegun(), live.news, changesWhatIsWanted);
-    board.register((nowMs) => this.calls(nowMs));
+    this.missing = new Kept(() => this.willBeMissing(), live.news);
+    board.register(async (nowMs) => kitCalls(await this.missing.get(), nowMs));
   }
 
   /** Racks whose kits are wanted within so many days, in the order in which they come to assembly, and every shortage. */
@@ -223,12 +225,10 @@ export class KitsService {
     };
   }
 
-  /** Shortages that want somebody now. */
-  private async calls(nowMs: number): Promise<SingleCall[]> {
+  private async willBeMissing(): Promise<NamedShortage[]> {
     const standing = await this.standing();
     if (standing.bills.size === 0) return [];
-    const found = shortagesOf(await this.plan(standing), standing);
-    return kitCalls(named(found, standing.stock), nowMs);
+    return named(shortagesOf(await this.plan(standing), standing), standing.stock);
   }
 
   private async standing(): Promise<Standing> {

@@ -4,6 +4,8 @@ import { heard, Unheard } from '../database/heard.ts';
 export interface Lasting {
   freshMs: number;
   patienceMs: number;
+  /** So long after that the old answer is still given while it is asked anew; left out: not at all. */
+  graceMs?: number;
 }
 
 interface Asked {
@@ -12,6 +14,8 @@ interface Asked {
   /** No answer came though this process listened for long enough. */
   silent: boolean;
   value: Promise<unknown>;
+  /** The answer before it, for as long as this one is awaited. */
+  meanwhile: Promise<unknown> | null;
 }
 
 /**
@@ -25,17 +29,20 @@ export class AnswersKept {
 
   get<T>(name: string, ask: () => Promise<T>): Promise<T> {
     const known = this.kept.get(name);
-    const fresh = known && Date.now() - known.sinceMs < this.lasting.freshMs;
-    if (known && (known.answered ? fresh : !known.silent)) return known.value as Promise<T>;
+    const ageMs = known ? Date.now() - known.sinceMs : Infinity;
+    if (known && (known.answered ? ageMs < this.lasting.freshMs : !known.silent))
+      return (known.answered ? known.value : (known.meanwhile ?? known.value)) as Promise<T>;
+    const { freshMs, graceMs = 0 } = this.lasting;
+    const meanwhile = known?.answered && ageMs < freshMs + graceMs ? known.value : null;
     const value = ask();
-    const asked: Asked = { sinceMs: Date.now(), answered: false, silent: false, value };
+    const asked: Asked = { sinceMs: Date.now(), answered: false, silent: false, value, meanwhile };
     heard(value, this.lasting.patienceMs).catch((error) => (asked.silent = error instanceof Unheard));
     value.then(
       () => (asked.answered = true),
       () => this.kept.get(name) === asked && this.kept.delete(name),
     );
     this.kept.set(name, asked);
-    return value;
+    return (meanwhile ?? value) as Promise<T>;
   }
 
   /** What is kept is no longer true. */

@@ -86,6 +86,36 @@ describe('answers that are kept', () => {
     expect(await kept.get('a', ask)).toBe(4);
   });
 
+  it('are given a while longer when they are old, while they are asked anew; not when that failed', async () => {
+    const kept = new AnswersKept({ freshMs: 200, graceMs: 60_000, patienceMs: 60_000 });
+    let answer: (value: number) => void = () => undefined;
+    let fail: (error: Error) => void = () => undefined;
+    const slow = (): Promise<number> =>
+      new Promise((resolve, reject) => {
+        answer = resolve;
+        fail = reject;
+      });
+    const first = kept.get('a', () => Promise.resolve(1));
+    expect(await first).toBe(1);
+    await pause(250);
+    expect([await kept.get('a', slow), await kept.get('a', slow)]).toEqual([1, 1]);
+    answer(2);
+    await pause(1);
+    expect(await kept.get('a', slow)).toBe(2);
+    await pause(250);
+    expect(await kept.get('a', slow)).toBe(2);
+    fail(new Error('no line'));
+    await pause(1);
+    expect(await kept.get('a', () => Promise.resolve(3))).toBe(3);
+  });
+
+  it('are not given when they are older than that', async () => {
+    const kept = new AnswersKept({ freshMs: 10, graceMs: 10, patienceMs: 60_000 });
+    await kept.get('a', () => Promise.resolve(1));
+    await pause(50);
+    expect(await kept.get('a', () => Promise.resolve(2))).toBe(2);
+  });
+
   it('do not keep anybody waiting for a question that gets no answer, and a late failure of it does no harm', async () => {
     const kept = new AnswersKept({ freshMs: 60_000, patienceMs: 20 });
     let fail = (_error: Error): void => undefined;

@@ -3,8 +3,8 @@ import type { Observable } from 'rxjs';
 import { AnswersKept } from './answers-kept.ts';
 import type { LiveNews } from './live.service.ts';
 
-/** Time alone makes anything old after this long; on a slow machine a look takes seconds. */
-const LASTING = { freshMs: 20_000, patienceMs: 5_000 };
+/** Time alone makes anything old after this long; on a slow machine a look takes seconds, which nobody waits for at once. */
+const LASTING = { freshMs: 20_000, graceMs: 20_000, patienceMs: 5_000 };
 
 type Concerns = (news: LiveNews) => boolean;
 

@@ -16,7 +16,7 @@ export class LiveController {
   events(): Observable<MessageEvent> {
     const ended = this.live.news.pipe(ignoreElements(), endWith(true), last());
     return merge(
-      this.live.news.pipe(map((data): MessageEvent => ({ type: 'news', data }))),
+      this.live.toBrowser().pipe(map((data): MessageEvent => ({ type: 'news', data }))),
       interval(HEARTBEAT_MS).pipe(map((): MessageEvent => ({ type: 'heartbeat', data: {} }))),
     ).pipe(takeUntil(ended));
   }

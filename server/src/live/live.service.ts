@@ -1,5 +1,5 @@
 import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
-import { Subject, type Observable } from 'rxjs';
+import { defer, finalize, Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
 import { heard } from '../database/heard.ts';
 import { WatchedClient } from '../database/watched-client.ts';
@@ -25,6 +25,20 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   private client: WatchedClient | undefined;
   private asking: NodeJS.Timeout | undefined;
   private stopped = false;
+  private listeners = 0;
+
+  /** Whether a browser listens: a page is open somewhere. */
+  get isListenedTo(): boolean {
+    return this.listeners > 0;
+  }
+
+  /** What a browser hears, until it goes away or this server ends. */
+  toBrowser(): Observable<LiveNews> {
+    return defer(() => {
+      this.listeners += 1;
+      return this.subject.pipe(finalize(() => (this.listeners -= 1)));
+    });
+  }
 
   get news(): Observable<LiveNews> {
     return this.subject.asObservable();

@@ -169,10 +169,12 @@ export async function otherLoadLay(
 /** What was drawn for coats that stand from some lots or mixes, litres by their codes. */
 export async function litresCoated(db: Asks, lots: readonly string[]): Promise<Map<string, number>> {
   const rows = await db.query<{ lot: string; litres: number | null }[]>(
-    `SELECT body ->> 'lot' AS lot, sum((body -> 'facts' ->> 'litres')::float) AS litres
-       FROM log_entry e
-      WHERE type = 'coat' AND body ->> 'lot' = ANY($1) AND ${STANDS}
-      GROUP BY 1`,
+    // Lot by lot, so that a log of many years is asked by lots and not read from its first coat on.
+    `SELECT lot, litres
+       FROM unnest($1::text[]) AS of(lot),
+            LATERAL (SELECT sum((body -> 'facts' ->> 'litres')::float) AS litres
+                       FROM log_entry e
+                      WHERE type = 'coat' AND body ->> 'lot' = of.lot AND ${STANDS}) AS drawn`,
     [lots],
   );
   return new Map(rows.map(({ lot, litres }) => [lot, litres ?? 0]));

@@ -1,9 +1,11 @@
 import {
   ACTION_CHECK,
+  groupedBy,
   isYesNo,
   DAY_MS,
   readLooks,
   strongestHit,
+  summarise,
   type Check,
   type DimensionView,
   type RunRule,
@@ -102,17 +104,15 @@ export class ChecksService {
 
   /** Pieces cut between two full looks, by model and kind: a load is looked at once, so the mean size of its loads. */
   private async piecesALook(sinceMs: number): Promise<(dimension: Dimension) => number> {
-    const sizes = new Map<string, number[]>();
-    for (const { model, kind, pieces, firstPiece } of await loadsStarted(this.source, { afterMs: sinceMs })) {
-      if (firstPiece && pieces === 1) continue;
-      const of = `${model} ${kind}`;
-      sizes.set(of, [...(sizes.get(of) ?? []), pieces]);
-    }
-    return ({ model, kind, check }) => {
-      const known = sizes.get(`${model} ${kind}`);
-      // What is cut in no load (by hand, over a template) is at least the pieces that are measured.
-      return known ? known.reduce((sum, pieces) => sum + pieces, 0) / known.length : check.sample;
-    };
+    const loads = await loadsStarted(this.source, { afterMs: sinceMs });
+    // A first piece cut alone is no load between two looks.
+    const counted = loads.filter(({ pieces, firstPiece }) => !(firstPiece && pieces === 1));
+    const loadsOf = groupedBy(counted, ({ model, kind }) => `${model} ${kind}`);
+    const meanOf = new Map(
+      [...loadsOf].map(([of, those]) => [of, summarise(those.map(({ pieces }) => pieces)).mean]),
+    );
+    // What is cut in no load (by hand, over a template) is at least the pieces that are measured.
+    return ({ model, kind, check }) => meanOf.get(`${model} ${kind}`) ?? check.sample;
   }
 
   /** The looks of one dimension with what its chart needs besides. */
@@ -134,11 +134,10 @@ export class ChecksService {
       newest: { count: CHART_POINTS, ofEach: ['model', 'kind', 'check'] },
     });
     const piecesALook = await this.piecesALook(sinceMs);
+    const looksOf = groupedBy(looks, (look) => `${look.model} ${look.kind} ${look.body.check}`);
     return dimensions.map((dimension) => {
       const { model, kind, check } = dimension;
-      const points = looks
-        .filter((look) => look.model === model && look.kind === kind && look.body.check === check.key)
-        .map(pointOf);
+      const points = (looksOf.get(`${model} ${kind} ${check.key}`) ?? []).map(pointOf);
       return {
         ...dimension,
         looks: points.length,
