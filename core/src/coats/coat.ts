@@ -91,7 +91,7 @@ function coating(line: LineWords): Pick<CoatBody, 'wetUm' | 'booth' | 'lot' | 'w
   const said: Pick<CoatBody, 'wetUm' | 'booth' | 'lot' | 'who' | 'number'> = {};
   for (;;) {
     const word = line.word() ?? '';
-    if (word === 'wet') said.wetUm = line.numberAfter(line.take());
+    if (word === 'wet') said.wetUm = line.numberAfter(line.take(), 'µm');
     else if (['number', 'no', '#'].includes(word)) said.number = line.numberAfter(line.take());
     else if (word === 'booth') said.booth = boothNamed(line);
     else if (word === 'lot' || word === 'mix')

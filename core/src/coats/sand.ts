@@ -59,8 +59,7 @@ export const sand: FiledKind<SandBody> = {
 /** `22 um grit 800 1000`, or a scuff between coats. */
 function sanding(line: LineWords, verb: SaidVerb): Pick<SandBody, 'removalUm' | 'grits' | 'scuff'> {
   if (verb.text.toLowerCase().startsWith('scuff')) return { scuff: true };
-  const removalUm = line.loneNumber();
-  if (removalUm !== undefined && ['um', 'µm'].includes(line.word() ?? '')) line.take();
+  const removalUm = line.loneNumber('µm');
   const grits = ['grit', 'grits'].includes(line.word() ?? '') ? line.values(line.take(), 'grits') : undefined;
   return {
     ...(removalUm === undefined ? {} : { removalUm }),

@@ -64,7 +64,7 @@ function metered(line: LineWords): Pick<ReadBody, 'woodTemperatureC' | 'meter' |
   const said: Pick<ReadBody, 'woodTemperatureC' | 'meter' | 'depth'> = {};
   for (;;) {
     const word = line.word();
-    if (word === 'temp') said.woodTemperatureC = line.numberAfter(line.take());
+    if (word === 'temp') said.woodTemperatureC = line.numberAfter(line.take(), '°C');
     else if (word === 'meter') said.meter = line.name(line.take(), 'the code of a meter');
     else if (word === 'core' || word === 'shell') {
       said.depth = word;

@@ -35,7 +35,7 @@ export const adjust: FiledKind<AdjustBody> = {
     number: 'own',
     take: (line, verb) => ({
       how: verb.verb === 'shim' ? 'shim' : 'plane',
-      byMm: line.numberAfter(verb),
+      byMm: line.numberAfter(verb, 'mm'),
     }),
   },
 };

@@ -1,3 +1,4 @@
+import type { MetricUnit } from '../units/chosen.ts';
 import type { AnyBody, Selection } from './entry.ts';
 
 /** A word of a line, and where it stands in it. */
@@ -30,14 +31,16 @@ export interface LineWords {
   take(): Word;
   /** One word that names something, `what` it is if it is missing; in lower case. */
   name(verb: Word, what: string): string;
-  /** A number that must follow, units as they may be said. */
-  numberAfter(verb: Word): number;
-  /** A number that belongs to no verb behind it. */
-  loneNumber(): number | undefined;
+  /** A number that must follow. Where it is measured it may be said in another unit (`0.18in`); it comes in this one. */
+  numberAfter(verb: Word, unit?: MetricUnit): number;
+  /** A number that belongs to no verb behind it, in its unit. */
+  loneNumber(unit: MetricUnit): number | undefined;
+  /** The next number is a length by its own sign (`55.9mm`, `2 1/4"`). */
+  isLength(): boolean;
   /** How many pieces, where the next word says so and belongs to no verb behind it. */
   pieces(): number | undefined;
-  /** Numbers, at least one. */
-  values(verb: Word, what: string): number[];
+  /** Numbers, at least one; where they are measured, in their unit. */
+  values(verb: Word, what: string, unit?: MetricUnit): number[];
   /** 'ok', 'yes yes no': what is looked at, not measured; 1 and 0. */
   answers(): number[] | undefined;
   oneOf<T extends string>(verb: Word, one: T, other: T): T;

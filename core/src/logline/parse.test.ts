@@ -128,6 +128,45 @@ describe('a typed line', () => {
   });
 });
 
+describe('a line of somebody who measures in inches and °F', () => {
+  const typed = (line: string) =>
+    parseLine(line, { ...vocabulary, units: { length: 'in', temperature: 'F' } });
+
+  it.each([
+    [
+      'B-217 measure 0.07 0.071',
+      'is 0.07 0.071 in inches or in mm?',
+      ['B-217 measure 0.07in 0.071in', 'B-217 measure 0.07mm 0.071mm'],
+    ],
+    [
+      'B-217 coat wet 4 booth 3',
+      'is 4 in mils or in µm?',
+      ['B-217 coat wet 4mil booth 3', 'B-217 coat wet 4µm booth 3'],
+    ],
+    [
+      'B-217 read 7.1 temp 68',
+      'is 68 in °F or in °C?',
+      ['B-217 read 7.1 temp 68°F', 'B-217 read 7.1 temp 68°C'],
+    ],
+  ])('%s is asked about, and what is offered is understood', (line, message, offered) => {
+    const parsed = typed(line);
+    if ('understood' in parsed) throw new Error('it was not asked');
+    expect(parsed.notUnderstood.message).toBe(message);
+    expect(parsed.notUnderstood.choices?.map((choice) => choice.line)).toEqual(offered);
+    for (const one of offered) expect(typed(one)).toHaveProperty('understood');
+  });
+
+  it('is not asked about what is no length, or has its sign', () => {
+    for (const line of [
+      'B-217 6 done',
+      'B-217 sand grit 800',
+      'B-217 shim 0.004in',
+      'B-217 check relief 0.2',
+    ])
+      expect(typed(line)).toHaveProperty('understood');
+  });
+});
+
 describe('a line that is not understood', () => {
   it.each([
     ['B-999 start', 'B-999 is not an open batch', 'B-999'],

@@ -1,5 +1,6 @@
 import type { AskedEntry } from '../entries/index.ts';
 import type { Choice, LineWords, SaidVerb, Selection } from '../ledger/index.ts';
+import { inUnit, METRIC, signedNumber, signIn, type MetricUnit } from '../units/chosen.ts';
 import { clockOf, type Moment } from './moment.ts';
 import { tokensOf, Trouble, type NotUnderstood, type Token } from './tokens.ts';
 import {
@@ -57,10 +58,14 @@ export function parseLine(text: string, vocabulary: Vocabulary): Parsed {
   }
 }
 
-const NUMBER = /^\d+([.,]\d+)?(%|mm|um|µm)?$/i;
+const NUMBER = /^\d+([.,]\d+)?%?$/;
 const decimal = (text: string): number =>
-  NUMBER.test(text) ? Number(text.replace(',', '.').replace(/[^\d.]+$/, '')) : NaN;
-const isNumber = (text: string | undefined): boolean => text !== undefined && !Number.isNaN(decimal(text));
+  NUMBER.test(text) ? Number(text.replace(',', '.').replace('%', '')) : NaN;
+const isNumber = (text: string | undefined): boolean =>
+  text !== undefined && (NUMBER.test(text) || signedNumber(text) !== null);
+const NAMES: Readonly<Record<string, string>> = { in: 'inches', mil: 'mils' };
+/** Signs of units that may stand behind their number as a word of their own. */
+const SIGN_WORDS = new Set(['mm', 'um', 'µm', 'mil', 'mils', 'inch', 'inches', '"', '″', '°c', '°f']);
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'];
 const ordinalOf = (text: string): number | undefined => {
   const spelt = ORDINALS.indexOf(text.toLowerCase());
@@ -406,14 +411,14 @@ class LineParser implements LineWords {
     return token.text.toLowerCase();
   }
 
-  values(verb: Token, what: string): number[] {
-    const values: number[] = [];
-    while (isNumber(this.word()) && this.countAhead() === undefined) values.push(decimal(this.take().text));
+  values(verb: Token, what: string, unit?: MetricUnit): number[] {
+    const said: Token[] = [];
+    while (isNumber(this.word()) && this.countAhead() === undefined) said.push(this.take());
     const stray = this.tokens[this.next];
-    if (values.length === 0 && stray)
+    if (said.length === 0 && stray)
       return this.trouble(stray, `'${stray.text}' is not a number: '${verb.text}' takes ${what}`);
-    if (values.length === 0) return this.missing(`'${verb.text}' needs ${what}`);
-    return values;
+    if (said.length === 0) return this.missing(`'${verb.text}' needs ${what}`);
+    return this.believed(said, unit);
   }
 
   /** 'ok', 'yes yes no': what is looked at, not measured. */
@@ -476,14 +481,70 @@ class LineParser implements LineWords {
     return { who: match?.code ?? first.text.toLowerCase() };
   }
 
-  numberAfter(word: Token): number {
-    while (['by', 'mm'].includes(this.word() ?? '')) this.take();
+  numberAfter(word: Token, unit?: MetricUnit): number {
+    while (this.word() === 'by') this.take();
     const token = this.tokens[this.next];
     if (!token) return this.missing(`'${word.text}' needs a number`);
     this.next += 1;
-    const value = decimal(token.text);
-    if (['mm', 'um', 'µm'].includes(this.word() ?? '')) this.take();
-    return Number.isNaN(value) ? this.trouble(token, `'${token.text}' is not a number`) : value;
+    return this.believed([token], unit)[0] ?? NaN;
+  }
+
+  isLength(): boolean {
+    if (!isNumber(this.word())) return false;
+    let last = 0;
+    while (isNumber(this.word(last + 1))) last += 1;
+    const said = signedNumber(`${this.word()}${this.signAhead(last + 1) ?? ''}`);
+    return said !== null && said.unit !== '°C';
+  }
+
+  /** The sign of a unit that stands as a word of its own; 'in' is one at the end only: 'wet 105 in booth 3'. */
+  private signAhead(ahead = 0): string | undefined {
+    const word = this.word(ahead) ?? '';
+    const isSign = SIGN_WORDS.has(word) || (word === 'in' && this.word(ahead + 1) === undefined);
+    return isSign ? word : undefined;
+  }
+
+  /** Numbers in their unit, whether its sign stands at each, behind the last as a word, or is asked for. */
+  private believed(tokens: readonly Token[], unit: MetricUnit | undefined): number[] {
+    const bare = tokens.filter(({ text }) => NUMBER.test(text));
+    const [first] = bare;
+    if (!unit || !first) return tokens.map((token) => this.measured(token, unit));
+    if (bare.length < tokens.length)
+      return this.trouble(first, `say of each what it is measured in: '${first.text}' has no sign`);
+    const sign = this.signAhead();
+    if (sign === undefined) this.askUnit(first, bare, unit);
+    else this.take();
+    return tokens.map((token) => this.measured({ ...token, text: `${token.text}${sign ?? ''}` }, unit));
+  }
+
+  /** What a number says in a unit, by its own sign where it has one. */
+  private measured(token: Token, unit: MetricUnit | undefined): number {
+    const said = signedNumber(token.text);
+    if (!said) {
+      const value = decimal(token.text);
+      return Number.isNaN(value) ? this.trouble(token, `'${token.text}' is not a number`) : value;
+    }
+    const value = unit && inUnit(said, unit);
+    if (value !== undefined && value !== null) return value;
+    return this.trouble(token, `'${token.text}' is in ${said.unit}, which does not belong here`);
+  }
+
+  /** Who measures in other units is asked what numbers without a sign are in: a tenth of an inch is no tenth of a millimetre. */
+  private askUnit(first: Token, bare: readonly Token[], unit: MetricUnit): void {
+    const last = bare.at(-1) ?? first;
+    const other = signIn(unit, this.vocabulary.units ?? METRIC);
+    if (other === unit) return;
+    const said = this.text.slice(first.start, last.start + last.length);
+    const words = [other, unit].map((sign) => `in ${NAMES[sign] ?? sign}`);
+    this.ask(
+      first,
+      last,
+      `is ${said} ${words.join(' or ')}?`,
+      [other, unit].map((sign, i) => ({
+        words: words[i] ?? sign,
+        say: bare.map(({ text }) => `${text}${sign}`).join(' '),
+      })),
+    );
   }
 
   /** A number that belongs to the verb behind it: '6 done', '6 pieces done'; undefined: there is none. */
@@ -494,8 +555,10 @@ class LineParser implements LineWords {
     return verbOf(this.tokens[at]?.text) ? at : undefined;
   }
 
-  loneNumber(): number | undefined {
-    return isNumber(this.word()) && this.countAhead() === undefined ? decimal(this.take().text) : undefined;
+  loneNumber(unit: MetricUnit): number | undefined {
+    return isNumber(this.word()) && this.countAhead() === undefined
+      ? this.believed([this.take()], unit)[0]
+      : undefined;
   }
 
   pieces(): number | undefined {

@@ -1,4 +1,5 @@
 import { distance } from 'fastest-levenshtein';
+import type { ChosenUnits } from '../units/chosen.ts';
 
 /** The names a typed line may use. */
 export interface Vocabulary {
@@ -7,7 +8,9 @@ export interface Vocabulary {
   stations: readonly { code: string; name: string }[];
   /** The operations a batch goes through; absent: none are known. */
   operationsOf?: (batch: string) => readonly { key: string; name: string }[];
-  people?: readonly { code: string; name: string }[];
+  people?: readonly { code: string; name: string }[] | undefined;
+  /** What whoever types measures in; absent: metric units. A number without a sign is then asked about, not believed. */
+  units?: ChosenUnits | undefined;
 }
 
 /** Where something was done: a station, or an operation by its own name. */

@@ -25,6 +25,8 @@ export interface CheckBody extends Selection {
   check: string;
   /** In the unit of the check. */
   values: number[];
+  /** Whoever said so said lengths, here in mm: the check must be one. */
+  unit?: 'mm';
   /** Load they were cut in. */
   load?: string;
   source?: 'typed' | 'gauge';
@@ -46,6 +48,7 @@ export const check: FiledKind<CheckBody> = {
       ...SELECTED,
       check: name(60),
       values: list({ type: 'number' }, 1, MOST_VALUES),
+      unit: { enum: ['mm'] },
       load: name(20),
       source: { enum: ['typed', 'gauge'] },
     },
@@ -54,10 +57,12 @@ export const check: FiledKind<CheckBody> = {
   line: {
     verbs: { check: ['checked', 'checks'] },
     number: 'own',
-    take: (line, verb) => ({
-      check: line.name(verb, 'a check'),
-      values: line.answers() ?? line.values(verb, 'values'),
-    }),
+    take: (line, verb) => {
+      const key = line.name(verb, 'a check');
+      // The sign of a unit says that it is a length; without one it is in the unit of the check, whichever that is.
+      if (line.isLength()) return { check: key, values: line.values(verb, 'values', 'mm'), unit: 'mm' };
+      return { check: key, values: line.answers() ?? line.values(verb, 'values') };
+    },
   },
 };
 
@@ -78,6 +83,13 @@ export function verdictOf(
 function apply(state: BatchState, route: Route, entry: Entry, body: CheckBody): Outcome {
   const found = checkOf(state, route, body);
   if (isRefusal(found)) return found;
+  if (body.unit && body.unit !== found.check.unit)
+    return refuse(
+      'bad-value',
+      isYesNo(found.check)
+        ? `${found.check.name.toLowerCase()} is answered by yes or no`
+        : `${found.check.name.toLowerCase()} is told in ${found.check.unit}, not in ${body.unit} or inches`,
+    );
   const wrong = wrongValues(found.check, body.values);
   if (wrong) return wrong;
   const here = state.pieces.filter((piece) => !hasLeft(piece)).map((piece) => piece.position);

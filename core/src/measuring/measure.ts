@@ -37,7 +37,7 @@ export const measure: FiledKind<MeasureBody> = {
   line: {
     verbs: { measure: ['measured', 'measures', 'action'] },
     number: 'own',
-    take: (line, verb) => ({ valuesMm: line.values(verb, 'values in mm') }),
+    take: (line, verb) => ({ valuesMm: line.values(verb, 'values in mm', 'mm') }),
   },
 };
 

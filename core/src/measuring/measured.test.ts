@@ -82,6 +82,21 @@ describe('a check', () => {
     expect(refusal(state, bodies, { type: 'check', check: 'pocket', values: [-56] })).toMatch(/is no pocket/);
   });
 
+  it('takes lengths that were said with their unit for checks of lengths alone', () => {
+    const state = filed(bodies, 'B-1', 3);
+    const body: EntryBody = { type: 'check', check: 'pocket', values: [56.007], unit: 'mm' };
+    expect(latestValues(filed(bodies, 'B-1', 3, { ...body, pieces: [2] }), 'pocket').get(2)).toBe(56.007);
+    const inOther = (unit: string): Route => ({
+      ...bodies,
+      operations: bodies.operations.map((operation) => ({
+        ...operation,
+        ...(operation.checks ? { checks: operation.checks.map((one) => ({ ...one, unit })) } : {}),
+      })),
+    });
+    expect(refusal(state, inOther('Hz'), body)).toBe('pocket is told in Hz, not in mm or inches');
+    expect(refusal(state, inOther('yes'), { ...body, values: [1] })).toBe('pocket is answered by yes or no');
+  });
+
   it('refuses a check the route does not have, another number of values than pieces, and pieces that are gone', () => {
     const state = filed(bodies, 'B-1', 3, { type: 'start' }, { type: 'scrap', pieces: [2], reason: 'knot' });
     expect(refusal(state, bodies, { type: 'check', check: 'height', values: [3] })).toBe(

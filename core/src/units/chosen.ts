@@ -101,6 +101,41 @@ function inches(text: string): number | null {
   return Number(under) === 0 ? null : Number(whole) + Number(over) / Number(under);
 }
 
+const OTHER: ChosenUnits = { length: 'in', temperature: 'F' };
+/** Signs of units as they are typed behind a number: what they are kept in, and what they are read as. */
+const SIGNS: readonly { sign: string; unit: MetricUnit; as: ChosenUnits }[] = [
+  { sign: 'mm', unit: 'mm', as: METRIC },
+  { sign: String.raw`in(?:ch(?:es)?)?|"|″`, unit: 'mm', as: OTHER },
+  { sign: 'um|µm', unit: 'µm', as: METRIC },
+  { sign: 'mils?', unit: 'µm', as: OTHER },
+  { sign: '°c', unit: '°C', as: METRIC },
+  { sign: '°?f', unit: '°C', as: OTHER },
+];
+const UM_PER: Readonly<Record<MetricUnit, number | null>> = { mm: 1_000, µm: 1, '°C': null };
+
+/** A number with the sign of a unit behind it; null: it has none, or is no number. */
+export interface SignedNumber {
+  value: number;
+  unit: MetricUnit;
+}
+
+/** What a number with a sign means, in the metric unit of that sign: '0.07in' and '3/32"' are mm, '4mil' µm, '68F' °C. */
+export function signedNumber(text: string): SignedNumber | null {
+  for (const { sign, unit, as } of SIGNS) {
+    const bare = new RegExp(`^([\\d.,/-]+?)(?:${sign})$`, 'i').exec(text)?.[1];
+    const value = bare === undefined ? null : typedIn(bare, unit, as);
+    if (value !== null) return { value, unit };
+  }
+  return null;
+}
+
+/** Such a number in another unit of its kind; null: a temperature is no length. */
+export function inUnit({ value, unit }: SignedNumber, wanted: MetricUnit): number | null {
+  if (unit === wanted) return value;
+  const [from, to] = [UM_PER[unit], UM_PER[wanted]];
+  return from === null || to === null ? null : tidy((value * from) / to);
+}
+
 /** Without the dust of binary numbers: a nanometre is finer than anything that is measured here. */
 const tidy = (value: number): number => Number(value.toFixed(6));
 

@@ -122,6 +122,7 @@ export class LogController {
       people,
       batches: racks.map(({ code }) => code),
       operationsOf: (batch) => racks.find(({ code }) => code === batch)?.operations ?? [],
+      units: people.find(({ code }) => code === by)?.units ?? undefined,
     });
     if ('notUnderstood' in parsed) throw new NotUnderstoodException(parsed.notUnderstood);
     const { also = [], ...first } = parsed.understood;

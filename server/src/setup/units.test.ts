@@ -22,6 +22,21 @@ describe('the units somebody reads and types in', () => {
     expect(await unitsOf('ostrander')).toEqual({ length: 'mm', temperature: 'C' });
   });
 
+  it('make a number without a sign a question, on whichever line they type, and are kept as metric', async () => {
+    await choose('ostrander', { length: 'in', temperature: 'F' }).expect(200);
+    const batch = await works.openRack('B', 2);
+    const { body, status } = await works.line(`${batch} read 7.1 7.2 temp 68`);
+    expect([status, body]).toMatchObject([
+      422,
+      { choices: [{ line: `${batch} read 7.1 7.2 temp 68°F` }, { line: `${batch} read 7.1 7.2 temp 68°C` }] },
+    ]);
+    await works.said(`${batch} read 7.1 7.2 temp 68°F`);
+    const { readings } = (await works.http.get(`/api/batches/${batch}`)).body.state as {
+      readings: { woodTemperatureC: number }[];
+    };
+    expect(readings).toMatchObject([{ woodTemperatureC: 20 }]);
+  });
+
   it('are refused where they are none, and of nobody', async () => {
     await choose('venn', { length: 'ell', temperature: 'F' }).expect(400);
     await choose('venn', { length: 'in' }).expect(400);

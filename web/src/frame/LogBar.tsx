@@ -11,6 +11,7 @@ import { previewLine, racksOf, type Preview } from './preview.ts';
 import { useFiling, type FilingNews } from '../shared/useFiling.ts';
 import { sayHour } from '../shared/time.ts';
 import { saysUndo } from '../shared/says-undo.ts';
+import { useUnits } from '../shared/units.ts';
 import './LogBar.css';
 
 export const LOG_INPUT = 'log-line';
@@ -25,11 +26,13 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
   const underWay = useRef(new Set<string>());
   const read = useDeferredValue(line);
   const { data: setup } = useSetup();
+  const units = useUnits();
   const people = setup?.people;
-  const racks = useRacks(useMemo(() => racksOf(read, floor, people), [read, floor, people]));
+  const names = useMemo(() => ({ people, units }), [people, units]);
+  const racks = useRacks(useMemo(() => racksOf(read, floor, names), [read, floor, names]));
   const known = useMemo(
-    () => previewLine(read, floor, racks, nowMs, people),
-    [read, floor, racks, nowMs, people],
+    () => previewLine(read, floor, racks, nowMs, names),
+    [read, floor, racks, nowMs, names],
   );
   const preview = useAsked(read, by, known);
   // The board comes a moment after the answer: what was just filed here is the last until it does.
@@ -38,7 +41,7 @@ export function LogBar({ floor, nowMs }: { floor: Floor | undefined; nowMs: numb
   const submit = async (): Promise<void> => {
     // The same line twice at once is one; another one may follow while it is on its way: they go in order.
     if (line.trim() === '' || underWay.current.has(line)) return;
-    const now = previewLine(line, floor, racks, nowMs, people);
+    const now = previewLine(line, floor, racks, nowMs, names);
     if (now.kind === 'wrong' || now.kind === 'unfinished') {
       if (now.kind === 'wrong') input.current?.setSelectionRange(now.start, now.start + now.length);
       return;

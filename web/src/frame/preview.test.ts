@@ -31,6 +31,17 @@ describe('the preview of a line', () => {
     expect(say('W-74 undo')).toMatchObject({ kind: 'good' });
   });
 
+  it('asks whoever measures in inches what a number without a sign is in', () => {
+    const units = { length: 'in', temperature: 'C' } as const;
+    const inches = (line: string) => previewLine(line, floor, known, NOW, { units });
+    expect(inches('B-217 plane 0.007')).toMatchObject({
+      kind: 'wrong',
+      text: 'is 0.007 in inches or in mm?',
+      choices: [{ line: 'B-217 plane 0.007in' }, { line: 'B-217 plane 0.007mm' }],
+    });
+    expect(inches('B-217 plane 0.007in').kind).toBe(say('B-217 plane 0.1778').kind);
+  });
+
   it('says what the reducer would refuse', () => {
     expect(say('B-217 9 done')).toEqual({
       kind: 'refused',

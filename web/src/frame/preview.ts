@@ -31,23 +31,24 @@ export type Preview =
 
 const BATCH_CODE = /^[a-z]-\d+$/i;
 
-type People = readonly { code: string; name: string }[];
+/** Who may be named in a line, and what whoever types it measures in. */
+type Names = Pick<Vocabulary, 'people' | 'units'>;
 
 /** The names a line may use, on the floor as this browser last saw it. */
-function vocabularyOf(floor: Floor, people: People): Vocabulary {
+function vocabularyOf(floor: Floor, names: Names): Vocabulary {
   const routeOf = new Map(floor.racks.map(({ code, routeId }) => [code, routeId]));
   const operations = new Map(floor.operations.map((one) => [one.routeId, one.operations]));
   return {
     stations: floor.stations,
     batches: [...routeOf.keys(), ...floor.lots],
     operationsOf: (code) => operations.get(routeOf.get(code) ?? '') ?? [],
-    people,
+    ...names,
   };
 }
 
 /** The racks a line is about: those whose state its preview needs. */
-export function racksOf(line: string, floor: Floor | undefined, people: People = []): string[] {
-  const parsed = floor && parseLine(line, vocabularyOf(floor, people));
+export function racksOf(line: string, floor: Floor | undefined, names: Names = {}): string[] {
+  const parsed = floor && parseLine(line, vocabularyOf(floor, names));
   if (!parsed || 'notUnderstood' in parsed) return [];
   const { also = [], ...first } = parsed.understood;
   const named = [first, ...also].flatMap(({ batch, actions }) => [
@@ -64,11 +65,11 @@ export function previewLine(
   floor: Floor | undefined,
   racks: ReadonlyMap<string, Rack>,
   nowMs: number,
-  people: People = [],
+  names: Names = {},
 ): Preview {
   if (line.trim() === '') return { kind: 'empty' };
   if (!floor) return { kind: 'unfinished', text: 'the floor is not loaded yet' };
-  const vocabulary = vocabularyOf(floor, people);
+  const vocabulary = vocabularyOf(floor, names);
   const parsed = parseLine(line, vocabulary);
   if ('notUnderstood' in parsed) {
     const { start, length, message, word, choices = [] } = parsed.notUnderstood;
