@@ -44,7 +44,7 @@ export { instantFromIso, instantsShowing } from './time/instant.ts';
 export { grainOf, rangeOf, type DateGrain } from './time/grain.ts';
 export { workingClock } from './time/working-clock.ts';
 export { quantile, summarise } from './stats/descriptive.ts';
-export { groupedBy } from './stats/grouped.ts';
+export { countUpTo, groupedBy } from './stats/grouped.ts';
 export { randomStream } from './stats/random.ts';
 export { toleranceFactor } from './stats/tolerance.ts';
 export { equilibriumMoistureContentPct, loggedAirEmcPct, relativeHumidityForEmcPct } from './wood/emc.ts';
@@ -175,6 +175,7 @@ export {
   throughput,
 } from './flow/lead-time.ts';
 export { logResources } from './flow/log-resources.ts';
+export { leftStations } from './flow/left-stations.ts';
 export { filingHabits, FORGOTTEN_DAYS, logWhole } from './flow/log-whole.ts';
 export { firstPasses, operationTimes, rolledYieldPct, usageOf } from './flow/work-log.ts';
 export { offeredLoad } from './flow/offered-load.ts';
@@ -449,6 +450,7 @@ export type {
   LittleCheck,
 } from './flow/lead-time.ts';
 export type { LoggedStay, LogWindow } from './flow/log-resources.ts';
+export type { LeftTogether } from './flow/left-stations.ts';
 export type { FilingHabit, Forgotten, LogWhole, OddAt, PlacedStay } from './flow/log-whole.ts';
 export type { FirstPass, OperationAt, OperationTime, Usage } from './flow/work-log.ts';
 export type { OfferedLoad, ReworkArc, RouteFlow, ScrapAt } from './flow/offered-load.ts';

@@ -1,3 +1,4 @@
+import { countUpTo } from '../stats/grouped.ts';
 import { quantile } from '../stats/descriptive.ts';
 import type { Stage } from '../route/index.ts';
 import { DAY_MS, MINUTE_MS } from '../units/quantities.ts';
@@ -205,16 +206,6 @@ export function cumulativeFlow(
       if (stage > 0 && atMs < (piece[stage - 1] ?? -Infinity))
         throw new RangeError(`cumulativeFlow: stage ${stage} was reached before the one in front of it`);
   return momentsMs.map((atMs) => ({ atMs, reached: columns.map((column) => countUpTo(column, atMs)) }));
-}
-
-function countUpTo(sorted: Float64Array, limit: number): number {
-  let [low, high] = [0, sorted.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((sorted[middle] ?? Infinity) <= limit) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 /** Pieces that left on each of some days. */

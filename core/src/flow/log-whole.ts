@@ -1,3 +1,4 @@
+import { groupedBy } from '../stats/grouped.ts';
 import { STAGES, workMinutes, type Stage } from '../route/index.ts';
 import { DAY_MS } from '../units/quantities.ts';
 import { littlesLawCheck, type LittleCheck } from './lead-time.ts';
@@ -7,6 +8,8 @@ import type { LoggedStay } from './log-resources.ts';
 export interface PlacedStay extends LoggedStay {
   /** 1-based places on the rack. */
   positions: readonly number[];
+  /** Why they were sent back or scrapped; left out or null: nobody said. */
+  reason?: string | null;
 }
 
 /** An operation at which something is not as it should be, and how often. */
@@ -68,15 +71,12 @@ export function logWhole(options: {
   shiftHours: number;
 }): LogWhole {
   const { stays, stageOf, fromMs, toMs, momentsMs, between, shiftHours } = options;
-  const staged = stays.map((stay) => {
-    const usual = stay.route.operations.find(({ key }) => key === stay.operation)?.stations[0];
-    return { ...stay, stage: usual === undefined ? null : stageOf(usual) };
-  });
-  const inWindow = staged.filter((stay) => stay.ended !== null && stay.toMs >= fromMs && stay.toMs <= toMs);
+  const ofStage = groupedBy(stays, usualStages(stageOf));
+  const inWindow = stays.filter((stay) => stay.ended !== null && stay.toMs >= fromMs && stay.toMs <= toMs);
   const moments = momentsMs.toSorted((a, b) => a - b);
   return {
     little: STAGES.map((stage) => {
-      const own = staged.filter((stay) => stay.stage === stage);
+      const own = ofStage.get(stage) ?? [];
       const times = stageTimes(own).filter((time) => time.toMs >= fromMs && time.toMs <= toMs);
       const days = (toMs - fromMs) / DAY_MS;
       const throughputADay = days > 0 ? times.length / days : 0;
@@ -96,7 +96,7 @@ export function logWhole(options: {
       isOdd: ({ operation, pieces, span }) =>
         between(span[0], span[1]) < TOO_FAST * workMinutes(operation, pieces),
     }),
-    forgotten: staged.flatMap((stay): Forgotten[] => {
+    forgotten: stays.flatMap((stay): Forgotten[] => {
       const { status, ended, batch, operation, pieces } = stay;
       if (ended !== null || status === 'onHold' || shiftHours <= 0) return [];
       const days = between(stay.fromMs, toMs) / 60 / shiftHours;
@@ -167,22 +167,43 @@ function odd(
     .toSorted((a, b) => b.count - a.count);
 }
 
+/** The stage in which each stay was, by the usual station of its operation; each route is looked through once. */
+function usualStages(stageOf: (station: string) => Stage | null): (stay: LoggedStay) => Stage | null {
+  const known = new Map<LoggedStay['route'], Map<string, Stage | null>>();
+  return ({ route, operation }) => {
+    let stages = known.get(route);
+    if (!stages) {
+      stages = new Map(
+        route.operations.map(({ key, stations: [usual] }) => [
+          key,
+          usual === undefined ? null : stageOf(usual),
+        ]),
+      );
+      known.set(route, stages);
+    }
+    return stages.get(operation) ?? null;
+  };
+}
+
 /** When pieces that have left a stage had come to it, and when they left: those that are there still are left out. */
 function stageTimes(own: readonly PlacedStay[]): { fromMs: number; toMs: number }[] {
-  const times = new Map<string, { fromMs: number; toMs: number; isThere: boolean }>();
-  for (const { batch, positions, fromMs, toMs, ended } of own)
-    for (const position of positions) {
-      const piece = `${batch}/${position}`;
-      const known = times.get(piece);
-      const isThere = ended === null;
-      if (!known) times.set(piece, { fromMs, toMs, isThere });
-      else {
-        known.fromMs = Math.min(known.fromMs, fromMs);
-        known.toMs = Math.max(known.toMs, toMs);
-        known.isThere ||= isThere;
+  const times: { fromMs: number; toMs: number; isThere: boolean }[] = [];
+  for (const stays of groupedBy(own, ({ batch }) => batch).values()) {
+    const of = new Map<number, (typeof times)[number]>();
+    for (const { positions, fromMs, toMs, ended } of stays)
+      for (const position of positions) {
+        const known = of.get(position);
+        const isThere = ended === null;
+        if (!known) of.set(position, { fromMs, toMs, isThere });
+        else {
+          known.fromMs = Math.min(known.fromMs, fromMs);
+          known.toMs = Math.max(known.toMs, toMs);
+          known.isThere ||= isThere;
+        }
       }
-    }
-  return [...times.values()].filter(({ isThere }) => !isThere);
+    times.push(...of.values());
+  }
+  return times.filter(({ isThere }) => !isThere);
 }
 
 /** Somebody who files most of what they do at one time of day. */

@@ -8,3 +8,14 @@ export function groupedBy<T, K>(all: readonly T[], keyOf: (one: T) => K): Map<K,
   }
   return groups;
 }
+
+/** How many of some rising numbers are not above another: by halving, so that a long list is not read through. */
+export function countUpTo(rising: ArrayLike<number>, limit: number): number {
+  let [low, high] = [0, rising.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((rising[middle] ?? Infinity) <= limit) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

@@ -160,9 +160,19 @@ export function factoryDate(calendar: Pick<FactoryCalendar, 'zone'>, atMs: numbe
   return DateTime.fromMillis(atMs, { zone: calendar.zone }).toFormat('yyyy-MM-dd');
 }
 
+/** Asked for the same days thousands of times. */
+const dayStarts = new WeakMap<object, Map<string, number>>();
+
 /** The instant a factory day begins. */
 export function startOfFactoryDay(calendar: Pick<FactoryCalendar, 'zone'>, date: string): number {
-  return DateTime.fromISO(date, { zone: calendar.zone }).startOf('day').toMillis();
+  let known = dayStarts.get(calendar);
+  if (!known) dayStarts.set(calendar, (known = new Map<string, number>()));
+  let startMs = known.get(date);
+  if (startMs === undefined) {
+    startMs = DateTime.fromISO(date, { zone: calendar.zone }).startOf('day').toMillis();
+    known.set(date, startMs);
+  }
+  return startMs;
 }
 
 /** The factory date `days` later (or earlier). */

@@ -71,15 +71,32 @@ export class RacksService {
     const known = new Map<string, RackInQuestion>();
     for (let wanted = [...codes]; wanted.length > 0;) {
       const fresh = [...new Set(wanted)].filter((code) => !known.has(code));
-      const racks = await Promise.all(
-        fresh.map(async (code) => atHand.get(code) ?? (await this.rack(code, manager))),
-      );
+      const racks = await this.racksNamed(fresh, atHand, manager);
       for (const rack of racks) known.set(rack.state.code, rack);
       wanted = racks.flatMap(({ state }) =>
         state.pieces.flatMap(({ parents }) => parents.map((parent) => pieceAt(parent).batch)),
       );
     }
     return known;
+  }
+
+  /** Some batches, those that are not at hand read together. @throws NotFoundException for one that is none */
+  private async racksNamed(
+    codes: readonly string[],
+    atHand: ReadonlyMap<string, RackInQuestion>,
+    manager: EntityManager = this.source.manager,
+  ): Promise<RackInQuestion[]> {
+    const away = codes.filter((code) => !atHand.has(code));
+    const rows = await manager.getRepository(BatchRow).findBy({ code: In(away) });
+    const states = new Map(rows.map(({ code, state }) => [code, state]));
+    const racks: RackInQuestion[] = [];
+    for (const code of codes) {
+      const state = states.get(code);
+      const rack = atHand.get(code) ?? (state && { state, route: await this.setup.routeOf(state, manager) });
+      if (!rack) throw new NotFoundException(`there is no batch ${code}`);
+      racks.push(rack);
+    }
+    return racks;
   }
 
   /** The states of some batches, open or not, by their codes. */

@@ -2,6 +2,7 @@ import { setImmediate } from 'node:timers/promises';
 import {
   constraintSigns,
   constraintVerdict,
+  countUpTo,
   momentarySpans,
   saturated,
   type ConstraintSigns,
@@ -146,7 +147,7 @@ function rowsOf(
         hoursOfferedADay: days > 0 ? hoursOffered / days : 0,
         full: (full[i] ?? []).map(share),
         paced: pacing.filter(({ station }) => station === `${by} ${code}`).map(share),
-        queue: ends.map((atMs) => (hoursADay > 0 ? rounded(hoursWaitingAt(waiting, atMs) / hoursADay) : 0)),
+        queue: hoursWaiting(waiting, ends).map((hours) => (hoursADay > 0 ? rounded(hours / hoursADay) : 0)),
         oldestDays: still.length > 0 && dayMs > 0 ? (windowMs - oldestMs) / dayMs : null,
       },
     ];
@@ -172,8 +173,18 @@ function togetherIn(stays: readonly LoggedStay[]): Map<string, Set<string>> {
 
 const rounded = (value: number): number => Math.round(value * 10_000) / 10_000;
 
-const hoursWaitingAt = (waiting: Resource['waiting'], atMs: number): number =>
-  waiting.reduce((sum, { fromMs, toMs, hours }) => sum + (fromMs < atMs && toMs >= atMs ? hours : 0), 0);
+/** Hours of work that wait at some moments, which rise: what came before each and had not been begun before it. */
+function hoursWaiting(waiting: Resource['waiting'], momentsMs: readonly number[]): number[] {
+  const change = Array.from({ length: momentsMs.length + 1 }, () => 0);
+  for (const { fromMs, toMs, hours } of waiting) {
+    const first = countUpTo(momentsMs, fromMs);
+    const behind = countUpTo(momentsMs, toMs);
+    change[first] = (change[first] ?? 0) + hours;
+    change[behind] = (change[behind] ?? 0) - hours;
+  }
+  let there = 0;
+  return momentsMs.map((_, i) => Math.max(0, (there += change[i] ?? 0)));
+}
 
 /** The verdict of every five working days by themselves, the newest last. Between two of them others are answered. */
 async function weeksOf(

@@ -1,13 +1,15 @@
 import {
+  countUpTo,
   factoryDate,
+  leftStations,
   neededBy,
-  routeIn,
   shiftDate,
   startOfFactoryDay,
   stationsLeft,
   workingMinutesOfDay,
   type FactoryCalendar,
-  type RouteBook,
+  type LeftTogether,
+  type Route,
 } from '@ample-crane/core';
 import { Injectable, NotFoundException } from '@nestjs/common';
 import { FactoryClock } from '../setup/factory-clock.ts';
@@ -15,8 +17,8 @@ import { RacksService } from '../floor/racks.service.ts';
 import { SetupService } from '../setup/setup.service.ts';
 import type { FlowDto, LeftDto, NeedDto, ThroughputRowDto } from './flow.dto.ts';
 import { CONSTRAINT_DAYS, FloorService, withLoads } from './floor.service.ts';
+import { LoggedStaysService } from './logged-stays.service.ts';
 import { StationDaysService } from './station-days.service.ts';
-import { StaysService, type DaysAsked, type GoneOn } from '../log/stays.service.ts';
 
 /** Working days ahead over which it is told what is needed. */
 const NEED_DAYS = 20;
@@ -30,7 +32,7 @@ export class FlowService {
     private readonly floor: FloorService,
     private readonly racks: RacksService,
     private readonly stationDays: StationDaysService,
-    private readonly stays: StaysService,
+    private readonly logged: LoggedStaysService,
   ) {}
 
   /** The racks behind a day of a station, as `flow` counts it over the same window. @throws NotFoundException for a day outside it */
@@ -41,13 +43,14 @@ export class FlowService {
     const [fromDay = today] = await this.stationDays.pastDays(nowMs, count);
     if (day < fromDay || day > today)
       throw new NotFoundException(`${day} is not within the days that are looked at, ${fromDay} to ${today}`);
-    const window = { zone: calendar.zone, fromDay, toDay: today };
-    const rows = await this.stays.countedAt(window, await this.stillIn(window), { station, day });
+    const rows = (await this.leftBetween(calendar, fromDay, today, nowMs)).filter(
+      (row) => row.station === station && row.day === day,
+    );
     const people = new Map((await this.setup.people()).map(({ code, name }) => [code, name]));
     return {
       ...{ day, station, zone: calendar.zone },
-      left: rows.map(({ person, ...row }) => ({
-        ...row,
+      left: rows.map(({ batch, positions, operation, ended, person, reason, atMs }) => ({
+        ...{ batch, positions, operation, ended, reason, atMs },
         by: person === null ? null : (people.get(person) ?? person),
       })),
     };
@@ -84,7 +87,7 @@ export class FlowService {
     const days = [...past, today];
     const fromDay = days[0] ?? today;
     const [throughput, load, need, floor] = await Promise.all([
-      this.throughput({ zone: calendar.zone, fromDay, toDay: today }),
+      this.leftBetween(calendar, fromDay, today, nowMs).then(counted),
       this.stationDays.loads(past.slice(-(CONSTRAINT_DAYS - 1))),
       this.need(nowMs, calendar),
       this.racks.open().then((racks) => this.floor.load(racks, stations, nowMs)),
@@ -100,30 +103,72 @@ export class FlowService {
     };
   }
 
-  /** Good, scrapped and reworked pieces by factory day and station; what was taken back does not count. */
-  private async throughput(window: DaysAsked): Promise<ThroughputRowDto[]> {
-    return this.stays.throughput(window, await this.stillIn(window));
+  /** What left the stations on some factory days, the last one included; what was taken back does not count. */
+  private async leftBetween(
+    calendar: FactoryCalendar,
+    fromDay: string,
+    toDay: string,
+    nowMs: number,
+  ): Promise<LeftOnDay[]> {
+    const days: string[] = [];
+    for (let day = fromDay; day <= toDay; day = shiftDate(day, 1)) days.push(day);
+    const starts = days.map((day) => startOfFactoryDay(calendar, day));
+    const fromMs = starts[0] ?? nowMs;
+    const [stays, newest] = await Promise.all([
+      this.logged.since(fromMs - 1, nowMs),
+      this.setup.newestRoutes(),
+    ]);
+    const left = leftStations({
+      ...{ stays, fromMs, toMs: startOfFactoryDay(calendar, shiftDate(toDay, 1)) },
+      staysThere: thereStill(newest),
+    });
+    return left.map((one) => ({ ...one, day: days[countUpTo(starts, one.atMs) - 1] ?? fromDay }));
   }
+}
 
-  /** From where pieces went on within some days without leaving the station. */
-  private async stillIn(window: DaysAsked): Promise<GoneOn[]> {
-    const gone = await this.stays.goneOn(window);
-    const routes = await this.setup.routeBook([...new Set(gone.map(({ routeId }) => routeId))]);
-    const still: GoneOn[] = [];
-    for (const one of gone) if (await this.isStillThere(one, routes)) still.push(one);
-    return still;
-  }
+interface LeftOnDay extends LeftTogether {
+  /** Factory day, 'YYYY-MM-DD'. */
+  day: string;
+}
 
-  /** A piece is still at a station while another of its operations there is yet to come; a neck goes on with its body. */
-  private async isStillThere({ operation, station, ended, ...work }: GoneOn, routes: RouteBook) {
-    const worked = routeIn(routes, work);
-    // An operation it no longer has, since the rack was moved to another revision, was the last one there.
-    const known = worked.operations.find(({ key }) => key === operation);
-    if (!known) return false;
-    if (!stationsLeft(worked, operation).includes(station)) return true;
-    if (known.mode !== 'join') return false;
-    if (known.role !== 'host') return ended === 'joined';
-    const made = await this.setup.newestRoute(worked.model, known.makesKind);
-    return made?.operations.some(({ stations }) => stations[0] === station) ?? false;
+/** Good, scrapped and sent back pieces by factory day and station. */
+function counted(left: readonly LeftOnDay[]): ThroughputRowDto[] {
+  const rows = new Map<string, ThroughputRowDto>();
+  for (const { day, station, ended, positions } of left) {
+    const key = `${day}|${station}`;
+    const row = rows.get(key) ?? { day, station, good: 0, scrapped: 0, reworked: 0 };
+    rows.set(key, row);
+    row[ended === 'sent back' ? 'reworked' : ended] += positions.length;
   }
+  return [...rows.values()].toSorted(
+    (a, b) => a.day.localeCompare(b.day) || a.station.localeCompare(b.station),
+  );
+}
+
+/** Whether what goes on from an operation is at its station still; each operation of a route is looked at once. */
+function thereStill(newest: readonly Route[]): Parameters<typeof leftStations>[0]['staysThere'] {
+  const known = new Map<Route, Map<string, boolean>>();
+  return ({ route, operation, station, ended }) => {
+    const at = `${operation}|${station}|${ended}`;
+    const of = known.get(route) ?? new Map<string, boolean>();
+    known.set(route, of);
+    const there = of.get(at) ?? isStillThere({ route, operation, station, ended }, newest);
+    of.set(at, there);
+    return there;
+  };
+}
+
+/** A piece is still at a station while another of its operations there is yet to come; a neck goes on with its body. */
+function isStillThere(
+  { route, operation, station, ended }: { route: Route; operation: string; station: string; ended: string },
+  newest: readonly Route[],
+): boolean {
+  // An operation it no longer has, since the rack was moved to another revision, was the last one there.
+  const known = route.operations.find(({ key }) => key === operation);
+  if (!known) return false;
+  if (!stationsLeft(route, operation).includes(station)) return true;
+  if (known.mode !== 'join') return false;
+  if (known.role !== 'host') return ended === 'joined';
+  const made = newest.find(({ model, kind }) => model === route.model && kind === known.makesKind);
+  return made?.operations.some(({ stations }) => stations[0] === station) ?? false;
 }

@@ -5,6 +5,7 @@ import {
   lateness,
   DAY_MS,
   factoryDate,
+  groupedBy,
   hasLeft,
   leadTimeSplit,
   LEAD_PARTS,
@@ -146,7 +147,10 @@ export class LeadTimesService {
       ...{ nowMs, zone: calendar.zone, fromDay, toDay },
       models: [...new Set(all.map((piece) => piece.model))].toSorted(),
       leftADay: throughput(
-        left.map(({ leftMs }) => factoryDate(calendar, leftMs)),
+        [...groupedBy(left, ({ leftMs }) => leftMs)].flatMap(([leftMs, together]) => {
+          const day = factoryDate(calendar, leftMs);
+          return together.map(() => day);
+        }),
         past,
       ).aDay,
       cycle: cycleTimes(known.map(({ split }) => split)),

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { Injectable, Logger, type BeforeApplicationShutdown, type OnModuleInit } from '@nestjs/common';
 import { defer, finalize, Subject, type Observable } from 'rxjs';
 import { databaseAddress } from '../database/data-source.ts';
@@ -26,6 +27,29 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   private asking: NodeJS.Timeout | undefined;
   private stopped = false;
   private listeners = 0;
+  /** A channel of this server's own, and the words it waits for on it. */
+  private readonly own = `${LIVE_CHANNEL}_${randomUUID().replaceAll('-', '')}`;
+  private readonly awaited = new Map<string, () => void>();
+
+  /**
+   * Whether everything that was filed before now has been told here: what is kept of the log is then as new as the log. PostgreSQL tells in
+   * the order in which transactions ended, so that a word to oneself comes after all of it. False: this server hears nothing at present.
+   */
+  async caughtUp(): Promise<boolean> {
+    const { client } = this;
+    if (!client) return false;
+    const word = randomUUID();
+    try {
+      const back = new Promise<void>((resolve) => this.awaited.set(word, resolve));
+      await heard(client.query('SELECT pg_notify($1, $2)', [this.own, word]), ANSWER_WITHIN_MS);
+      await heard(back, ANSWER_WITHIN_MS);
+      return this.client === client;
+    } catch {
+      return false;
+    } finally {
+      this.awaited.delete(word);
+    }
+  }
 
   /** Whether a browser listens: a page is open somewhere. */
   get isListenedTo(): boolean {
@@ -56,13 +80,16 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
     });
     client.on('error', () => this.again(client));
     client.on('end', () => this.again(client));
-    client.on('notification', ({ payload }) =>
-      this.subject.next(JSON.parse(payload ?? '{"batches":[]}') as LiveNews),
-    );
+    client.on('notification', ({ channel, payload }) => {
+      if (channel === this.own) this.awaited.get(payload ?? '')?.();
+      else this.subject.next(JSON.parse(payload ?? '{"batches":[]}') as LiveNews);
+    });
     this.client = client;
     try {
       await client.connect();
-      await heard(client.query(`LISTEN ${LIVE_CHANNEL}`), ANSWER_WITHIN_MS);
+      const listen = [LIVE_CHANNEL, this.own].map((channel) => `LISTEN ${channel}`);
+      // A word to oneself need not be on disk.
+      await heard(client.query(`SET synchronous_commit TO off; ${listen.join('; ')}`), ANSWER_WITHIN_MS);
       clearInterval(this.asking);
       this.asking = setInterval(() => {
         heard(client.query('SELECT 1'), ANSWER_WITHIN_MS).catch(() => this.again(client));

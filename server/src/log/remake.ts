@@ -1,5 +1,6 @@
 import { isRefusal, voidedBy, type Refusal } from '@ample-crane/core';
 import type { DataSource, EntityManager } from 'typeorm';
+import { tellAll } from '../live/tell.ts';
 
 /** What came of making states anew. */
 export interface Remade {
@@ -64,6 +65,8 @@ export async function remake<State>(
       else if (isRefusal(state)) result.hopeless.push({ code, why: state.refused });
       else {
         await write(manager, code, state);
+        // A server may run beside a repair by hand.
+        await tellAll(manager, [code]);
         result.remade.push(code);
       }
     });

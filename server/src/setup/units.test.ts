@@ -31,10 +31,8 @@ describe('the units somebody reads and types in', () => {
       { choices: [{ line: `${batch} read 7.1 7.2 temp 68°F` }, { line: `${batch} read 7.1 7.2 temp 68°C` }] },
     ]);
     await works.said(`${batch} read 7.1 7.2 temp 68°F`);
-    const { readings } = (await works.http.get(`/api/batches/${batch}`)).body.state as {
-      readings: { woodTemperatureC: number }[];
-    };
-    expect(readings).toMatchObject([{ woodTemperatureC: 20 }]);
+    const { body: rack } = await works.http.get(`/api/batches/${batch}`);
+    expect(rack).toMatchObject({ state: { readings: [{ woodTemperatureC: 20 }] } });
   });
 
   it('are refused where they are none, and of nobody', async () => {
