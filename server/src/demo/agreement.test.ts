@@ -1,4 +1,4 @@
-import { LEAD_PARTS, type LeadParts } from '@ample-crane/core';
+import { LEAD_PARTS, shiftDate, STAGES, startOfFactoryDay, type LeadParts } from '@ample-crane/core';
 import type { NestExpressApplication } from '@nestjs/platform-express';
 import { createApp } from '../app.ts';
 import { migrate } from '../database/data-source.ts';
@@ -225,6 +225,18 @@ describe('the pages of Tarrow Works agree', () => {
         expect(count).toBeGreaterThanOrEqual(reached[day - 1]?.[stage] ?? 0);
       }
     expect(reached.at(-1)?.at(-1)).toBe(lines.length);
+    // The racks behind a day are as many pieces as its bands, and nothing had come to its stage after it.
+    for (const day of shown.slice(-3)) {
+      const counts = reached[shown.indexOf(day)] ?? [];
+      const behind = await times.inHouse(60, day);
+      expect(
+        behind.stages.map(({ racks }) => racks.reduce((sum, rack) => sum + rack.positions.length, 0)),
+      ).toEqual(STAGES.map((_, stage) => (counts[stage] ?? NaN) - (counts[stage + 1] ?? NaN)));
+      const endMs = startOfFactoryDay({ zone: behind.zone }, shiftDate(day, 1));
+      for (const { sinceMs } of behind.stages.flatMap(({ racks }) => racks))
+        expect(sinceMs).toBeLessThanOrEqual(endMs);
+    }
+    await expect(times.inHouse(60, '2020-01-01')).rejects.toThrow('is not one of the days');
     // What came and did not leave is in the house; by Little's law it takes as long as it is many, against what leaves.
     expect(wip.inHouse).toBe((reached.at(-1)?.[0] ?? NaN) - lines.length);
     expect((wip.leadDays ?? NaN) * wip.leftADay).toBeCloseTo(wip.inHouse, 6);

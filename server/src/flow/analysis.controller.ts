@@ -4,6 +4,8 @@ import { ProblemDto } from '../http/answers.dto.ts';
 import {
   ConstraintPageDto,
   CumulativeDto,
+  DayQueryDto,
+  InHouseDto,
   LeadQueryDto,
   LeadTimeDto,
   LeadTimesDto,
@@ -54,6 +56,14 @@ export class AnalysisController {
   @ApiOkResponse({ type: CumulativeDto })
   cumulative(@Query() { days }: WindowQueryDto): Promise<CumulativeDto> {
     return this.leadTimes.cumulative(days);
+  }
+
+  /** The racks that were in each stage at the end of one of those days. */
+  @Get('in-house')
+  @ApiOkResponse({ type: InHouseDto })
+  @ApiNotFoundResponse({ type: ProblemDto })
+  inHouse(@Query() { days, day }: DayQueryDto): Promise<InHouseDto> {
+    return this.leadTimes.inHouse(days, day);
   }
 
   /** The lead time of one instrument, stay by stay. */

@@ -16,6 +16,7 @@ import { IsDay } from '../http/instant.ts';
 import type { ConstraintView, ConstraintWeek, ResourceView, ShareSpan } from './constraint.service.ts';
 import type {
   CumulativeView,
+  InHouseView,
   LeadLine,
   LeadStretch,
   LeadTimesView,
@@ -46,6 +47,10 @@ export class WindowQueryDto {
   @Min(1)
   @Max(60)
   days: number = 20;
+}
+
+export class DayQueryDto extends WindowQueryDto {
+  @IsDay() day: string;
 }
 
 export class LeadQueryDto extends WindowQueryDto {
@@ -200,6 +205,25 @@ export class CumulativeDto implements CumulativeView {
   @ApiProperty({ type: 'array', items: { type: 'array', items: { type: 'number' } } }) reached: number[][];
   @ApiProperty({ type: WipAgainstCapDto }) wip: WipAgainstCapDto;
   @ApiProperty({ type: Number, ...nullable }) wantedDays: number | null;
+}
+
+export class RackInStageDto {
+  /** The rack its pieces are on now: an instrument's, where a body became one. */
+  @ApiProperty() batch: string;
+  @ApiProperty({ type: [Number] }) positions: number[];
+  /** When the first of them came to the stage. */
+  @ApiProperty() sinceMs: number;
+}
+
+export class StageOnDayDto {
+  @ApiProperty({ enum: STAGES }) stage: Stage;
+  @ApiProperty({ type: [RackInStageDto] }) racks: RackInStageDto[];
+}
+
+export class InHouseDto implements InHouseView {
+  @ApiProperty() day: string;
+  @ApiProperty() zone: string;
+  @ApiProperty({ type: [StageOnDayDto] }) stages: StageOnDayDto[];
 }
 
 export class LeadStretchDto implements LeadStretch {

@@ -1,5 +1,6 @@
 import {
   addLeadParts,
+  countUpTo,
   cumulativeFlow,
   cycleTimes,
   lateness,
@@ -104,6 +105,18 @@ export interface CumulativeView {
   wantedDays: number | null;
 }
 
+/** What was in each stage at the end of one of those days, by the racks it is on now. */
+export interface InHouseView {
+  /** Factory day, 'YYYY-MM-DD'. */
+  day: string;
+  zone: string;
+  stages: {
+    stage: Stage;
+    /** What came to it first, first. */
+    racks: { batch: string; positions: number[]; sinceMs: number }[];
+  }[];
+}
+
 /** Instruments whose way is taken apart for one page. */
 const MOST = 400;
 /** In the house and gone within the window, at most. */
@@ -169,6 +182,47 @@ export class LeadTimesService {
    * body stands for its instrument until they are joined.
    */
   async cumulative(days: number): Promise<CumulativeView> {
+    const { nowMs, calendar, wantedDays, shown, fromMs, ends, pieces, counted } = await this.flowing(days);
+    const points = cumulativeFlow(
+      pieces.map(({ reached }) => reached),
+      ends,
+    );
+    const windowDays = (nowMs - fromMs) / DAY_MS;
+    return {
+      ...{ nowMs, zone: calendar.zone, days: shown, wantedDays },
+      reached: points.map(({ reached }) => reached),
+      wip: wipAgainstCap({ ...counted, windowDays, wantedDays }),
+    };
+  }
+
+  /** The racks behind one day of the cumulative flow over the same window. @throws NotFoundException for a day outside it */
+  async inHouse(days: number, day: string): Promise<InHouseView> {
+    const { calendar, shown, ends, pieces } = await this.flowing(days);
+    const atMs = ends[shown.indexOf(day)];
+    if (atMs === undefined) throw new NotFoundException(`${day} is not one of the days that are looked at`);
+    const standing = pieces.flatMap(({ batch, position, reached }) => {
+      const last = countUpTo(reached, atMs) - 1;
+      const stage = STAGES[last];
+      return stage === undefined ? [] : [{ batch, position, stage, sinceMs: reached[last] ?? atMs }];
+    });
+    const inStage = groupedBy(standing, ({ stage }) => stage);
+    return {
+      ...{ day, zone: calendar.zone },
+      stages: STAGES.map((stage) => ({
+        stage,
+        racks: [...groupedBy(inStage.get(stage) ?? [], ({ batch }) => batch)]
+          .map(([batch, own]) => ({
+            batch,
+            positions: own.map(({ position }) => position).toSorted((a, b) => a - b),
+            sinceMs: Math.min(...own.map(({ sinceMs }) => sinceMs)),
+          }))
+          .toSorted((a, b) => a.sinceMs - b.sinceMs),
+      })),
+    };
+  }
+
+  /** When what is in the house, or left within a window, came to each stage; what left is told first. */
+  private async flowing(days: number) {
     const nowMs = await this.clock.now();
     const { calendar, wantedLeadDays: wantedDays } = await this.setup.factory();
     const today = factoryDate(calendar, nowMs);
@@ -189,22 +243,22 @@ export class LeadTimesService {
         ),
       );
     const stages = new Map(stations.map(({ code, stage }) => [code, STAGES.indexOf(stage)]));
-    const ways = await this.ways.of([...left, ...here].slice(0, MOST_FLOWING), nowMs);
-    const pieces = ways.map((legs, i) => [
-      ...reachedOf(legs, stages),
-      // What left is behind every stage, whichever of them it passed by.
-      left[i]?.leftMs ?? Infinity,
-    ]);
-    const ends = shown.map((day) => Math.min(nowMs, startOfFactoryDay(calendar, shiftDate(day, 1))));
-    const points = cumulativeFlow(
-      pieces.map((times) => times.map((ms, at) => Math.min(ms, ...times.slice(at + 1)))),
-      ends,
-    );
-    const windowDays = (nowMs - fromMs) / DAY_MS;
+    const flowing = [...left, ...here].slice(0, MOST_FLOWING);
+    const ways = await this.ways.of(flowing, nowMs);
     return {
-      ...{ nowMs, zone: calendar.zone, days: shown, wantedDays },
-      reached: points.map(({ reached }) => reached),
-      wip: wipAgainstCap({ inHouse: here.length, left: left.length, windowDays, wantedDays }),
+      ...{ nowMs, calendar, wantedDays, shown, fromMs },
+      counted: { inHouse: here.length, left: left.length },
+      /** End of each day, of today up to now. */
+      ends: shown.map((day) => Math.min(nowMs, startOfFactoryDay(calendar, shiftDate(day, 1)))),
+      pieces: flowing.map(({ batch, position }, i) => {
+        // What left is behind every stage, whichever of them it passed by.
+        const times = [...reachedOf(ways[i] ?? [], stages), left[i]?.leftMs ?? Infinity];
+        return {
+          ...{ batch, position },
+          /** When it first stood at each stage or a later one, and left; none before the one in front of it. */
+          reached: times.map((ms, at) => Math.min(ms, ...times.slice(at + 1))),
+        };
+      }),
     };
   }
 

@@ -3,6 +3,7 @@ import userEvent from '@testing-library/user-event';
 import type { Flow } from '../api/queries.ts';
 import { floorOf } from '../testing/tarrow.ts';
 import { openPage } from '../testing/open-page.tsx';
+import { CumulativeChart } from './CumulativeChart.tsx';
 import ConstraintPage from './ConstraintPage.tsx';
 import FlowPage from './FlowPage.tsx';
 import LeadTimePage from './LeadTimePage.tsx';
@@ -299,6 +300,50 @@ describe('where the time goes', () => {
       '110 instruments in the house; 2.0 leave a day, so one that begins now leaves in about 55 days.',
     );
     expect(said({ leftADay: 0, leadDays: null, cap: null }).sentence).toMatch(/cannot be told\.$/);
+  });
+
+  it('is drawn as what is in each stage day by day; a day of its table tells the racks behind it, and it goes out as a sheet', async () => {
+    openPage(
+      <CumulativeChart days={20} />,
+      {
+        'GET /api/flow/cumulative': {
+          ...{ nowMs: 0, zone: 'utc', days: ['2026-11-23', '2026-11-24'], wantedDays: null },
+          reached: [
+            [10, 9, 8, 7, 6, 4],
+            [12, 9, 8, 7, 6, 5],
+          ],
+          wip: { inHouse: 7, leftADay: 0.2, leadDays: 35, cap: null },
+        },
+        'GET /api/flow/in-house': {
+          ...{ day: '2026-11-24', zone: 'utc' },
+          stages: [
+            {
+              stage: 'wood',
+              racks: [{ batch: 'B-201', positions: [1, 2, 3], sinceMs: Date.UTC(2026, 10, 20) }],
+            },
+            { stage: 'machining', racks: [] },
+          ],
+        },
+      },
+      { at: '/flow/time', path: '/flow/time' },
+    );
+    expect(
+      await screen.findByText(
+        '5 instruments left in that time; 6 were in the house on its first day, 7 are now.',
+      ),
+    ).toBeInTheDocument();
+    const sheet = decodeURIComponent(screen.getByRole('link', { name: 'CSV' }).getAttribute('href') ?? '');
+    expect(sheet.split(/\r?\n/).slice(0, 3)).toEqual([
+      'data:text/csv;charset=utf-8,day,wood,machining,fitting,finishing,assembly,left',
+      '2026-11-23,1,1,1,1,2,4',
+      '2026-11-24,3,1,1,1,1,5',
+    ]);
+    await userEvent.click(screen.getByRole('button', { name: 'Table' }));
+    await userEvent.click(screen.getByRole('button', { name: '24 Nov' }));
+    const behind = await screen.findByRole('table', { name: /^In the house on/ });
+    expect(within(behind).getByRole('row', { name: /Wood room B-201 3 pieces 1, 2, 3/ })).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Close' }));
+    expect(screen.queryByRole('table', { name: /^In the house on/ })).toBeNull();
   });
 
   it('takes the lead time that is wanted, and none', async () => {

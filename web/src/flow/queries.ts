@@ -34,6 +34,13 @@ export const useCumulative = (days: number): UseQueryResult<Cumulative> =>
     placeholderData: (before) => before,
   });
 
+/** The racks that were in each stage when a day ended. @param days the window of the chart it is a day of */
+export const useInHouse = (day: string, days: number): UseQueryResult<Schemas['InHouseDto']> =>
+  useQuery({
+    queryKey: ['flow', 'in-house', day, days],
+    queryFn: () => answered(server.GET('/api/flow/in-house', { params: { query: { day, days } } })),
+  });
+
 /** The lead time of one instrument, stay by stay. */
 export const useLeadTime = (batch: string, position: number): UseQueryResult<LeadTime> =>
   useQuery({
