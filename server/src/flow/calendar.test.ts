@@ -1,4 +1,4 @@
-import { factoryDate } from '@ample-crane/core';
+import { shiftDate, factoryDate } from '@ample-crane/core';
 import { DateTime } from 'luxon';
 import { DataSource } from 'typeorm';
 import { SetupService } from '../setup/setup.service.ts';
@@ -47,6 +47,32 @@ it('a closed day, and an evening of the mill alone, move what is planned there a
   await put('overtime', { ...evening, worked: false }).expect(200);
   await put('closed', { fromDay: '2026-06-01', toDay: '2026-06-07', closed: false }).expect(200);
   expect(await ends(batch)).toEqual(['Tue 07:40', '2026-06-04']);
+});
+
+it('when the mill must be through follows from the days of the house: what comes after it is not worked in its evenings', async () => {
+  const batch = await works.openRack('B', 8);
+  await works.said(`${batch} end because the test begins here`);
+  const needed = async (): Promise<number> => {
+    const { body: mill } = (await works.http.get('/api/mill/body-mill').expect(200)) as {
+      body: { waiting: { batch: string; neededMs: number }[] };
+    };
+    return mill.waiting.find((one) => one.batch === batch)?.neededMs ?? NaN;
+  };
+  const without = await needed();
+  expect(without).toBeGreaterThan(works.time.nowMs);
+  // What is left to do after it is laid out from the due day on.
+  const due = factoryDate(await calendar(), Date.parse(works.dueAt));
+  const evenings = [0, 1, 2, 3, 4, 5, 6].map((days) => ({
+    ...{ date: shiftDate(due, days), start: '16:00', end: '22:00', stations: ['body-mill'] },
+  }));
+  for (const evening of evenings) await put('overtime', { ...evening, worked: true }).expect(200);
+  expect(await needed()).toBe(without);
+  for (const evening of evenings) await put('overtime', { ...evening, worked: false }).expect(200);
+  const closed = { fromDay: shiftDate(due, 1), toDay: shiftDate(due, 7) };
+  await put('closed', { ...closed, closed: true }).expect(200);
+  expect(await needed()).toBeLessThan(without);
+  await put('closed', { ...closed, closed: false }).expect(200);
+  expect(await needed()).toBe(without);
 });
 
 it('other shifts are worked from their day on; who changed what is kept, and nobody overwrites what they have not seen', async () => {
