@@ -35,7 +35,7 @@ export interface LineWords {
   numberAfter(verb: Word, unit?: MetricUnit): number;
   /** A number that belongs to no verb behind it, in its unit. */
   loneNumber(unit: MetricUnit): number | undefined;
-  /** The next number is a length by its own sign (`55.9mm`, `2 1/4"`). */
+  /** The next number is a length by its own sign (`55.9mm`, `3/32"`). */
   isLength(): boolean;
   /** How many pieces, where the next word says so and belongs to no verb behind it. */
   pieces(): number | undefined;

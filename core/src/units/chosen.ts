@@ -102,15 +102,17 @@ function inches(text: string): number | null {
 }
 
 const OTHER: ChosenUnits = { length: 'in', temperature: 'F' };
-/** Signs of units as they are typed behind a number: what they are kept in, and what they are read as. */
-const SIGNS: readonly { sign: string; unit: MetricUnit; as: ChosenUnits }[] = [
-  { sign: 'mm', unit: 'mm', as: METRIC },
-  { sign: String.raw`in(?:ch(?:es)?)?|"|″`, unit: 'mm', as: OTHER },
-  { sign: 'um|µm', unit: 'µm', as: METRIC },
-  { sign: 'mils?', unit: 'µm', as: OTHER },
-  { sign: '°c', unit: '°C', as: METRIC },
-  { sign: '°?f', unit: '°C', as: OTHER },
-];
+/** Numbers with the sign of a unit behind them: what that is kept in, and what they are read as. */
+const SIGNED = (
+  [
+    ['mm', 'mm', METRIC],
+    [String.raw`in(?:ch(?:es)?)?|"|″`, 'mm', OTHER],
+    ['um|µm', 'µm', METRIC],
+    ['mils?', 'µm', OTHER],
+    ['°c', '°C', METRIC],
+    ['°?f', '°C', OTHER],
+  ] as const
+).map(([sign, unit, as]) => ({ pattern: new RegExp(`^([\\d.,/-]+?)(?:${sign})$`, 'i'), unit, as }));
 const UM_PER: Readonly<Record<MetricUnit, number | null>> = { mm: 1_000, µm: 1, '°C': null };
 
 /** A number with the sign of a unit behind it; null: it has none, or is no number. */
@@ -121,8 +123,8 @@ export interface SignedNumber {
 
 /** What a number with a sign means, in the metric unit of that sign: '0.07in' and '3/32"' are mm, '4mil' µm, '68F' °C. */
 export function signedNumber(text: string): SignedNumber | null {
-  for (const { sign, unit, as } of SIGNS) {
-    const bare = new RegExp(`^([\\d.,/-]+?)(?:${sign})$`, 'i').exec(text)?.[1];
+  for (const { pattern, unit, as } of SIGNED) {
+    const bare = pattern.exec(text)?.[1];
     const value = bare === undefined ? null : typedIn(bare, unit, as);
     if (value !== null) return { value, unit };
   }

@@ -24,6 +24,8 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   private readonly logger = new Logger('live');
   private readonly subject = new Subject<LiveNews>();
   private client: WatchedClient | undefined;
+  /** The same once it listens, and everybody was told that anything may have changed before. */
+  private hearing: WatchedClient | undefined;
   private asking: NodeJS.Timeout | undefined;
   private stopped = false;
   private listeners = 0;
@@ -36,14 +38,14 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
    * the order in which transactions ended, so that a word to oneself comes after all of it. False: this server hears nothing at present.
    */
   async caughtUp(): Promise<boolean> {
-    const { client } = this;
+    const client = this.hearing;
     if (!client) return false;
     const word = randomUUID();
     try {
       const back = new Promise<void>((resolve) => this.awaited.set(word, resolve));
       await heard(client.query('SELECT pg_notify($1, $2)', [this.own, word]), ANSWER_WITHIN_MS);
       await heard(back, ANSWER_WITHIN_MS);
-      return this.client === client;
+      return this.hearing === client;
     } catch {
       return false;
     } finally {
@@ -96,6 +98,7 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
       }, ASK_EVERY_MS).unref();
       // What was filed while nobody listened is not known: browsers look at everything once.
       this.subject.next({ batches: [] });
+      this.hearing = client;
     } catch (error) {
       this.logger.warn(`not listening: ${(error as Error).message}`);
       this.again(client);
@@ -105,6 +108,7 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   private again(client: WatchedClient): void {
     if (this.client !== client || this.stopped) return;
     this.client = undefined;
+    this.hearing = undefined;
     clearInterval(this.asking);
     client.giveUp();
     setTimeout(() => void this.listen(), RECONNECT_MS).unref();
@@ -113,6 +117,7 @@ export class LiveService implements OnModuleInit, BeforeApplicationShutdown {
   /** Ends the browsers' streams, so that the server can finish what it has accepted and close. */
   async beforeApplicationShutdown(): Promise<void> {
     this.stopped = true;
+    this.hearing = undefined;
     clearInterval(this.asking);
     this.subject.complete();
     await this.client?.end().catch(() => undefined);
