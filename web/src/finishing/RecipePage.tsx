@@ -7,6 +7,7 @@ import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
+import { useKeptState } from '../fields/kept-state.ts';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Ordered, OrderedItem } from '../fields/Ordered.tsx';
 import { Words } from '../fields/Words.tsx';
@@ -60,11 +61,13 @@ const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
   { kind: 'age', words: 'ageing' },
 ];
 
+const isText = (kept: unknown): kept is string => typeof kept === 'string';
+
 function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeView[]; recipes: Recipes }) {
   const { draft, setDraft, start, newer, changed, rebase } = useDrawnRecipe(newest);
   const from = start.revision;
   const [open, setOpen] = useState<string | null>(null);
-  const [note, setNote] = useState('');
+  const [note, setNote] = useKeptState(`why recipe ${newest.name}`, '', isText);
   const { perform, busy, refused } = usePerform();
   const go = useNavigate();
   const set = (change: Partial<Recipe>): void => setDraft((before) => ({ ...before, ...change }));
@@ -82,7 +85,8 @@ function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: Recip
       ({ id }) => `${id} is made. Racks opened from now on get it; those under way keep theirs.`,
     );
     if (!made) return;
-    rebase(made.recipe);
+    // What is new is begun anew the next time.
+    rebase(from === 0 ? newest : made.recipe);
     setNote('');
     void go(`/finish/recipes/${made.name}`);
   };

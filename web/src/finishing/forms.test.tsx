@@ -298,6 +298,8 @@ describe('pieces chosen', () => {
 });
 
 describe('a recipe that is drawn', () => {
+  afterEach(() => sessionStorage.clear());
+
   const revision = (number: number, targetUm: number): Recipe => ({
     ...recipe,
     id: `${recipe.name}-${number}`,
@@ -326,6 +328,24 @@ describe('a recipe that is drawn', () => {
     expect(result.current).toMatchObject({ newer: null, changed: true, start: { revision: 2 } });
     act(() => result.current.rebase(newer));
     expect(result.current).toMatchObject({ changed: false, draft: { targetUm: 90 } });
+  });
+
+  it('outlasts a reload; what is kept and is no recipe is not believed', () => {
+    const { result, unmount } = drawing(revision(1, 80));
+    act(() => result.current.setDraft((before) => ({ ...before, minimumUm: 50 })));
+    unmount();
+    expect(drawing(revision(1, 80)).result.current).toMatchObject({
+      changed: true,
+      draft: { minimumUm: 50 },
+    });
+    const place = Object.keys(sessionStorage).find((name) => name.endsWith(`recipe ${recipe.name}`)) ?? '';
+    for (const odd of [7, {}, { start: recipe, draft: { ...recipe, steps: [null] } }, { start: recipe }]) {
+      sessionStorage.setItem(place, JSON.stringify(odd));
+      expect(drawing(revision(1, 80)).result.current).toMatchObject({
+        changed: false,
+        draft: { targetUm: 80 },
+      });
+    }
   });
 
   it('is no change when only its number differs', () => {

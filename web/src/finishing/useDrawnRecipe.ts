@@ -1,5 +1,5 @@
-import type { Recipe } from '@ample-crane/core';
-import { useState } from 'react';
+import { validateRecipe, type Recipe } from '@ample-crane/core';
+import { useKeptState } from '../fields/index.ts';
 
 /** A recipe being drawn on top of a revision. */
 export interface Drawing {
@@ -17,9 +17,37 @@ export interface Drawing {
 const same = (a: Recipe, b: Recipe): boolean =>
   JSON.stringify({ ...a, id: '', revision: 0 }) === JSON.stringify({ ...b, id: '', revision: 0 });
 
-/** Follows the newest revision while nothing is drawn; what is drawn is never replaced without being asked. */
+/** Whether it can be drawn as a recipe: the rules can read it; whether it is a good one is said on the page. */
+function isRecipe(value: unknown): value is Recipe {
+  if (typeof value !== 'object' || value === null) return false;
+  const { name, title, revision, steps, cautions } = value as Partial<Recipe>;
+  if (![name, title].every((text) => typeof text === 'string') || typeof revision !== 'number') return false;
+  if (!Array.isArray(steps) || !Array.isArray(cautions)) return false;
+  try {
+    validateRecipe(value as Recipe);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+interface Drawn {
+  start: Recipe;
+  draft: Recipe;
+}
+
+const isDrawn = (value: unknown): value is Drawn =>
+  typeof value === 'object' &&
+  value !== null &&
+  isRecipe((value as Partial<Drawn>).start) &&
+  isRecipe((value as Partial<Drawn>).draft);
+
+/**
+ * Follows the newest revision while nothing is drawn; what is drawn is never replaced without being asked, and outlasts a reload.
+ */
 export function useDrawnRecipe(newest: Recipe): Drawing {
-  const [{ start, draft }, set] = useState({ start: newest, draft: newest });
+  const begun: Drawn = { start: newest, draft: newest };
+  const [{ start, draft }, set] = useKeptState(`recipe ${newest.name}`, begun, isDrawn);
   const changed = !same(draft, start);
   const isNewer = newest.revision > start.revision;
   if (isNewer && !changed) set({ start: newest, draft: newest });

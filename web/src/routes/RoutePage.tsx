@@ -34,6 +34,7 @@ import {
   removed,
   routeOf,
   withOperation,
+  keptDraft,
   type Draft,
 } from './draft.ts';
 import { OperationForm, type FactoryNames } from './OperationForm.tsx';
@@ -72,10 +73,9 @@ export default function RoutePage() {
 const keptKey = ({ model, kind, revision }: Route): string => `route-draft:${model}:${kind}:${revision}`;
 
 /** A draft left here earlier, from the same revision; nothing drawn is lost by leaving the page. */
-function keptDraft(route: Route): Draft | null {
+function leftHere(route: Route): Draft | null {
   try {
-    const text = localStorage.getItem(keptKey(route));
-    return text === null ? null : (JSON.parse(text) as Draft);
+    return keptDraft(JSON.parse(localStorage.getItem(keptKey(route)) ?? 'null'), route);
   } catch {
     return null;
   }
@@ -94,7 +94,7 @@ function RouteDesk({
   floor: Floor;
   setup: Setup;
 }) {
-  const [history, setHistory] = useState<Draft[]>(() => [keptDraft(route) ?? draftOf(route)]);
+  const [history, setHistory] = useState<Draft[]>(() => [leftHere(route) ?? draftOf(route)]);
   const [selected, setSelected] = useState<string | null>(null);
   const [tab, setTab] = useState<'operation' | 'ways' | 'revisions'>('operation');
   const draft = history.at(-1) ?? draftOf(route);

@@ -17,6 +17,52 @@ export const draftOf = (route: Route): Draft => ({
   operations: route.operations.map((operation) => ({ ...operation, next: followers(route, operation) })),
 });
 
+type Unknown = Record<string, unknown>;
+const isObject = (value: unknown): value is Unknown =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const areTexts = (...values: unknown[]): boolean => values.every((value) => typeof value === 'string');
+/** A number that is being typed may be none yet, which is kept as null. */
+const areNumbers = (...values: unknown[]): boolean =>
+  values.every((value) => typeof value === 'number' || value === null);
+const isListOf = (value: unknown, isOne: (one: unknown) => boolean): boolean =>
+  Array.isArray(value) && value.every(isOne);
+const isTimed = ({ setUpMinutes, pieceMinutes, skill }: Unknown): boolean =>
+  areNumbers(setUpMinutes, pieceMinutes) && (skill === null || areTexts(skill));
+
+/** What an operation of each mode has beside what all have. */
+const OWN: Record<OperationMode, (operation: Unknown) => boolean> = {
+  attended: isTimed,
+  load: ({ places, setUpMinutes, cycleMinutes }) => areNumbers(places, setUpMinutes, cycleMinutes),
+  hold: ({ rule, room }) => isObject(rule) && areTexts(rule['rule'], rule['word'], room),
+  gate: (one) => isTimed(one) && isObject(one['gate']) && areTexts(one['gate']['kind']),
+  join: (one) => isTimed(one) && areTexts(one['role'], one['partnerKind'], one['makesKind']),
+  split: (one) => isTimed(one) && isListOf(one['makesKinds'], (kind) => areTexts(kind)),
+  ship: isTimed,
+};
+
+/** Whether it can be drawn as an operation; whether it is a good one is said on the page. */
+function isOperation(value: unknown): value is Operation {
+  if (!isObject(value)) return false;
+  const { key, name, mode, stations, next = [], needs = [], checks = [] } = value;
+  return (
+    areTexts(key, name) &&
+    [stations, next, needs].every((texts) => isListOf(texts, (one) => areTexts(one))) &&
+    isListOf(checks, (one) => isObject(one) && areTexts(one['key'], one['name'], one['unit'])) &&
+    typeof mode === 'string' &&
+    Object.hasOwn(OWN, mode) &&
+    OWN[mode as OperationMode](value)
+  );
+}
+
+/** What was kept of a draft of a route, where it is one that can be drawn; null: it is none, or of another revision. */
+export function keptDraft(kept: unknown, { model, kind, revision }: Route): Draft | null {
+  if (!isObject(kept) || kept['model'] !== model || kept['kind'] !== kind || kept['from'] !== revision)
+    return null;
+  const { operations } = kept;
+  if (!Array.isArray(operations) || operations.length === 0 || !operations.every(isOperation)) return null;
+  return { model, kind, from: revision, operations };
+}
+
 /** A draft as a route, for the rules that judge routes. */
 export const routeOf = ({ model, kind, from, operations }: Draft): Route => ({
   id: `${model}-${kind}-${from + 1}`.toLowerCase(),
@@ -162,9 +208,9 @@ export function imported(text: string, draft: Draft): { draft: Draft } | { probl
     return { problem: 'the file has no operations' };
   if (told.kind !== draft.kind)
     return { problem: `the file is a route of kind ${String(told.kind)}, this is kind ${draft.kind}` };
+  const odd = told.operations.findIndex((one) => !isOperation(one));
+  if (odd >= 0) return { problem: `operation ${odd + 1} of the file is none that can be drawn` };
   const route = { ...routeOf(draft), operations: told.operations as Operation[] };
-  const keyed = route.operations.every((one) => typeof one.key === 'string' && Array.isArray(one.stations));
-  if (!keyed) return { problem: 'an operation of the file has no key or no stations' };
   return { draft: { ...draftOf(route), from: draft.from } };
 }
 

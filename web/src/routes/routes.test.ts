@@ -10,6 +10,7 @@ import {
   freshKey,
   imported,
   inMode,
+  keptDraft,
   removed,
   routeOf,
   type Draft,
@@ -69,6 +70,44 @@ describe('a drawn route', () => {
   });
 });
 
+describe('a draft that was kept', () => {
+  const operations = draft.operations.map((one) => ({ ...one }));
+  const kept = (change: object): unknown => JSON.parse(JSON.stringify({ ...draft, operations, ...change }));
+  const source = { ...routeOf(draft), revision: draft.from };
+
+  it('is taken up again as it was', () => {
+    expect(keptDraft(kept({}), source)).toEqual(draft);
+  });
+
+  it('is not believed where it is of another route or revision, or none that can be drawn', () => {
+    const [first] = operations;
+    const hold = {
+      ...first,
+      mode: 'hold',
+      room: 'stock',
+      rule: { rule: 'elapsed', word: 'rest', hours: 24 },
+    };
+    expect(keptDraft(kept({ operations: [hold] }), source)).not.toBeNull();
+    for (const odd of [
+      null,
+      7,
+      'draft',
+      [],
+      kept({ from: draft.from + 1 }),
+      kept({ model: 'Other' }),
+      kept({ operations: [] }),
+      kept({ operations: 'none' }),
+      ...[null, {}, { ...first, mode: 'magic' }, { ...first, stations: 'mill' }, { ...first, key: 3 }].map(
+        (one) => kept({ operations: [one] }),
+      ),
+      kept({ operations: [{ ...hold, rule: null }] }),
+      kept({ operations: [{ ...first, mode: 'join' }] }),
+      kept({ operations: [{ ...first, checks: [{ key: 'depth' }] }] }),
+    ])
+      expect(keptDraft(odd, source)).toBeNull();
+  });
+});
+
 describe('a route file', () => {
   it('goes out and comes in as it was', () => {
     const read = imported(exported(draft), draft);
@@ -89,7 +128,7 @@ describe('a route file', () => {
     ],
     [
       JSON.stringify({ format: ROUTE_FORMAT, version: 1, kind: 'B', operations: [{ name: 'x' }] }),
-      'an operation of the file has no key or no stations',
+      'operation 1 of the file is none that can be drawn',
     ],
   ])('%s says what is wrong', (text, problem) => {
     expect(imported(text, draft)).toEqual({ problem });
