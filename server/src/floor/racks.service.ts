@@ -87,7 +87,7 @@ export class RacksService {
     manager: EntityManager = this.source.manager,
   ): Promise<RackInQuestion[]> {
     const away = codes.filter((code) => !atHand.has(code));
-    const rows = await manager.getRepository(BatchRow).findBy({ code: In(away) });
+    const rows = away.length > 0 ? await manager.getRepository(BatchRow).findBy({ code: In(away) }) : [];
     const states = new Map(rows.map(({ code, state }) => [code, state]));
     const racks: RackInQuestion[] = [];
     for (const code of codes) {

@@ -10,7 +10,7 @@ export { AskWords } from './AskWords.tsx';
 export { AskYesNo } from './AskYesNo.tsx';
 export { asOptions, Choice, type Option } from './Choice.tsx';
 export { useDraft, type Draft } from './draft.ts';
-export { useKeptState } from './kept-state.ts';
+export { isText, useKeptState } from './kept-state.ts';
 export { Form, PlainForm } from './Form.tsx';
 export { Leave } from './Leave.tsx';
 export { unitSlots } from './unit-slots.tsx';

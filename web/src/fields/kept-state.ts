@@ -23,3 +23,6 @@ export function useKeptState<T>(
   }, [name, state, empty]);
   return [state, setState];
 }
+
+/** Words, where what is kept is a line of them. */
+export const isText = (kept: unknown): kept is string => typeof kept === 'string';

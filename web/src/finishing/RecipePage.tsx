@@ -7,7 +7,7 @@ import { sayClock } from '../shared/time.ts';
 import { usePerform } from '../shared/usePerform.ts';
 import { Verdict } from '../devices/Verdict.tsx';
 import { FileButton } from '../fields/FileButton.tsx';
-import { useKeptState } from '../fields/kept-state.ts';
+import { isText, useKeptState } from '../fields/kept-state.ts';
 import { NumberField } from '../fields/NumberField.tsx';
 import { Ordered, OrderedItem } from '../fields/Ordered.tsx';
 import { Words } from '../fields/Words.tsx';
@@ -60,8 +60,6 @@ const KINDS: { kind: RecipeStep['kind']; words: string }[] = [
   { kind: 'cure', words: 'cure' },
   { kind: 'age', words: 'ageing' },
 ];
-
-const isText = (kept: unknown): kept is string => typeof kept === 'string';
 
 function Desk({ newest, revisions, recipes }: { newest: Recipe; revisions: RecipeView[]; recipes: Recipes }) {
   const { draft, setDraft, start, newer, changed, rebase } = useDrawnRecipe(newest);

@@ -26,7 +26,7 @@ import { useConstraint, useFlow, type Flow } from '../api/queries.ts';
 import { FlowNav } from '../shared/FlowNav.tsx';
 import { sayDate, sayDay } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
+import { ColumnHeads, Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { useInAddress } from '../shared/useInAddress.ts';
 import { LeftPanel } from './LeftPanel.tsx';
 import { COUNT_AXIS, DAY_AXIS, DAY_TIP } from './chart.ts';
@@ -198,15 +198,7 @@ function DaysChart({ row, onDay }: { row: StationDays; onDay: (day: string) => v
 function DaysTable({ row, onDay }: { row: StationDays; onDay: (day: string) => void }) {
   return (
     <Table>
-      <TableHead>
-        <TableRow>
-          {['day', 'good', 'scrapped', 'sent back'].map((head) => (
-            <TableCell key={head} scope="col">
-              {head}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
+      <ColumnHeads names={['day', 'good', 'scrapped', 'sent back']} />
       <TableBody>
         {row.days.map((day) => (
           <TableRow key={day.day}>

@@ -1,9 +1,8 @@
-import { count } from '@ample-crane/core';
-import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
-import { Link } from 'react-router';
-import { EmptyState, Opening, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
+import { Button, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
+import { ColumnHeads, EmptyState, Opening, Panel, Row, Sideways } from '../parts/index.ts';
 import { STAGE_NAMES } from '../shared/stages.ts';
 import { dayWords, sayDate } from '../shared/time.ts';
+import { RackCells } from './RackCells.tsx';
 import { useInHouse } from './queries.ts';
 
 /** The racks behind a day of the cumulative flow: what was in each stage when it ended. */
@@ -24,27 +23,12 @@ export function InHousePanel({ day, days, onClose }: { day: string; days: number
       ) : (
         <Sideways>
           <Table size="small" aria-label={title}>
-            <TableHead>
-              <TableRow>
-                {['stage', 'rack', 'pieces', 'came'].map((head) => (
-                  <TableCell key={head} scope="col">
-                    {head}
-                  </TableCell>
-                ))}
-              </TableRow>
-            </TableHead>
+            <ColumnHeads names={['stage', 'rack', 'pieces', 'came']} />
             <TableBody>
               {rows.map(({ stage, batch, positions, sinceMs }) => (
                 <TableRow key={`${stage} ${batch}`}>
                   <TableCell>{STAGE_NAMES[stage]}</TableCell>
-                  <TableCell>
-                    <Link to={`/batch/${batch}`} className="condensed codelink">
-                      {batch}
-                    </Link>
-                  </TableCell>
-                  <TableCell>
-                    {count(positions.length, 'piece')} <Quiet small>{positions.join(', ')}</Quiet>
-                  </TableCell>
+                  <RackCells batch={batch} positions={positions} />
                   <TableCell>{sayDate(sinceMs, data.zone)}</TableCell>
                 </TableRow>
               ))}

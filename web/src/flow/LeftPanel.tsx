@@ -1,8 +1,7 @@
-import { count } from '@ample-crane/core';
-import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
-import { Link } from 'react-router';
+import { Button, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { useLeft } from '../api/queries.ts';
-import { EmptyState, Opening, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
+import { ColumnHeads, EmptyState, Opening, Panel, Quiet, Row, Sideways } from '../parts/index.ts';
+import { RackCells } from './RackCells.tsx';
 import { dayWords, sayHour } from '../shared/time.ts';
 
 /** The racks behind a day of a station: which pieces left it, when, and who had them in hand. */
@@ -29,26 +28,11 @@ export function LeftPanel(props: {
       ) : (
         <Sideways>
           <Table size="small" aria-label={`What left ${station.name} on ${dayWords(day)}`}>
-            <TableHead>
-              <TableRow>
-                {['rack', 'pieces', 'at', 'by', 'how'].map((head) => (
-                  <TableCell key={head} scope="col">
-                    {head}
-                  </TableCell>
-                ))}
-              </TableRow>
-            </TableHead>
+            <ColumnHeads names={['rack', 'pieces', 'at', 'by', 'how']} />
             <TableBody>
               {data.left.map(({ batch, positions, operation, ended, by, reason, atMs }) => (
                 <TableRow key={`${batch} ${operation} ${ended} ${atMs} ${by}`}>
-                  <TableCell>
-                    <Link to={`/batch/${batch}`} className="condensed codelink">
-                      {batch}
-                    </Link>
-                  </TableCell>
-                  <TableCell>
-                    {count(positions.length, 'piece')} <Quiet small>{positions.join(', ')}</Quiet>
-                  </TableCell>
+                  <RackCells batch={batch} positions={positions} />
                   <TableCell>{sayHour(atMs, data.zone)}</TableCell>
                   <TableCell>{by ?? <Quiet>nobody named</Quiet>}</TableCell>
                   <TableCell className={ended === 'good' ? undefined : 'attention'}>

@@ -5,7 +5,16 @@ import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor, useSetup, type Floor, type Setup } from '../api/queries.ts';
-import { AskChoice, AskDay, AskNumber, AskWords, Form, useDraft, useKeptState } from '../fields/index.ts';
+import {
+  AskChoice,
+  AskDay,
+  AskNumber,
+  AskWords,
+  Form,
+  isText,
+  useDraft,
+  useKeptState,
+} from '../fields/index.ts';
 import { Columns, EmptyState, Opening, Page, Panel, Quiet, Row } from '../parts/index.ts';
 import { dueInstant, isoDate } from '../shared/time.ts';
 import { maybeWords, numberOf } from '../shared/typed.ts';
@@ -15,7 +24,6 @@ import { useOptionBooks, type OptionBook } from './queries.ts';
 
 type Line = Schemas['PlaceOrderDto']['lines'][number];
 
-const isText = (kept: unknown): kept is string => typeof kept === 'string';
 const areLines = (kept: unknown): kept is Line[] =>
   Array.isArray(kept) &&
   kept.every(

@@ -1,4 +1,5 @@
 /** What every page is made of. */
+export { ColumnHeads } from './ColumnHeads.tsx';
 export { Columns } from './Columns.tsx';
 export { EmptyState } from './EmptyState.tsx';
 export { Fold } from './Fold.tsx';

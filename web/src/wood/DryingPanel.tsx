@@ -1,9 +1,9 @@
 import { loggedAirEmcPct, type Air } from '@ample-crane/core';
-import { Button, Table, TableBody, TableCell, TableHead, TableRow, Typography } from '@mui/material';
+import { Button, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { useState, type ReactNode } from 'react';
 import { sayDayOf, sayTime } from '../shared/time.ts';
 import { Verdict, type VerdictTone } from '../devices/Verdict.tsx';
-import { Panel, Reckoning, Row, type Reckoned } from '../parts/index.ts';
+import { ColumnHeads, Panel, Reckoning, Row, type Reckoned } from '../parts/index.ts';
 import { DryingChart } from './DryingChart.tsx';
 import { canForesee, type Foreseen } from './foresee.ts';
 import type { Drying, Room } from './queries.ts';
@@ -119,15 +119,7 @@ function ForecastTable({ foreseen, zone }: { foreseen: Foreseen; zone: string })
   const rows = foreseen.fan.filter((_, i) => i % 4 === 0);
   return (
     <Table>
-      <TableHead>
-        <TableRow>
-          {['day', 'mean expected', '19 in 20 above', '19 in 20 below'].map((head) => (
-            <TableCell key={head} scope="col">
-              {head}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
+      <ColumnHeads names={['day', 'mean expected', '19 in 20 above', '19 in 20 below']} />
       <TableBody>
         {rows.map(({ atMs, median, low90, high90 }) => (
           <TableRow key={atMs}>

@@ -1,15 +1,5 @@
 import { MAY_BE } from '@ample-crane/core';
-import {
-  Box,
-  Button,
-  Stack,
-  Table,
-  TableBody,
-  TableCell,
-  TableHead,
-  TableRow,
-  Typography,
-} from '@mui/material';
+import { Box, Button, Stack, Table, TableBody, TableCell, TableRow, Typography } from '@mui/material';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import {
@@ -25,7 +15,7 @@ import { answered, server, type Schemas } from '../api/client.ts';
 import { useFloor, useSetup } from '../api/queries.ts';
 import { sayDate } from '../shared/time.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
+import { ColumnHeads, Columns, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useMeters, type Meter } from './queries.ts';
 import { numberOf, typedNumber } from '../shared/typed.ts';
 import { AskChoice, AskFrom, AskNumber, asOptions, AskWords, Form, useDraft } from '../fields/index.ts';
@@ -224,15 +214,7 @@ function CalibrationView({
           </figure>
         )}
         <Table>
-          <TableHead>
-            <TableRow>
-              {['reading', 'wood', 'wet', 'dry', 'oven-dry moisture', 'when'].map((head) => (
-                <TableCell key={head} scope="col">
-                  {head}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
+          <ColumnHeads names={['reading', 'wood', 'wet', 'dry', 'oven-dry moisture', 'when']} />
           <TableBody>
             {samples.map((sample, i) => (
               <TableRow key={i}>

@@ -24,7 +24,7 @@ import { Link, useParams } from 'react-router';
 import { fileEntries } from '../api/filing.ts';
 import { useBatch } from '../api/queries.ts';
 import { Verdict } from '../devices/Verdict.tsx';
-import { PlainForm, unitSlots, useKeptState, useTurned } from '../fields/index.ts';
+import { isText, PlainForm, unitSlots, useKeptState, useTurned } from '../fields/index.ts';
 import { Words } from '../fields/Words.tsx';
 import { EmptyState, Opening, Page, Panel, Quiet, Refused, Row } from '../parts/index.ts';
 import { useLot, useMeters, useRackDrying, type Meter } from './queries.ts';
@@ -65,8 +65,6 @@ const areTyped = (kept: unknown): kept is Typed[] =>
   Array.isArray(kept) &&
   kept.every((one: Partial<Typed> | null) => isNumber(one?.number) && isNumber(one?.readingPct));
 const isDepth = (kept: unknown): kept is 'shell' | 'core' => kept === 'shell' || kept === 'core';
-const isText = (kept: unknown): kept is string => typeof kept === 'string';
-
 /** A sheet for somebody at the stack with a meter: one big field, Enter goes to the next board. */
 export default function ReadingPage() {
   const { code = '' } = useParams();
